@@ -1,0 +1,1 @@
+export { chooseSetlist, dryRun, type DryRunError, type DryRunResult, type LogRecord } from './dryRun';

@@ -1,0 +1,69 @@
+import { MAX_INPUTS } from './limits';
+
+export type Destination =
+  | { kind: 'port'; alias: string; lane: number }
+  | { kind: 'layer'; key: string; lane: number; lanes: 1 | 16; instrumentId: string; presetId: string; track: string };
+
+/**
+ * Numbers that stay the same over recompiles, so that a note released after an edit ends where it began:
+ * input devices, destinations (outputs, and layers of built-in instruments), lanes, layers. Grows at compile time only.
+ */
+export class Book {
+  readonly inputs: string[] = [];
+  readonly destinations: Destination[] = [];
+  readonly layerNames: string[] = [];
+  laneCount = 0;
+  private readonly inputByDevice = new Map<string, number>();
+  private readonly destinationByKey = new Map<string, number>();
+  private readonly layerByKey = new Map<string, number>();
+
+  /** Number of an input device, or −1 when there are `MAX_INPUTS` already. */
+  input(device: string): number {
+    const known = this.inputByDevice.get(device);
+    if (known !== undefined) return known;
+    if (this.inputs.length >= MAX_INPUTS) return -1;
+    this.inputs.push(device);
+    this.inputByDevice.set(device, this.inputs.length - 1);
+    return this.inputs.length - 1;
+  }
+
+  /** Number of a known input device, −1 when it has none. */
+  findInput(device: string): number {
+    return this.inputByDevice.get(device) ?? -1;
+  }
+
+  /** Destination of an output port: sixteen lanes, one a channel. */
+  outputPort(alias: string): number {
+    return this.destination(`port ${alias}`, 16, (lane) => ({ kind: 'port', alias, lane }));
+  }
+
+  findOutputPort(alias: string): number {
+    return this.destinationByKey.get(`port ${alias}`) ?? -1;
+  }
+
+  /** Destination of one layer of a built-in instrument: one lane, or sixteen when a per-note input plays it. */
+  builtInLayer(key: string, lanes: 1 | 16, about: { instrumentId: string; presetId: string; track: string }): number {
+    return this.destination(`layer ${key} ${lanes}`, lanes, (lane) => ({ kind: 'layer', key, lane, lanes, ...about }));
+  }
+
+  /** Number of a layer as the engine keeps it: the same key, the same number. */
+  layer(key: string, name: string): number {
+    const known = this.layerByKey.get(key);
+    if (known !== undefined) {
+      this.layerNames[known] = name;
+      return known;
+    }
+    this.layerNames.push(name);
+    this.layerByKey.set(key, this.layerNames.length - 1);
+    return this.layerNames.length - 1;
+  }
+
+  private destination(key: string, lanes: number, make: (lane: number) => Destination): number {
+    const known = this.destinationByKey.get(key);
+    if (known !== undefined) return known;
+    this.destinations.push(make(this.laneCount));
+    this.laneCount += lanes;
+    this.destinationByKey.set(key, this.destinations.length - 1);
+    return this.destinations.length - 1;
+  }
+}

@@ -1,0 +1,138 @@
+import { msAtTick, ticksPerBar } from '../timeline';
+import type { GearList, Instrument, OutputPort, Setlist, Show, Song } from '../show';
+import type { Book } from './book';
+import type { CompiledEntry, CompiledPatch, CompiledShow, CompiledStep, CompileNote } from './compiled';
+import { compileControls, compileInputs, compileTargets, inputPorts } from './compileGear';
+import { SharedTables, compilePatch, enterInputs, type SongSurroundings } from './compileSong';
+
+interface CompiledSong {
+  song: Song;
+  patches: CompiledPatch[];
+  notes: CompileNote[];
+}
+
+/**
+ * Flattens a show. Songs compile one by one and are kept, so that an edit compiles again only the song it touched;
+ * a change of setlist layers, instruments or gear compiles all of them anew. Values are told apart by identity:
+ * hand in changed songs as new objects, unchanged ones as the same objects.
+ */
+export class ShowCompiler {
+  private around: SongSurroundings | null = null;
+  private gear: GearList | null = null;
+  private songs = new Map<string, CompiledSong>();
+
+  constructor(private readonly book: Book) {}
+
+  /** @param gear null: no gear at all; patches can still be recalled. */
+  compile(show: Pick<Show, 'songs' | 'instruments'>, setlist: Setlist, gear: GearList | null): CompiledShow {
+    const around = this.surroundings(show.instruments, setlist, gear);
+    const songsById = new Map(show.songs.map((song) => [song.id as string, song]));
+    const notes: CompileNote[] = [];
+    const steps: CompiledStep[] = [];
+    const entries: CompiledEntry[] = [];
+    for (const entry of setlist.entries) {
+      if (entry.kind !== 'song') continue;
+      const song = songsById.get(entry.songId);
+      if (!song) {
+        notes.push({ code: 'no-such-song', message: `${setlist.name}: a song is not there` });
+        continue;
+      }
+      const compiled = this.song(song, around);
+      notes.push(...compiled.notes);
+      const first = steps.length;
+      compiled.patches.forEach((patch, p) => patch.balances.forEach((balance, b) => {
+        const isStep = b === 0 ? song.patches[p].isStep : balance.isStep;
+        steps.push({ position: steps.length, entry: entries.length, entryId: entry.id, patch, balance, walked: isStep && !entry.skip });
+      }));
+      entries.push(compileEntry(entry.id, song, steps, first));
+    }
+    const targets = compileTargets(setlist, steps, entries, notes);
+    return {
+      steps, entries, notes,
+      inputs: compileInputs(gear, setlist, targets, this.book),
+      ...compileControls(gear, setlist, this.book, notes),
+      ...laneTables(show.instruments, this.book, steps),
+      recallsWhereLeft: gear?.songRecall === 'left',
+      sendAgain: gear?.sendAgain ?? false,
+      laneCount: this.book.laneCount,
+      layerCount: this.book.layerNames.length,
+    };
+  }
+
+  private surroundings(instruments: readonly Instrument[], setlist: Setlist, gear: GearList | null): SongSurroundings {
+    const old = this.around;
+    const same = old !== null && this.gear === gear && old.setlist.id === setlist.id && old.setlist.name === setlist.name
+      && old.setlist.layers === setlist.layers && old.setlist.standing === setlist.standing
+      && old.instruments.size === instruments.length && instruments.every((instrument) => old.instruments.get(instrument.id) === instrument);
+    if (same) return old;
+    const inputs = inputPorts(gear);
+    enterInputs(inputs, this.book);
+    const outputs = new Map<string, OutputPort>();
+    for (const port of gear?.ports ?? []) {
+      if (port.direction !== 'out') continue;
+      outputs.set(port.alias, port);
+      this.book.outputPort(port.alias);
+    }
+    this.gear = gear;
+    this.songs = new Map();
+    this.around = { setlist, instruments: new Map(instruments.map((instrument) => [instrument.id as string, instrument])), inputs, outputs, shared: new SharedTables() };
+    return this.around;
+  }
+
+  private song(song: Song, around: SongSurroundings): CompiledSong {
+    const known = this.songs.get(song.id);
+    if (known?.song === song) return known;
+    const notes: CompileNote[] = [];
+    const compiled = { song, notes, patches: song.patches.map((patch) => compilePatch(song, patch, around, this.book, notes)) };
+    this.songs.set(song.id, compiled);
+    return compiled;
+  }
+}
+
+function compileEntry(entryId: string, song: Song, steps: readonly CompiledStep[], first: number): CompiledEntry {
+  const positionOf = (patchId: string, blendId: string | null): number => {
+    for (let i = first; i < steps.length; i++) if (steps[i].patch.patchId === patchId && steps[i].balance.blendId === blendId) return i;
+    return -1;
+  };
+  const cues = song.cues.map((cue) => ({ tick: cue.atTick, position: positionOf(cue.patchId, cue.blendId) })).filter((cue) => cue.position >= 0).sort((a, b) => a.tick - b.tick);
+  return {
+    entryId, songId: song.id, song: song.name, first, end: steps.length, tempoBpm: song.tempoBpm,
+    endTick: song.bars * ticksPerBar(song.meter),
+    cueTicks: Float64Array.from(cues, (cue) => cue.tick),
+    cuePositions: Int32Array.from(cues, (cue) => cue.position),
+  };
+}
+
+/** Whether any preset, or any message of a patch, on a lane gives a bank byte; and the switching time there. */
+function laneTables(instruments: readonly Instrument[], book: Book, steps: readonly CompiledStep[]): Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs'> {
+  const laneUsesMsb = new Uint8Array(book.laneCount);
+  const laneUsesLsb = new Uint8Array(book.laneCount);
+  const laneSwitchMs = new Float64Array(book.laneCount);
+  for (const instrument of instruments) {
+    const destination = book.findOutputPort(instrument.port);
+    if (destination < 0) continue;
+    const { lane } = book.destinations[destination];
+    const usesMsb = instrument.names.some((name) => name.msb !== null);
+    const usesLsb = instrument.names.some((name) => name.lsb !== null);
+    // Its layers may use any channel of the port; the instrument answers there alike.
+    for (let channel = 0; channel < 16; channel++) {
+      if (usesMsb) laneUsesMsb[lane + channel] = 1;
+      if (usesLsb) laneUsesLsb[lane + channel] = 1;
+      laneSwitchMs[lane + channel] = Math.max(laneSwitchMs[lane + channel], instrument.switchMs);
+    }
+  }
+  const seen = new Set<CompiledPatch>();
+  for (const { patch } of steps) {
+    if (seen.has(patch)) continue;
+    seen.add(patch);
+    for (const message of [...patch.entering, ...patch.leaving]) {
+      if (message.kind !== 'program' && message.kind !== 'controller') continue;
+      if (message.msb >= 0 || (message.kind === 'controller' && message.data1 === 0)) laneUsesMsb[message.lane] = 1;
+      if (message.lsb >= 0 || (message.kind === 'controller' && message.data1 === 32)) laneUsesLsb[message.lane] = 1;
+    }
+  }
+  return { laneUsesMsb, laneUsesLsb, laneSwitchMs };
+}
+
+/** When a cue falls due after its song's tick 0, in ms. */
+export const cueMs = (entry: CompiledEntry, tick: number): number => msAtTick(tick, entry.tempoBpm);

@@ -1,0 +1,120 @@
+import { addressNumber } from '../programs';
+import type { GearList, InputPort, ProgramLine, RoleSource, Setlist } from '../show';
+import type { Book } from './book';
+import {
+  CONTROL_CONTROLLER, CONTROL_KINDS, CONTROL_NOTE, CONTROL_PROGRAM,
+  type CompiledControl, type CompiledEntry, type CompiledInput, type CompiledStep, type CompileNote, type ProgramTarget,
+} from './compiled';
+import { MAX_INPUT_CHANNELS } from './limits';
+
+/** Channels 1–16 as sixteen flags; null is all. */
+export function channelFlags(channels: readonly number[] | null): Uint8Array {
+  const flags = new Uint8Array(16);
+  if (channels === null) flags.fill(1);
+  else for (const channel of channels) flags[channel - 1] = 1;
+  return flags;
+}
+
+const flagsOf = (numbers: readonly number[]): Uint8Array => {
+  const flags = new Uint8Array(128);
+  for (const number of numbers) flags[number] = 1;
+  return flags;
+};
+
+export const inputPorts = (gear: GearList | null): InputPort[] => (gear?.ports ?? []).filter((port): port is InputPort => port.direction === 'in');
+
+export function compileInputs(gear: GearList | null, setlist: Setlist, targets: ReadonlyMap<ProgramLine, ProgramTarget>, book: Book): (CompiledInput | null)[] {
+  const ports = inputPorts(gear);
+  const numberOf = new Map(ports.map((port) => [port.alias, book.input(port.device)]));
+  const inputs: (CompiledInput | null)[] = book.inputs.map(() => null);
+  for (const port of ports) {
+    const number = numberOf.get(port.alias)!;
+    if (number >= 0) inputs[number] = compileInput(port, setlist, targets, port.doubleOf === null ? -1 : numberOf.get(port.doubleOf) ?? -1);
+  }
+  return inputs;
+}
+
+function compileInput(port: InputPort, setlist: Setlist, targets: ReadonlyMap<ProgramLine, ProgramTarget>, doubleOf: number): CompiledInput {
+  const { programs } = port;
+  const direct = programs.kind === 'direct';
+  const usesMsb = direct && programs.bank === 'both';
+  const usesLsb = direct && programs.bank !== 'none';
+  const mapFor = (channel: number | null): Map<number, ProgramTarget> => {
+    const map = new Map<number, ProgramTarget>();
+    for (const line of setlist.programs) {
+      const target = targets.get(line);
+      if (!target || (line.port !== null && line.port !== port.alias)) continue;
+      const own = line.port !== null || line.channel !== null;
+      if (channel === null ? own : !own || (line.channel !== null && line.channel !== channel)) continue;
+      const address = addressNumber({ msb: usesMsb ? line.msb : 0, lsb: usesLsb ? line.lsb : 0, program: line.program });
+      if (!map.has(address)) map.set(address, target);
+    }
+    return map;
+  };
+  return {
+    alias: port.alias, on: port.on, plays: port.plays, keyShift: port.keyShift, perNote: port.perNote, doubleOf,
+    listens: channelFlags(port.channels),
+    reversed: flagsOf(port.reversedPedals), ignoredPedal: flagsOf(port.ignoredPedals),
+    programs: programs.kind,
+    programChannels: channelFlags(programs.kind === 'off' ? [] : programs.channels),
+    map: direct ? mapFor(null) : null,
+    mapByChannel: Array.from({ length: 16 }, (_, channel) => {
+      const own = direct ? mapFor(channel + 1) : null;
+      return own !== null && own.size > 0 ? own : null;
+    }),
+    usesMsb, usesLsb,
+    counterLowest: programs.kind === 'counter' ? programs.lowest : 0,
+    counterHighest: programs.kind === 'counter' ? programs.highest : 127,
+    counterGuardMs: programs.kind === 'counter' ? programs.guardMs : 0,
+  };
+}
+
+/** What each line of the program map leads to; lines that lead nowhere are left out and noted. */
+export function compileTargets(setlist: Setlist, steps: readonly CompiledStep[], entries: readonly CompiledEntry[], notes: CompileNote[]): Map<ProgramLine, ProgramTarget> {
+  const byKey = new Map<string, { positions: number[]; entries: number[] }>();
+  const add = (key: string, position: number, entry: number): void => {
+    const known = byKey.get(key) ?? { positions: [], entries: [] };
+    known.positions.push(position);
+    known.entries.push(entry);
+    byKey.set(key, known);
+  };
+  for (const step of steps) add(`${step.patch.songId} ${step.patch.patchId} ${step.balance.blendId ?? ''}`, step.position, step.entry);
+  entries.forEach((entry, number) => {
+    if (entry.end > entry.first) add(entry.songId, entry.first, number);
+  });
+  const targets = new Map<ProgramLine, ProgramTarget>();
+  for (const line of setlist.programs) {
+    const { songId, patchId, blendId } = line.target;
+    const found = byKey.get(patchId === null ? songId : `${songId} ${patchId} ${blendId ?? ''}`);
+    if (!found) notes.push({ code: 'program-leads-nowhere', message: `program ${line.program} (on the wire) leads to nothing in this setlist` });
+    else targets.set(line, { isSong: patchId === null, positions: Int32Array.from(found.positions), entries: Int32Array.from(found.entries) });
+  }
+  return targets;
+}
+
+const KIND_NUMBER = { note: CONTROL_NOTE, controller: CONTROL_CONTROLLER, program: CONTROL_PROGRAM } as const;
+
+export function compileControls(gear: GearList | null, setlist: Setlist, book: Book, notes: CompileNote[]): { controls: CompiledControl[]; controlTable: Int16Array | null } {
+  const controls: CompiledControl[] = [];
+  let controlTable: Int16Array | null = null;
+  const actions = new Map(setlist.bindings.map((binding) => [binding.role, binding.action]));
+  const devices = new Map(inputPorts(gear).map((port) => [port.alias, port.device]));
+  for (const role of gear?.roles ?? []) {
+    const action = actions.get(role.role);
+    const device = devices.get(role.source.port);
+    if (action === undefined || device === undefined) continue;
+    controlTable ??= new Int16Array(MAX_INPUT_CHANNELS * CONTROL_KINDS * 128).fill(-1);
+    controls.push({ role: role.role, action, guardMs: role.guardMs, latching: role.button === 'latching', passOn: role.passOn });
+    enterControl(controlTable, role, book.input(device), controls.length - 1, notes);
+  }
+  return { controls, controlTable };
+}
+
+function enterControl(table: Int16Array, role: RoleSource, port: number, control: number, notes: CompileNote[]): void {
+  const { channel, kind, number } = role.source;
+  for (let i = channel === null ? 0 : channel - 1; i < (channel ?? 16); i++) {
+    const at = ((port * 16 + i) * CONTROL_KINDS + KIND_NUMBER[kind]) * 128 + number;
+    if (table[at] >= 0) notes.push({ code: 'source-twice', message: `${role.source.port}: ${kind} ${number} plays two roles; ${role.role} does not get it` });
+    else table[at] = control;
+  }
+}

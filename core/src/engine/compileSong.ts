@@ -1,0 +1,242 @@
+import { type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type KeyRow, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, SILENT, STAY, WAIT } from './compiled';
+import { CONTROLLER, PROGRAM } from '../midi/status';
+import { builtIn, type Blend, type Instrument, type InputPort, type Layer, type OutMessage, type OutputPort, type Part, type Patch, type Setlist, type Song } from '../show';
+import type { Book } from './book';
+import { channelFlags } from './compileGear';
+import { MAX_INPUT_CHANNELS, PRESSURE_SLOT, RECALL_RAMP_MS, VALUE_SLOTS, WHEEL_SLOT } from './limits';
+import { velocityTable } from './velocityTable';
+
+/** Everything besides the song itself that its compiled form depends on. */
+export interface SongSurroundings {
+  readonly setlist: Setlist;
+  readonly instruments: ReadonlyMap<string, Instrument>;
+  readonly inputs: readonly InputPort[];
+  readonly outputs: ReadonlyMap<string, OutputPort>;
+  readonly shared: SharedTables;
+}
+
+/** Equal tables are one table. Lives as long as one gear list stays, whose input numbers the tables hold. */
+export class SharedTables {
+  private readonly bytes = new Map<string, Uint8Array>();
+  private readonly rows = new Map<string, KeyRow>();
+
+  flags(key: string, make: () => Uint8Array): Uint8Array {
+    const known = this.bytes.get(key) ?? make();
+    this.bytes.set(key, known);
+    return known;
+  }
+
+  row(zones: readonly { lowKey: number; highKey: number; target: number }[]): KeyRow {
+    const key = zones.map((zone) => `${zone.target}:${zone.lowKey}-${zone.highKey}`).join(' ');
+    const known = this.rows.get(key) ?? makeRow(zones);
+    this.rows.set(key, known);
+    return known;
+  }
+}
+
+function makeRow(zones: readonly { lowKey: number; highKey: number; target: number }[]): KeyRow {
+  const starts = new Uint16Array(129);
+  const targets: number[] = [];
+  for (let key = 0; key < 128; key++) {
+    starts[key] = targets.length;
+    for (const zone of zones) if (key >= zone.lowKey && key <= zone.highKey) targets.push(zone.target);
+  }
+  starts[128] = targets.length;
+  return { starts, targets: Uint8Array.from(targets) };
+}
+
+interface Placed {
+  layer: Layer;
+  part: Part;
+  /** Whose it is: the setlist's and the song's standing layers sound in every patch under one identity. */
+  scope: string;
+  place: string;
+  transpose: number;
+}
+
+export function compilePatch(song: Song, patch: Patch, around: SongSurroundings, book: Book, notes: CompileNote[]): CompiledPatch {
+  const placed = placedParts(song, patch, around.setlist, notes);
+  const owners = new Map<string, Address>();
+  const layers: CompiledLayer[] = [];
+  const kept: Placed[] = [];
+  for (const entry of placed) {
+    const compiled = compileLayer(entry, owners, around, book, notes);
+    if (!compiled) continue;
+    layers.push(compiled);
+    kept.push(entry);
+  }
+  const column = <T>(pick: (entry: Placed) => T): T[] => kept.map(pick);
+  return {
+    songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers,
+    rows: compileRows(kept, layers, around),
+    lanes: Int32Array.from(layers, (layer) => layer.lane),
+    indexes: Int32Array.from(layers, (layer) => layer.index),
+    lowVelocity: Uint8Array.from(column((entry) => entry.part.zone.lowVelocity)),
+    highVelocity: Uint8Array.from(column((entry) => entry.part.zone.highVelocity)),
+    shift: Int16Array.from(column((entry) => entry.part.shift + (entry.layer.followsTranspose ? entry.transpose : 0))),
+    curve: column((entry) => velocityTable(entry.part.velocity)),
+    lowKey: Uint8Array.from(column((entry) => entry.part.zone.lowKey)),
+    highKey: Uint8Array.from(column((entry) => entry.part.zone.highKey)),
+    entering: compileMessages(patch.entering, around, book, notes, `${song.name}, ${patch.name}`),
+    leaving: compileMessages(patch.leaving, around, book, notes, `${song.name}, ${patch.name}`),
+    balances: [compileBalance(kept, null), ...patch.blends.map((blend) => compileBalance(kept, blend))],
+  };
+}
+
+/** Standing layers first (they own their channels), the setlist's before the song's. */
+function placedParts(song: Song, patch: Patch, setlist: Setlist, notes: CompileNote[]): Placed[] {
+  const place = (parts: readonly Part[], layers: readonly Layer[], scope: string, where: string): Placed[] => parts.flatMap((part) => {
+    const layer = layers.find((candidate) => candidate.id === part.layerId);
+    if (layer) return [{ layer, part, scope, place: where, transpose: song.transpose }];
+    notes.push({ code: 'no-such-layer', message: `${song.name}, ${patch.name}: a layer is not there` });
+    return [];
+  });
+  return [
+    ...place(setlist.standing, setlist.layers, `setlist ${setlist.id}`, `${setlist.name} / standing`),
+    ...place(song.standing, song.layers, `song ${song.id}`, `${song.name} / standing`),
+    ...place(patch.parts, song.layers, `song ${song.id} patch ${patch.id}`, `${song.name} / ${patch.name}`),
+  ];
+}
+
+function compileLayer(entry: Placed, owners: Map<string, Address>, around: SongSurroundings, book: Book, notes: CompileNote[]): CompiledLayer | null {
+  const { layer, part, scope, place } = entry;
+  const { instrumentId, presetId } = layer.sound;
+  const hears = hearsFlags(part, around);
+  const hearsPedals = hearsPedalFlags(part, around);
+  const deaf = around.shared.flags(`deaf ${layer.ignoredControllers.join(' ')} ${layer.ignoresPressure} ${layer.ignoresWheel}`, () => deafFlags(layer));
+  const common = {
+    name: layer.name, hears, hearsPedals, deaf,
+    carry: layer.carry.kind === 'hold' ? CARRY_HOLD : layer.carry.kind === 'fade' ? CARRY_FADE : CARRY_CUT,
+    fadeMs: layer.carry.kind === 'fade' ? layer.carry.fadeMs : 0,
+  } as const;
+  const stored = around.instruments.get(instrumentId);
+  if (stored) {
+    const preset = stored.names.find((name) => name.id === presetId);
+    const destination = book.outputPort(stored.port);
+    const channel = (layer.sound.channel ?? stored.channel) - 1;
+    const key = `${scope} ${layer.id} ${stored.port} ${channel} ${presetId}`;
+    const address = preset ? { msb: preset.msb ?? -1, lsb: preset.lsb ?? -1, program: preset.program } : null;
+    if (!preset) notes.push({ code: 'no-such-preset', message: `${place}: ${layer.name} plays a preset that ${stored.name} does not have` });
+    return {
+      ...common, index: book.layer(key, layer.name), destination, lane: laneOf(book, destination) + channel, lanes: 1, outboard: true,
+      notReady: layer.notReady === null || layer.notReady === 'stay' ? WAIT : NOT_READY[layer.notReady],
+      address, sendsLevel: layer.sendsLevel, silent: takesChannel(owners, `${stored.port} ${channel}`, address, `${place}: ${layer.name}`, notes),
+    };
+  }
+  const instrument = builtIn(instrumentId);
+  if (!instrument) {
+    notes.push({ code: 'no-such-instrument', message: `${place}: ${layer.name} plays an instrument that is not there` });
+    return null;
+  }
+  const lanes = around.inputs.some((port) => port.perNote && port.plays) ? 16 : 1;
+  const key = `${scope} ${layer.id} ${instrumentId} ${presetId}`;
+  const destination = book.builtInLayer(key, lanes, { instrumentId, presetId, track: `${instrument.name} / ${place} / ${layer.name}` });
+  return {
+    ...common, index: book.layer(`${key} ${lanes}`, layer.name), destination, lane: laneOf(book, destination), lanes, outboard: false,
+    notReady: layer.notReady === null ? STAY : NOT_READY[layer.notReady], address: null, sendsLevel: false, silent: false,
+  };
+}
+
+const NOT_READY = { atOnce: AT_ONCE, wait: WAIT, silent: SILENT, stay: STAY } as const;
+const laneOf = (book: Book, destination: number): number => book.destinations[destination].lane;
+
+/** The first layer on an outboard channel owns its address; another with another address is silent. */
+function takesChannel(owners: Map<string, Address>, channel: string, address: Address | null, who: string, notes: CompileNote[]): boolean {
+  const owner = owners.get(channel);
+  if (!owner) {
+    if (address) owners.set(channel, address);
+    return false;
+  }
+  if (!address || (owner.msb === address.msb && owner.lsb === address.lsb && owner.program === address.program)) return false;
+  notes.push({ code: 'channel-taken', message: `${who} is silent: another layer has its channel with another program` });
+  return true;
+}
+
+/** Inputs that a part's zone lets play, by port and channel. */
+function hearsFlags(part: Part, around: SongSurroundings): Uint8Array {
+  const { input, channels } = part.zone;
+  return around.shared.flags(`hears ${input ?? ''} ${channels?.join(' ') ?? ''}`, () => {
+    const flags = new Uint8Array(MAX_INPUT_CHANNELS);
+    const allowed = channelFlags(channels);
+    for (const { port, number } of numberedInputs(around)) {
+      if (!port.plays || (input !== null && input !== port.alias)) continue;
+      for (let channel = 0; channel < 16; channel++) flags[number * 16 + channel] = allowed[channel];
+    }
+    return flags;
+  });
+}
+
+function hearsPedalFlags(part: Part, around: SongSurroundings): Uint8Array {
+  const own = hearsFlags(part, around);
+  const { input, channels } = part.zone;
+  return around.shared.flags(`pedals ${input ?? ''} ${channels?.join(' ') ?? ''}`, () => {
+    const flags = own.slice();
+    const played = new Set(around.inputs.filter((port) => port.plays && (input === null || input === port.alias)).map((port) => port.alias));
+    for (const { port, number } of numberedInputs(around)) {
+      if (port.pedalsFor.some((alias) => played.has(alias))) flags.fill(1, number * 16, number * 16 + 16);
+    }
+    return flags;
+  });
+}
+
+const numbersByList = new WeakMap<readonly InputPort[], { port: InputPort; number: number }[]>();
+
+/** Input ports with their numbers of the book, as the compiler entered them. */
+export function enterInputs(inputs: readonly InputPort[], book: Book): void {
+  numbersByList.set(inputs, inputs.map((port) => ({ port, number: book.input(port.device) })).filter(({ number }) => number >= 0));
+}
+
+const numberedInputs = (around: SongSurroundings): { port: InputPort; number: number }[] => numbersByList.get(around.inputs) ?? [];
+
+function deafFlags(layer: Layer): Uint8Array {
+  const flags = new Uint8Array(VALUE_SLOTS);
+  for (const controller of layer.ignoredControllers) flags[controller] = 1;
+  flags[PRESSURE_SLOT] = layer.ignoresPressure ? 1 : 0;
+  flags[WHEEL_SLOT] = layer.ignoresWheel ? 1 : 0;
+  return flags;
+}
+
+function compileRows(kept: readonly Placed[], layers: readonly CompiledLayer[], around: SongSurroundings): (KeyRow | null)[] {
+  const rows: (KeyRow | null)[] = new Array<KeyRow | null>(MAX_INPUT_CHANNELS).fill(null);
+  for (const { number } of numberedInputs(around)) {
+    for (let channel = 0; channel < 16; channel++) {
+      const at = number * 16 + channel;
+      const zones = kept.flatMap(({ part }, target) => (layers[target].hears[at] === 1 && !layers[target].silent ? [{ lowKey: part.zone.lowKey, highKey: part.zone.highKey, target }] : []));
+      if (zones.length > 0) rows[at] = around.shared.row(zones);
+    }
+  }
+  return rows;
+}
+
+function compileMessages(messages: readonly OutMessage[], around: SongSurroundings, book: Book, notes: CompileNote[], where: string): PatchMessage[] {
+  return messages.flatMap((message): PatchMessage[] => {
+    const destination = book.outputPort(message.port);
+    if (message.kind === 'sysex') {
+      if (around.outputs.get(message.port)?.allowsSysex) return [{ kind: 'sysex', destination, bytes: Uint8Array.from(message.bytes) }];
+      notes.push({ code: 'sysex-not-allowed', message: `${where}: ${message.port} does not allow system exclusive; the message is left out` });
+      return [];
+    }
+    const lane = laneOf(book, destination) + message.channel - 1;
+    switch (message.kind) {
+      case 'controller': return [{ kind: 'controller', destination, lane, status: CONTROLLER, data1: message.controller, data2: message.value, msb: -1, lsb: -1 }];
+      case 'program': return [{ kind: 'program', destination, lane, status: PROGRAM, data1: message.program, data2: 0, msb: message.msb ?? -1, lsb: message.lsb ?? -1 }];
+      case 'note': return [{ kind: 'note', destination, lane, key: message.key, velocity: message.velocity, lengthMs: message.lengthMs ?? Infinity }];
+    }
+  });
+}
+
+function compileBalance(kept: readonly Placed[], blend: Blend | null): CompiledBalance {
+  const values = kept.map(({ part, layer }) => {
+    const change = blend?.values.find((value) => value.layerId === layer.id);
+    return { ...part, ...Object.fromEntries(Object.entries(change ?? {}).filter(([, value]) => value !== undefined)) } as Part;
+  });
+  const anySolo = values.some((value) => value.solo);
+  return {
+    blendId: blend?.id ?? null, name: blend?.name ?? null, isStep: blend?.isStep ?? true, rampMs: blend?.timeMs ?? RECALL_RAMP_MS,
+    levelDb: Float64Array.from(values, (value) => value.levelDb),
+    pan: Float64Array.from(values, (value) => value.pan),
+    room: Float64Array.from(values, (value) => value.room),
+    echo: Float64Array.from(values, (value) => value.echo),
+    mute: Uint8Array.from(values, (value) => (value.mute || (anySolo && !value.solo) ? 1 : 0)),
+  };
+}

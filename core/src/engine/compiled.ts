@@ -1,0 +1,181 @@
+import type { Action } from '../show';
+
+export const CARRY_HOLD = 0;
+export const CARRY_FADE = 1;
+export const CARRY_CUT = 2;
+
+export const AT_ONCE = 0;
+export const WAIT = 1;
+export const SILENT = 2;
+export const STAY = 3;
+
+/** A program address; a bank byte of −1 is not sent. */
+export interface Address {
+  msb: number;
+  lsb: number;
+  program: number;
+}
+
+/** One layer in one patch, as the engine plays it. The number stays the same over recompiles while the sound stays. */
+export interface CompiledLayer {
+  readonly index: number;
+  readonly name: string;
+  readonly destination: number;
+  /** First lane; per-note inputs use `lane + channel` when there are sixteen. */
+  readonly lane: number;
+  readonly lanes: 1 | 16;
+  readonly outboard: boolean;
+  readonly carry: 0 | 1 | 2;
+  readonly fadeMs: number;
+  readonly notReady: 0 | 1 | 2 | 3;
+  /** By input port and channel: 1 where it hears keys and controllers. Shared when equal. */
+  readonly hears: Uint8Array;
+  /** The same for pedals, with ports that the gear list assigns. */
+  readonly hearsPedals: Uint8Array;
+  /** 128 controllers, then pressure, then wheel: 1 where it is deaf. Shared when equal. */
+  readonly deaf: Uint8Array;
+  /** Outboard only. */
+  readonly address: Address | null;
+  readonly sendsLevel: boolean;
+  /** Another layer owns its channel with another program: it stays silent. */
+  readonly silent: boolean;
+}
+
+/** For each key 0–127 the layers (by their number within the patch) from `starts[key]` to `starts[key + 1]`. */
+export interface KeyRow {
+  readonly starts: Uint16Array;
+  readonly targets: Uint8Array;
+}
+
+export type PatchMessage =
+  | { kind: 'controller' | 'program'; destination: number; lane: number; status: number; data1: number; data2: number; msb: number; lsb: number }
+  | { kind: 'note'; destination: number; lane: number; key: number; velocity: number; lengthMs: number }
+  | { kind: 'sysex'; destination: number; bytes: Uint8Array };
+
+export interface CompiledPatch {
+  readonly songId: string;
+  readonly patchId: string;
+  readonly song: string;
+  readonly name: string;
+  readonly layers: CompiledLayer[];
+  /** By input port and channel; null where nothing plays. */
+  readonly rows: (KeyRow | null)[];
+  // By number within the patch:
+  readonly lanes: Int32Array;
+  readonly indexes: Int32Array;
+  readonly lowVelocity: Uint8Array;
+  readonly highVelocity: Uint8Array;
+  readonly shift: Int16Array;
+  readonly curve: Uint8Array[];
+  readonly lowKey: Uint8Array;
+  readonly highKey: Uint8Array;
+  readonly entering: PatchMessage[];
+  readonly leaving: PatchMessage[];
+  /** The patch's own balance first, then that of each blend. */
+  readonly balances: CompiledBalance[];
+}
+
+/** Levels of all layers of a patch, as the patch or one of its blends has them; by number within the patch. */
+export interface CompiledBalance {
+  readonly blendId: string | null;
+  readonly name: string | null;
+  readonly isStep: boolean;
+  readonly rampMs: number;
+  readonly levelDb: Float64Array;
+  readonly pan: Float64Array;
+  readonly room: Float64Array;
+  readonly echo: Float64Array;
+  /** With solo reckoned in. */
+  readonly mute: Uint8Array;
+}
+
+/** A place in the setlist that can be recalled. */
+export interface CompiledStep {
+  readonly position: number;
+  readonly entry: number;
+  readonly entryId: string;
+  readonly patch: CompiledPatch;
+  readonly balance: CompiledBalance;
+  /** Whether next and previous stop here. */
+  readonly walked: boolean;
+}
+
+export interface CompiledEntry {
+  readonly entryId: string;
+  readonly songId: string;
+  readonly song: string;
+  /** Positions from `first` to before `end`. */
+  readonly first: number;
+  readonly end: number;
+  readonly tempoBpm: number;
+  readonly endTick: number;
+  readonly cueTicks: Float64Array;
+  readonly cuePositions: Int32Array;
+}
+
+/** What a program number leads to: one position for each time that its song stands in the set. */
+export interface ProgramTarget {
+  readonly isSong: boolean;
+  readonly positions: Int32Array;
+  readonly entries: Int32Array;
+}
+
+export interface CompiledInput {
+  readonly alias: string;
+  readonly on: boolean;
+  readonly plays: boolean;
+  readonly keyShift: number;
+  readonly perNote: boolean;
+  /** Number of the input that this one doubles, or −1. */
+  readonly doubleOf: number;
+  readonly listens: Uint8Array;
+  readonly reversed: Uint8Array;
+  readonly ignoredPedal: Uint8Array;
+  readonly programs: 'off' | 'direct' | 'counter';
+  readonly programChannels: Uint8Array;
+  /** By address, in the way that this input reads banks; null: it is not direct. */
+  readonly map: ReadonlyMap<number, ProgramTarget> | null;
+  readonly mapByChannel: (ReadonlyMap<number, ProgramTarget> | null)[];
+  readonly usesMsb: boolean;
+  readonly usesLsb: boolean;
+  readonly counterLowest: number;
+  readonly counterHighest: number;
+  readonly counterGuardMs: number;
+}
+
+export interface CompiledControl {
+  readonly role: string;
+  readonly action: Action;
+  readonly guardMs: number;
+  readonly latching: boolean;
+  readonly passOn: boolean;
+}
+
+/** Kinds of control in the control table, 128 numbers each. */
+export const CONTROL_NOTE = 0;
+export const CONTROL_CONTROLLER = 1;
+export const CONTROL_PROGRAM = 2;
+export const CONTROL_KINDS = 3;
+
+export type CompileNote = { code: string; message: string };
+
+/** A setlist with a gear list, flattened. */
+export interface CompiledShow {
+  readonly steps: CompiledStep[];
+  readonly entries: CompiledEntry[];
+  /** By input number; null where the gear list does not have the device. */
+  readonly inputs: (CompiledInput | null)[];
+  readonly controls: CompiledControl[];
+  /** `((port * 16 + channel) * 3 + kind) * 128 + number` → control number, or −1; null when there is no control at all. */
+  readonly controlTable: Int16Array | null;
+  /** By lane: whether bank bytes belong to every address there, and the switching time in ms. */
+  readonly laneUsesMsb: Uint8Array;
+  readonly laneUsesLsb: Uint8Array;
+  readonly laneSwitchMs: Float64Array;
+  readonly recallsWhereLeft: boolean;
+  readonly sendAgain: boolean;
+  readonly laneCount: number;
+  readonly layerCount: number;
+  /** What could not be compiled and was left out. */
+  readonly notes: CompileNote[];
+}

@@ -1,0 +1,237 @@
+import { CC_DATA_DOWN, CC_DATA_LSB, CC_DATA_MSB, CC_DATA_UP, CC_EXPRESSION, CC_MODULATION, CC_NRPN_LSB, CC_RPN_MSB, WHEEL_CENTRE } from '../midi/status';
+import type { CompiledLayer } from './compiled';
+import { PEDAL_CONTROLLERS, SOSTENUTO, pedalOf } from './inputs';
+import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
+import { REASON } from './reasons';
+import type { Rig } from './rig';
+
+const isParameterNumber = (controller: number): boolean => controller >= CC_NRPN_LSB && controller <= CC_RPN_MSB;
+const isParameterData = (controller: number): boolean =>
+  controller === CC_DATA_MSB || controller === CC_DATA_LSB || controller === CC_DATA_UP || controller === CC_DATA_DOWN;
+const PER_NOTE_BRIGHTNESS = 74;
+
+/** What happens to pedals, wheels and other controllers. */
+export class ControllerDesk {
+  private readonly recallValue = new Int16Array(VALUE_SLOTS);
+  private readonly recallSerial = new Float64Array(VALUE_SLOTS);
+
+  constructor(private readonly rig: Rig) {}
+
+  /** A controller (0–119, no bank select) moves. @hotpath */
+  controller(inputChannel: number, controller: number, value: number, perNote: boolean): void {
+    const pedal = pedalOf(controller);
+    if (pedal >= 0) this.pedal(inputChannel, pedal, value);
+    else if (isParameterNumber(controller) || isParameterData(controller)) this.parameter(inputChannel, controller, value);
+    else if (perNote && controller === PER_NOTE_BRIGHTNESS) this.perNoteValue(inputChannel, controller, value);
+    else this.value(inputChannel, controller, value);
+  }
+
+  /** A controller, pressure (`PRESSURE_SLOT`) or the wheel (`WHEEL_SLOT`, 14 bit) reaches the layers that hear it. @hotpath */
+  value(inputChannel: number, slot: number, value: number): void {
+    const { rig } = this;
+    const { lanes, nowMs } = rig;
+    rig.inputs.move(inputChannel, slot, value);
+    let heard = 0;
+    for (let i = 0; i < rig.liveCount; i++) {
+      const layer = rig.live[i]!;
+      if (layer.hears[inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+      heard++;
+      if (lanes.stamp[layer.lane] === rig.serial) continue;
+      lanes.stamp[layer.lane] = rig.serial;
+      lanes.sendValue(layer.lane, slot, value, nowMs);
+    }
+    if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, 0);
+    if (heard === 0) rig.ignore(REASON['no-one-listens']);
+  }
+
+  /** Bend, pressure and 74 of a per-note input: to its channel's notes in built-in instruments only. @hotpath */
+  perNoteValue(inputChannel: number, slot: number, value: number): void {
+    const { rig } = this;
+    const channel = inputChannel & 15;
+    rig.inputs.move(inputChannel, slot, value);
+    let heard = 0;
+    for (let i = 0; i < rig.liveCount; i++) {
+      const layer = rig.live[i]!;
+      if (layer.hears[inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+      heard++;
+      if (layer.outboard) rig.ignore(REASON['per-note-to-outboard']);
+      else rig.lanes.sendValue(layer.lane + (layer.lanes === 16 ? channel : 0), slot, value, rig.nowMs);
+    }
+    if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, channel);
+    if (heard === 0) rig.ignore(REASON['no-one-listens']);
+  }
+
+  /** A layer left behind follows wheel and pressure back to rest, and no further. @hotpath */
+  private followToRest(inputChannel: number, slot: number, value: number, channel: number): number {
+    const { lanes, layers, lingering, lingeringCount, nowMs, inputs } = this.rig;
+    const rest = inputs.restValue(slot);
+    let heard = 0;
+    for (let i = 0; i < lingeringCount; i++) {
+      const layer = layers[lingering[i]];
+      if (layer === null || layer.hears[inputChannel] === 0 || lanes.users[layer.lane] > 0) continue;
+      const lane = layer.lane + (layer.lanes === 16 ? channel : 0);
+      const last = lanes.lastSent[lane * VALUE_SLOTS + slot];
+      if (last < 0 || last === rest || Math.abs(value - rest) >= Math.abs(last - rest)) continue;
+      heard++;
+      lanes.sendValue(lane, slot, value, nowMs);
+    }
+    return heard;
+  }
+
+  /** A pedal moves; the raw value is passed on, and "up" waits for the last layer that holds it. @hotpath */
+  pedal(inputChannel: number, pedal: number, value: number): void {
+    const { rig } = this;
+    rig.inputs.movePedal(inputChannel, pedal, value);
+    const controller = PEDAL_CONTROLLERS[pedal];
+    let heard = 0;
+    for (let i = 0; i < rig.liveCount; i++) {
+      const layer = rig.live[i]!;
+      if (layer.hearsPedals[inputChannel] === 0 || layer.deaf[controller] === 1) continue;
+      heard++;
+      if (value >= 64) this.pressPedal(layer, pedal, value, rig.liveMute[i] === 1);
+      else this.liftPedal(layer, pedal, value);
+    }
+    for (let i = 0; i < rig.lingeringCount; i++) {
+      const layer = rig.layers[rig.lingering[i]];
+      if (layer === null || layer.hearsPedals[inputChannel] === 0 || rig.pedalOf[layer.index * 3 + pedal] === 0) continue;
+      heard++;
+      if (value < 64) this.liftPedal(layer, pedal, value);
+    }
+    if (heard === 0) rig.ignore(REASON['no-one-listens']);
+  }
+
+  /** @hotpath */
+  private pressPedal(layer: CompiledLayer, pedal: number, value: number, muted: boolean): void {
+    const { lanes, pedalOf: held, nowMs, serial, inputs } = this.rig;
+    const at = layer.index * 3 + pedal;
+    if (held[at] === 1) {
+      if (lanes.stamp[layer.lane] !== serial) lanes.sendValue(layer.lane, PEDAL_CONTROLLERS[pedal], value, nowMs);
+    } else if (!muted && inputs.pedalValue(layer.hearsPedals, pedal) > 0) {
+      held[at] = 1;
+      lanes.pedalDown(layer.lane, pedal, value, nowMs);
+    }
+    lanes.stamp[layer.lane] = serial;
+  }
+
+  /** @hotpath */
+  private liftPedal(layer: CompiledLayer, pedal: number, value: number): void {
+    const { lanes, pedalOf: held, nowMs, serial, inputs } = this.rig;
+    const at = layer.index * 3 + pedal;
+    if (held[at] === 1) {
+      if (inputs.pedalValue(layer.hearsPedals, pedal) > 0) return;
+      held[at] = 0;
+      lanes.pedalUp(layer.lane, pedal, value, nowMs);
+    } else if (lanes.pedalOwners[layer.lane * 3 + pedal] === 0 && lanes.stamp[layer.lane] !== serial) {
+      lanes.bringTo(layer.lane, PEDAL_CONTROLLERS[pedal], value, nowMs);
+    }
+    lanes.stamp[layer.lane] = serial;
+  }
+
+  /** RPN and NRPN: data reaches only layers that got the parameter number since they were entered. @hotpath */
+  private parameter(inputChannel: number, controller: number, value: number): void {
+    const { rig } = this;
+    const { lanes } = rig;
+    const isNumber = isParameterNumber(controller);
+    let heard = 0;
+    for (let i = 0; i < rig.liveCount; i++) {
+      const layer = rig.live[i]!;
+      if (layer.hears[inputChannel] === 0 || layer.deaf[controller] === 1) continue;
+      if (isNumber) rig.parameterSeen[layer.index] = 1;
+      else if (rig.parameterSeen[layer.index] === 0) continue;
+      heard++;
+      if (lanes.stamp[layer.lane] === rig.serial) continue;
+      lanes.stamp[layer.lane] = rig.serial;
+      lanes.sendValue(layer.lane, controller, value, rig.nowMs);
+    }
+    if (heard === 0) rig.ignore(isNumber ? REASON['no-one-listens'] : REASON['parameter-number-missing']);
+  }
+
+  /** Controller 121 from an input: its pedals, wheel, pressure, modulation and expression go to rest as if played. */
+  rest(inputChannel: number): void {
+    const { rig } = this;
+    for (let pedal = 0; pedal < 3; pedal++) this.lift(inputChannel, pedal);
+    this.restValue(inputChannel, WHEEL_SLOT, WHEEL_CENTRE);
+    this.restValue(inputChannel, PRESSURE_SLOT, 0);
+    this.restValue(inputChannel, CC_MODULATION, 0);
+    this.restValue(inputChannel, CC_EXPRESSION, 127);
+    rig.serial++;
+  }
+
+  private restValue(inputChannel: number, slot: number, rest: number): void {
+    const last = this.rig.inputs.value[inputChannel * VALUE_SLOTS + slot];
+    if (last < 0 || last === rest) return;
+    this.rig.serial++;
+    if (slot >= PRESSURE_SLOT && (this.rig.show?.inputs[inputChannel >> 4]?.perNote ?? false)) this.perNoteValue(inputChannel, slot, rest);
+    else this.value(inputChannel, slot, rest);
+  }
+
+  /** A pedal that is down comes up as if played. */
+  lift(inputChannel: number, pedal: number): void {
+    if (this.rig.inputs.pedal[inputChannel * 3 + pedal] === 0) return;
+    this.rig.serial++;
+    this.pedal(inputChannel, pedal, 0);
+  }
+
+  /** The wheel and pressure of an input that is gone. */
+  centre(inputChannel: number): void {
+    this.restValue(inputChannel, WHEEL_SLOT, WHEEL_CENTRE);
+    this.restValue(inputChannel, PRESSURE_SLOT, 0);
+  }
+
+  /** A layer that is entered gets the pedals that are down, and is brought to where the player's hands stand. */
+  greet(layer: CompiledLayer, muted: boolean): void {
+    if (!muted) this.givePedals(layer);
+    this.rig.parameterSeen[layer.index] = 0;
+    this.bringValues(layer);
+  }
+
+  /** Sustain and soft that are down go to a layer that is entered or unmuted. Sostenuto caught nothing there. */
+  givePedals(layer: CompiledLayer): void {
+    const { lanes, pedalOf: held, nowMs, inputs } = this.rig;
+    for (let pedal = 0; pedal < 3; pedal++) {
+      const at = layer.index * 3 + pedal;
+      if (pedal === SOSTENUTO || held[at] === 1 || layer.deaf[PEDAL_CONTROLLERS[pedal]] === 1) continue;
+      const value = inputs.pedalValue(layer.hearsPedals, pedal);
+      if (value === 0) continue;
+      held[at] = 1;
+      lanes.pedalDown(layer.lane, pedal, value, nowMs);
+    }
+  }
+
+  private bringValues(layer: CompiledLayer): void {
+    const { rig, recallValue, recallSerial } = this;
+    const { inputs } = rig;
+    if (inputs.movedCount === 0) return;
+    let any = false;
+    for (let i = 0; i < inputs.movedCount; i++) {
+      const at = inputs.moved[i];
+      const inputChannel = (at / VALUE_SLOTS) | 0;
+      const slot = at - inputChannel * VALUE_SLOTS;
+      if (layer.hears[inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+      if (slot >= PRESSURE_SLOT && (rig.show?.inputs[inputChannel >> 4]?.perNote ?? false)) continue;
+      if (inputs.movedSerial[at] <= recallSerial[slot]) continue;
+      recallSerial[slot] = inputs.movedSerial[at];
+      recallValue[slot] = inputs.value[at];
+      any = true;
+    }
+    if (!any) return;
+    for (let i = 0; i < inputs.movedCount; i++) {
+      const slot = inputs.moved[i] % VALUE_SLOTS;
+      if (recallSerial[slot] === 0) continue;
+      recallSerial[slot] = 0;
+      rig.lanes.bringTo(layer.lane, slot, recallValue[slot], rig.nowMs);
+    }
+  }
+
+  /** Lets go of every pedal that a layer holds down, with an "up" of the engine's own. */
+  dropPedals(layer: number): void {
+    const { rig } = this;
+    const info = rig.layers[layer];
+    if (info === null) return;
+    for (let pedal = 0; pedal < 3; pedal++) {
+      if (rig.pedalOf[layer * 3 + pedal] === 0) continue;
+      rig.pedalOf[layer * 3 + pedal] = 0;
+      rig.lanes.pedalUp(info.lane, pedal, 0, rig.nowMs);
+    }
+  }
+}

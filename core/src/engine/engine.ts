@@ -1,0 +1,470 @@
+import {
+  CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
+  PRESSURE, PROGRAM, STOP, WHEEL,
+} from '../midi/status';
+import type { Action } from '../show';
+import type { Book } from './book';
+import { CONTROL_CONTROLLER, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
+import { ControlDesk } from './controlDesk';
+import { ControllerDesk } from './controllerDesk';
+import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, WHEEL_SLOT } from './limits';
+import { NoteDesk } from './noteDesk';
+import { Playhead } from './playhead';
+import { IGNORED_REASONS, REASON, type IgnoredReason } from './reasons';
+import { Recaller } from './recaller';
+import type { EngineObserver, RecallCause } from './records';
+import { DUE_FADED, DUE_NOTE_END, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
+import type { EngineSink } from './sink';
+
+export interface SoundingNote {
+  to: string;
+  channel: number;
+  key: number;
+  layer: string;
+}
+
+/**
+ * The live engine. Messages with their times (in ms, from any start) go in; messages with their times leave through the sink.
+ *
+ *     port → receive → role? ──→ action, recall
+ *                    → program? → program map → recall
+ *                    → note, controller → zones of the present patch → lanes → sink
+ */
+export class Engine {
+  private readonly rig: Rig;
+  private readonly notes: NoteDesk;
+  private readonly controllers: ControllerDesk;
+  private readonly recaller: Recaller;
+  private readonly controls: ControlDesk;
+  private readonly playhead: Playhead;
+  private readonly inputAway = new Uint8Array(MAX_INPUTS);
+  private panicMs = -Infinity;
+  private cursorPosition = -1;
+
+  /** @param book the one that the compiler of its shows writes in. */
+  constructor(book: Book, sink: EngineSink) {
+    this.rig = new Rig(book, sink);
+    this.notes = new NoteDesk(this.rig);
+    this.controllers = new ControllerDesk(this.rig);
+    this.recaller = new Recaller(this.rig, this.notes, this.controllers);
+    this.controls = new ControlDesk(this.rig, this);
+    this.playhead = new Playhead(this.rig, (position, cause) => this.recallAt(position, cause));
+    this.controls.whereLeft = (entry, first) => {
+      const left = this.recaller.positionWhereLeft(entry);
+      return left >= 0 ? left : first;
+    };
+  }
+
+  /** Watches everything that the engine does; costs nothing while it is null. */
+  set observer(observer: EngineObserver | null) {
+    this.rig.observer = observer;
+  }
+
+  /** Puts a compiled show in: at first its first step is recalled; later notes that sound are not disturbed. */
+  load(show: CompiledShow, atMs: number): void {
+    this.advance(atMs);
+    this.rig.grow(show);
+    this.controls.grow(show.controls.length);
+    const first = this.rig.show === null;
+    const edited = this.recaller.replace(show);
+    this.playhead.replace();
+    this.cursorPosition = Math.min(this.cursorPosition, show.steps.length - 1);
+    if (this.rig.step === null && (first || show.steps.length > 0)) this.recallAt(firstWalked(show), 'start');
+    else if (edited) this.tellEdit();
+  }
+
+  private tellEdit(): void {
+    const { step } = this.rig;
+    if (step !== null && this.rig.observer !== null) {
+      this.rig.record({
+        type: 'recall', atMs: this.rig.nowMs, cause: 'edit', again: true, position: step.position, entryId: step.entryId, songId: step.patch.songId,
+        patchId: step.patch.patchId, blendId: step.balance.blendId, song: step.patch.song, patch: step.patch.name, blend: step.balance.name,
+      });
+    }
+  }
+
+  /**
+   * A MIDI message has come in. Channel messages and single-byte system messages; system exclusive goes to `receiveSysex`.
+   * @param port number of the input in the book; @param status 0x80–0xff; @param data1 and data2 0–127, 0 where the message has none.
+   * @hotpath
+   */
+  receive(port: number, status: number, data1: number, data2: number, atMs: number): void {
+    const { rig } = this;
+    this.advance(atMs);
+    rig.serial++;
+    rig.messagePort = port;
+    rig.messageStatus = status;
+    rig.messageData1 = data1;
+    rig.messageData2 = data2;
+    if (rig.observer !== null) this.tellIn();
+    if (status < 0x80 || status > 0xff || (data1 & ~127) !== 0 || (data2 & ~127) !== 0) return rig.ignore(REASON.malformed);
+    if (status >= 0xf0) return rig.ignore(status >= CLOCK && status <= STOP ? REASON.clock : REASON.system);
+    const { show } = rig;
+    const input = show === null || port < 0 || port >= show.inputs.length ? null : show.inputs[port];
+    const kind = status & 0xf0;
+    const inputChannel = (port << 4) | (status & 15);
+    if (kind === NOTE_OFF || (kind === NOTE_ON && data2 === 0)) return this.keyUp(port, inputChannel, data1, kind === NOTE_OFF ? data2 : 64);
+    if (input === null) return rig.ignore(REASON['unknown-port']);
+    if (!input.on) return rig.ignore(REASON['port-off']);
+    if (input.doubleOf >= 0 && this.inputAway[input.doubleOf] === 0) return rig.ignore(REASON['doubled-port']);
+    if (input.listens[status & 15] === 0) return rig.ignore(REASON['channel-not-listened']);
+    switch (kind) {
+      case NOTE_ON:
+        if (!this.controls.takesKey(inputChannel, data1, data2)) this.notes.press(inputChannel, data1, data2, input.keyShift, input.perNote ? status & 15 : -1);
+        return;
+      case CONTROLLER: return this.controller(input, inputChannel, data1, data2);
+      case PROGRAM:
+        if (!this.controls.takesProgram(inputChannel, data1)) this.controls.program(input, inputChannel, data1);
+        return;
+      case WHEEL: return this.swing(input, inputChannel, WHEEL_SLOT, (data2 << 7) | data1);
+      case PRESSURE: return this.swing(input, inputChannel, PRESSURE_SLOT, data1);
+      case KEY_PRESSURE: return this.notes.keyPressure((inputChannel << 7) | data1, KEY_PRESSURE, data2);
+    }
+  }
+
+  private swing(input: CompiledInput, inputChannel: number, slot: number, value: number): void {
+    if (input.perNote) this.controllers.perNoteValue(inputChannel, slot, value);
+    else this.controllers.value(inputChannel, slot, value);
+  }
+
+  /** A release goes where its press went, also from a port that is switched off by now. */
+  private keyUp(port: number, inputChannel: number, key: number, velocity: number): void {
+    if (port < 0 || port >= MAX_INPUTS) return this.rig.ignore(REASON['unknown-port']);
+    if (this.rig.show !== null && this.controls.takesKey(inputChannel, key, 0)) return;
+    const slot = (inputChannel << 7) | key;
+    if (this.rig.holds.head[slot] < 0) return this.rig.ignore(REASON['stray-note-off']);
+    this.notes.release(slot, velocity);
+  }
+
+  private controller(input: CompiledInput, inputChannel: number, controller: number, value: number): void {
+    const { rig } = this;
+    if (controller === CC_BANK_MSB || controller === CC_BANK_LSB) {
+      (controller === CC_BANK_MSB ? rig.inputs.bankMsb : rig.inputs.bankLsb)[inputChannel] = value;
+      return rig.ignore(REASON['bank-remembered']);
+    }
+    if (controller >= CC_ALL_SOUND_OFF) return this.mode(inputChannel, controller);
+    const steered = input.reversed[controller] === 1 ? 127 - value : value;
+    if (this.controls.takes(inputChannel, CONTROL_CONTROLLER, controller, steered)) return;
+    if (input.ignoredPedal[controller] === 1) return rig.ignore(REASON['pedal-ignored']);
+    this.controllers.controller(inputChannel, controller, steered, input.perNote);
+  }
+
+  /** Channel mode messages are never passed on. */
+  private mode(inputChannel: number, controller: number): void {
+    if (controller === CC_RESET_CONTROLLERS) this.controllers.rest(inputChannel);
+    else if (controller !== CC_LOCAL) {
+      this.endKeys(inputChannel);
+      if (controller === CC_ALL_SOUND_OFF) for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
+    }
+    this.rig.ignore(REASON['mode-message']);
+  }
+
+  private endKeys(inputChannel: number): void {
+    for (let slot = inputChannel << 7; slot < (inputChannel + 1) << 7; slot++) if (this.rig.holds.head[slot] >= 0) this.notes.release(slot, 64);
+  }
+
+  /** System exclusive has come in; it is dropped and counted. */
+  receiveSysex(port: number, _length: number, atMs: number): void {
+    this.advance(atMs);
+    this.rig.messagePort = port;
+    this.rig.messageStatus = 0xf0;
+    this.rig.messageData1 = 0;
+    this.rig.messageData2 = 0;
+    this.rig.ignore(REASON['system-exclusive']);
+  }
+
+  /**
+   * Does everything that has fallen due at or before a time. Time never runs backwards: an earlier time is taken as the present.
+   * @returns when the next thing is due, `Infinity` when nothing is. @hotpath
+   */
+  advance(toMs: number): number {
+    const { rig, playhead } = this;
+    const { schedule } = rig;
+    while (schedule.nextMs <= toMs || (playhead.playing && playhead.nextMs <= toMs)) this.runNext();
+    if (toMs > rig.nowMs) rig.nowMs = toMs;
+    return Math.min(schedule.nextMs, playhead.playing ? playhead.nextMs : Infinity);
+  }
+
+  private runNext(): void {
+    const { rig, playhead } = this;
+    const { schedule } = rig;
+    rig.messagePort = -1;
+    rig.serial++;
+    if (playhead.playing && playhead.nextMs < schedule.nextMs) {
+      rig.nowMs = Math.max(rig.nowMs, playhead.nextMs);
+      return playhead.run();
+    }
+    rig.nowMs = Math.max(rig.nowMs, schedule.nextMs);
+    const kind = schedule.nextKind;
+    const subject = schedule.nextSubject;
+    const serial = schedule.nextSerial;
+    schedule.drop();
+    if (kind === DUE_SWITCHED) this.recaller.switched(subject, serial);
+    else if (kind === DUE_WAITED) this.notes.waited(subject, serial);
+    else if (kind === DUE_NOTE_END) this.notes.noteEnd(subject, serial);
+    else if (kind === DUE_FADED) this.recaller.faded(subject, serial);
+  }
+
+  /** Recalls a position of the setlist. Positions count patches and blends in running order, from 0. */
+  recall(position: number, atMs: number, cause: RecallCause = 'page'): void {
+    this.advance(atMs);
+    this.rig.messagePort = -1;
+    this.rig.serial++;
+    this.recallAt(position, cause);
+  }
+
+  recallAt(position: number, cause: RecallCause): void {
+    const { rig } = this;
+    const step = rig.show?.steps[position];
+    if (step === undefined) return rig.warn('nothing-to-recall', String(position));
+    const songChanges = rig.step !== null && rig.step.entryId !== step.entryId;
+    this.recaller.recall(position, cause);
+    this.cursorPosition = -1;
+    if (songChanges) this.playhead.songChanged();
+  }
+
+  /** Does what a role would do, from a page. */
+  perform(action: Action, atMs: number): void {
+    this.advance(atMs);
+    this.rig.messagePort = -1;
+    this.rig.serial++;
+    this.act(action, 'page');
+  }
+
+  act(action: Action, cause: RecallCause): void {
+    const { rig } = this;
+    if (action === 'panic') return this.panicNow();
+    if (action === 'play') return this.playhead.play();
+    if (action === 'stop') return this.playhead.stop();
+    const { show } = rig;
+    if (show === null) return;
+    if (action === 'cursorNext' || action === 'cursorPrevious') return this.moveCursor(show, action === 'cursorNext' ? 1 : -1);
+    const position = this.destinationOf(action, show);
+    if (position >= 0) this.recallAt(position, cause);
+    else rig.warn(action === 'previousStep' || action === 'previousSong' ? 'at-first-step' : 'at-last-step', rig.step?.patch.name ?? '');
+  }
+
+  private destinationOf(action: Action, show: CompiledShow): number {
+    const { step } = this.rig;
+    if (action === 'go') return this.cursorPosition;
+    if (action === 'firstStep' || step === null) return firstWalked(show);
+    if (action === 'nextStep') return walk(show, step.position, 1);
+    if (action === 'previousStep') return walk(show, step.position, -1);
+    return walkSongs(show, step, action === 'nextSong' ? 1 : -1);
+  }
+
+  /** Moves the cursor along the steps without a sound; `go` recalls where it stands. */
+  private moveCursor(show: CompiledShow, direction: 1 | -1): void {
+    const from = this.cursorPosition >= 0 ? this.cursorPosition : this.rig.step?.position ?? -1;
+    const to = walk(show, from, direction);
+    if (to >= 0) this.setCursor(to);
+  }
+
+  /** Puts the cursor on a position, or (−1) takes it away. */
+  setCursor(position: number): void {
+    this.cursorPosition = position;
+    this.rig.record({ type: 'cursor', atMs: this.rig.nowMs, position });
+  }
+
+  panic(atMs: number): void {
+    this.advance(atMs);
+    this.panicNow();
+  }
+
+  private panicNow(): void {
+    const { rig } = this;
+    const second = rig.nowMs - this.panicMs <= SECOND_PANIC_MS;
+    this.panicMs = second ? -Infinity : rig.nowMs;
+    this.notes.endAll();
+    const { inputs, lanes } = rig;
+    for (let i = 0; i < inputs.downCount; i++) inputs.pedalSwallowed[inputs.down[i]] = 1;
+    for (let layer = 0; layer < rig.isCurrent.length; layer++) this.controllers.dropPedals(layer);
+    for (let lane = 0; lane < lanes.laneCount; lane++) lanes.centreWheel(lane, rig.nowMs);
+    if (second) {
+      for (let destination = 0; destination < rig.book.destinations.length; destination++) {
+        if (lanes.away[destination] === 0 && lanes.isTouched(destination)) lanes.silence(destination, rig.nowMs);
+      }
+      this.recaller.greetAgain(-1);
+    }
+    rig.record({ type: 'panic', atMs: rig.nowMs, strength: second ? 2 : 1 });
+  }
+
+  /** An input is gone: its keys end, its pedals go up, its wheel is centred, its banks are forgotten. */
+  inputGone(port: number, atMs: number): void {
+    this.advance(atMs);
+    const { rig } = this;
+    if (port < 0 || port >= MAX_INPUTS || this.inputAway[port] === 1) return;
+    this.inputAway[port] = 1;
+    rig.messagePort = -1;
+    this.controls.inputGone(port);
+    for (let inputChannel = port * 16; inputChannel < port * 16 + 16; inputChannel++) {
+      this.endKeys(inputChannel);
+      for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
+      this.controllers.centre(inputChannel);
+      rig.inputs.bankMsb[inputChannel] = 0;
+      rig.inputs.bankLsb[inputChannel] = 0;
+    }
+    rig.warn('input-gone', rig.portName(port));
+  }
+
+  /** An input is back: nothing resumes until it is played. */
+  inputBack(port: number, atMs: number): void {
+    this.advance(atMs);
+    if (port < 0 || port >= MAX_INPUTS || this.inputAway[port] === 0) return;
+    this.inputAway[port] = 0;
+    this.rig.warn('input-back', this.rig.portName(port));
+  }
+
+  /** An output (a port destination of the book) is gone. */
+  outputGone(destination: number, atMs: number): void {
+    this.advance(atMs);
+    const entry = this.rig.book.destinations[destination];
+    if (entry?.kind !== 'port' || this.rig.lanes.away[destination] === 1) return;
+    this.rig.lanes.leave(destination);
+    this.rig.warn('output-gone', entry.alias);
+  }
+
+  /** It is back: owed note-offs and pedals up, then addresses, then controllers. */
+  outputBack(destination: number, atMs: number): void {
+    this.advance(atMs);
+    const entry = this.rig.book.destinations[destination];
+    if (entry?.kind !== 'port' || this.rig.lanes.away[destination] === 0) return;
+    this.recaller.outputBack(destination);
+    this.rig.warn('output-back', entry.alias);
+  }
+
+  /** The host says whether a built-in layer's sound is loaded. */
+  setReady(destination: number, ready: boolean, atMs: number): void {
+    this.advance(atMs);
+    const entry = this.rig.book.destinations[destination];
+    if (entry?.kind !== 'layer') return;
+    for (let lane = entry.lane; lane < entry.lane + entry.lanes; lane++) {
+      if (ready) this.recaller.ready(lane);
+      else this.rig.lanes.setReadyAt(lane, Infinity);
+    }
+  }
+
+  play(atMs: number): void {
+    this.perform('play', atMs);
+  }
+
+  stop(atMs: number): void {
+    this.perform('stop', atMs);
+  }
+
+  /** Goes to a tick of the present song. */
+  locate(tick: number, atMs: number): void {
+    this.advance(atMs);
+    this.playhead.locate(tick);
+  }
+
+  private tellIn(): void {
+    const { rig } = this;
+    rig.record({ type: 'in', atMs: rig.nowMs, port: rig.portName(rig.messagePort), status: rig.messageStatus, data1: rig.messageData1, data2: rig.messageData2 });
+  }
+
+  // What pages and logs read. These may allocate; they change nothing.
+
+  get nowMs(): number {
+    return this.rig.nowMs;
+  }
+
+  get step(): CompiledStep | null {
+    return this.rig.step;
+  }
+
+  get cursor(): number {
+    return this.cursorPosition;
+  }
+
+  get isPlaying(): boolean {
+    return this.playhead.playing;
+  }
+
+  tickAt(atMs: number): number {
+    return this.playhead.tickAt(atMs);
+  }
+
+  /** Where next would lead, −1 at the end. */
+  get nextPosition(): number {
+    const { show, step } = this.rig;
+    return show === null ? -1 : walk(show, step?.position ?? -1, 1);
+  }
+
+  /** How often something was ignored, by reason. */
+  ignoredCounts(): Record<IgnoredReason, number> {
+    return Object.fromEntries(IGNORED_REASONS.map((reason, i) => [reason, this.rig.ignored[i]])) as Record<IgnoredReason, number>;
+  }
+
+  /** Every note that sounds now, by hold. */
+  sounding(): SoundingNote[] {
+    const { holds, lanes, book } = this.rig;
+    return Array.from(holds.active.subarray(0, holds.activeCount), (hold) => {
+      const lane = holds.lane[hold];
+      const entry = book.destinations[lanes.destination[lane]];
+      return {
+        to: entry.kind === 'port' ? entry.alias : entry.track, channel: lanes.channel[lane] + 1, key: holds.key[hold],
+        layer: holds.layer[hold] < 0 ? '' : book.layerNames[holds.layer[hold]],
+      };
+    });
+  }
+
+  /** Keys that are down, as `[incoming key after the keyboard's shift, left behind?]` pairs, for the key ruler. */
+  keysDown(): { key: number; carried: boolean }[] {
+    const { holds, show, isCurrent } = this.rig;
+    const keys = new Map<number, boolean>();
+    for (let i = 0; i < holds.activeCount; i++) {
+      const hold = holds.active[i];
+      const slot = holds.slot[hold];
+      if (slot < 0 || holds.layer[hold] < 0) continue;
+      const key = (slot & 127) + (show?.inputs[slot >> 11]?.keyShift ?? 0);
+      const carried = isCurrent[holds.layer[hold]] === 0;
+      keys.set(key, (keys.get(key) ?? true) && carried);
+    }
+    return [...keys].map(([key, carried]) => ({ key, carried }));
+  }
+
+  /** Whether a pedal (64, 66, 67) is down anywhere. */
+  isPedalDown(controller: 64 | 66 | 67): boolean {
+    const { inputs } = this.rig;
+    const pedal = [64, 66, 67].indexOf(controller);
+    for (let i = 0; i < inputs.downCount; i++) if (inputs.down[i] % 3 === pedal) return true;
+    return false;
+  }
+
+  /** References of counting controllers, to be kept over a restart: `[input number * 16 + channel, program]`. */
+  counterReferences(): [number, number][] {
+    return Array.from(this.rig.inputs.counterReference, (program, i): [number, number] => [i, program]).filter(([, program]) => program >= 0);
+  }
+
+  setCounterReference(inputChannel: number, program: number): void {
+    this.rig.inputs.counterReference[inputChannel] = program;
+  }
+
+  /** Layers with notes of a patch that has been left, by name with their number of notes. */
+  carried(): { layer: string; notes: number }[] {
+    const { lingering, lingeringCount, holdsOf, isCurrent, book } = this.rig;
+    return Array.from(lingering.subarray(0, lingeringCount)).filter((layer) => holdsOf[layer] > 0 && isCurrent[layer] === 0).map((layer) => ({ layer: book.layerNames[layer], notes: holdsOf[layer] }));
+  }
+}
+
+/** First position that is walked, or 0 when none is; −1 for an empty setlist. */
+function firstWalked(show: CompiledShow): number {
+  const found = show.steps.findIndex((step) => step.walked);
+  return found >= 0 ? found : show.steps.length > 0 ? 0 : -1;
+}
+
+/** The nearest walked position in a direction; −1 past the ends. `from` may lie between positions. */
+function walk(show: CompiledShow, from: number, direction: 1 | -1): number {
+  for (let i = direction > 0 ? Math.floor(from) + 1 : Math.ceil(from) - 1; i >= 0 && i < show.steps.length; i += direction) if (show.steps[i].walked) return i;
+  return -1;
+}
+
+/** First walked position of the next or previous song in running order; −1 past the ends. */
+function walkSongs(show: CompiledShow, step: CompiledStep, direction: 1 | -1): number {
+  for (let entry = step.entry + direction; entry >= 0 && entry < show.entries.length; entry += direction) {
+    const { first, end } = show.entries[entry];
+    for (let i = first; i < end; i++) if (show.steps[i].walked) return i;
+  }
+  return -1;
+}

@@ -1,0 +1,271 @@
+import { CC_BANK_LSB, CC_BANK_MSB, CC_SUSTAIN, CONTROLLER, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL, WHEEL_CENTRE } from '../midi/status';
+import type { Book } from './book';
+import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
+import { PEDAL_CONTROLLERS } from './inputs';
+import { extended } from './extended';
+import type { EngineObserver } from './records';
+import type { EngineSink } from './sink';
+
+/** Reasons in `hindered`. */
+export const AWAY = 1;
+export const NOT_READY = 2;
+/** The present patch has put its layer off until it is ready; another one stands in. */
+export const DEFERRED = 4;
+
+/**
+ * What has been sent where. All counting is by lane (a port and channel, or a built-in layer), so that what was begun there
+ * is ended there, whoever began it. Everything that leaves the engine leaves through here.
+ */
+export class Lanes {
+  destination = new Int32Array(0);
+  channel = new Uint8Array(0);
+  /** By lane and key: how many hold it, and how many note-ons it got since it was last silent. */
+  owners = new Uint8Array(0);
+  ons = new Uint8Array(0);
+  /** Owners over all keys. */
+  notes = new Uint16Array(0);
+  /** Note-offs that an absent output is owed, by lane and key. */
+  owed = new Uint8Array(0);
+  /** Lanes that have ever had a note. */
+  played = new Uint8Array(0);
+  /** Last value sent, by lane and slot; −1 when none was. */
+  lastSent = new Int16Array(0);
+  /** Layers that hold each pedal down, by lane and pedal. */
+  pedalOwners = new Uint16Array(0);
+  /** Layers of the present patch on this lane. */
+  users = new Uint16Array(0);
+  /** Known address: program −1 when nothing is known. */
+  msb = new Int16Array(0);
+  lsb = new Int16Array(0);
+  program = new Int16Array(0);
+  /** Bank bytes sent since the last program. */
+  bankMsb = new Uint8Array(0);
+  bankLsb = new Uint8Array(0);
+  /** An address that waits until switching is over: program −1 when none does. */
+  pendingMsb = new Int16Array(0);
+  pendingLsb = new Int16Array(0);
+  pendingProgram = new Int16Array(0);
+  /** When its sound is ready: 0 it is, `Infinity` it loads. */
+  readyAtMs = new Float64Array(0);
+  switchSerial = new Int32Array(0);
+  /** By the message that last went there, so that two layers on one lane send once. */
+  stamp = new Float64Array(0);
+  away = new Uint8Array(0);
+  /** By lane, why a note cannot simply start there: AWAY, NOT_READY and DEFERRED added up; 0 it can. */
+  hindered = new Uint8Array(0);
+  observer: EngineObserver | null = null;
+  private readonly laneBook: { destinations: Book['destinations'] };
+  private count = 0;
+  private destinations = 0;
+
+  constructor(book: Book, private readonly sink: EngineSink) {
+    this.laneBook = book;
+  }
+
+  /** Makes room for what a compile has added. Not on the playing path. */
+  grow(laneCount: number): void {
+    if (laneCount > this.users.length) this.enlarge(Math.max(laneCount, Math.ceil(this.users.length * 1.5), 256));
+    for (; this.destinations < this.laneBook.destinations.length; this.destinations++) {
+      const entry = this.laneBook.destinations[this.destinations];
+      const lanes = entry.kind === 'port' ? 16 : entry.lanes;
+      for (let channel = 0; channel < lanes; channel++) {
+        this.destination[entry.lane + channel] = this.destinations;
+        this.channel[entry.lane + channel] = channel;
+      }
+    }
+    this.count = laneCount;
+    if (this.away.length < this.destinations) this.away = extended(this.away, this.destinations + 64, 0);
+  }
+
+  get laneCount(): number {
+    return this.count;
+  }
+
+  private enlarge(size: number): void {
+    this.destination = extended(this.destination, size, 0);
+    this.channel = extended(this.channel, size, 0);
+    this.owners = extended(this.owners, size * 128, 0);
+    this.ons = extended(this.ons, size * 128, 0);
+    this.notes = extended(this.notes, size, 0);
+    this.played = extended(this.played, size, 0);
+    this.owed = extended(this.owed, size * 128, 0);
+    this.lastSent = extended(this.lastSent, size * VALUE_SLOTS, -1);
+    this.pedalOwners = extended(this.pedalOwners, size * 3, 0);
+    this.users = extended(this.users, size, 0);
+    this.msb = extended(this.msb, size, 0);
+    this.lsb = extended(this.lsb, size, 0);
+    this.program = extended(this.program, size, -1);
+    this.bankMsb = extended(this.bankMsb, size, 0);
+    this.bankLsb = extended(this.bankLsb, size, 0);
+    this.pendingMsb = extended(this.pendingMsb, size, 0);
+    this.pendingLsb = extended(this.pendingLsb, size, 0);
+    this.pendingProgram = extended(this.pendingProgram, size, -1);
+    this.readyAtMs = extended(this.readyAtMs, size, 0);
+    this.switchSerial = extended(this.switchSerial, size, 0);
+    this.stamp = extended(this.stamp, size, 0);
+    this.hindered = extended(this.hindered, size, 0);
+  }
+
+  isAway(lane: number): boolean {
+    return this.away[this.destination[lane]] === 1;
+  }
+
+  /** @hotpath */
+  emit(lane: number, status: number, data1: number, data2: number, atMs: number): void {
+    const destination = this.destination[lane];
+    this.sink.send(destination, status | this.channel[lane], data1, data2, atMs);
+    if (this.observer !== null) this.tell(destination, status | this.channel[lane], data1, data2, atMs);
+  }
+
+  private tell(destination: number, status: number, data1: number, data2: number, atMs: number): void {
+    const entry = this.laneBook.destinations[destination];
+    this.observer!.record({ type: 'out', atMs, to: entry.kind === 'port' ? entry.alias : entry.track, status, data1, data2 });
+  }
+
+  /** Starts one owner's note. Its lane must not be away. @hotpath */
+  noteOn(lane: number, key: number, velocity: number, atMs: number): void {
+    const at = (lane << 7) | key;
+    this.owners[at]++;
+    this.ons[at]++;
+    this.notes[lane]++;
+    this.played[lane] = 1;
+    this.emit(lane, NOTE_ON, key, velocity, atMs);
+  }
+
+  /** Room for one more owner of a key. @hotpath */
+  canOwn(lane: number, key: number): boolean {
+    return this.owners[(lane << 7) | key] < 255 && this.ons[(lane << 7) | key] < 255;
+  }
+
+  /** Ends one owner's note; the last owner sends as many note-offs as there were note-ons. @hotpath */
+  noteOff(lane: number, key: number, velocity: number, atMs: number): void {
+    const at = (lane << 7) | key;
+    this.notes[lane]--;
+    if (--this.owners[at] > 0) return;
+    const ons = this.ons[at];
+    this.ons[at] = 0;
+    if (this.isAway(lane)) {
+      this.owed[at] = Math.min(255, this.owed[at] + ons);
+      return;
+    }
+    for (let i = 0; i < ons; i++) this.emit(lane, NOTE_OFF, key, velocity, atMs);
+  }
+
+  /** Sends a controller, pressure or wheel value and remembers it; an absent output gets nothing. @hotpath */
+  sendValue(lane: number, slot: number, value: number, atMs: number): void {
+    if (this.isAway(lane)) return;
+    this.lastSent[lane * VALUE_SLOTS + slot] = value;
+    if (slot === WHEEL_SLOT) this.emit(lane, WHEEL, value & 127, value >> 7, atMs);
+    else if (slot === PRESSURE_SLOT) this.emit(lane, PRESSURE, value, 0, atMs);
+    else this.emit(lane, CONTROLLER, slot, value, atMs);
+  }
+
+  /** The same, only where it differs from what was last sent. What was never sent counts as at rest for wheel and pressure. */
+  bringTo(lane: number, slot: number, value: number, atMs: number): void {
+    const last = this.lastSent[lane * VALUE_SLOTS + slot];
+    const known = last >= 0 ? last : slot === WHEEL_SLOT ? WHEEL_CENTRE : slot === PRESSURE_SLOT ? 0 : -1;
+    if (known !== value) this.sendValue(lane, slot, value, atMs);
+  }
+
+  /** One layer puts a pedal down. @hotpath */
+  pedalDown(lane: number, pedal: number, value: number, atMs: number): void {
+    if (this.pedalOwners[lane * 3 + pedal]++ === 0) this.sendValue(lane, PEDAL_CONTROLLERS[pedal], value, atMs);
+  }
+
+  /** One layer lets a pedal go; the last sends `value` (below 64). @hotpath */
+  pedalUp(lane: number, pedal: number, value: number, atMs: number): void {
+    if (--this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, PEDAL_CONTROLLERS[pedal], value, atMs);
+  }
+
+  /** Sends bank bytes (−1: none) and program together and remembers the address. */
+  sendAddress(lane: number, msb: number, lsb: number, program: number, atMs: number): void {
+    if (msb >= 0) {
+      this.emit(lane, CONTROLLER, CC_BANK_MSB, msb, atMs);
+      this.bankMsb[lane] = msb;
+    }
+    if (lsb >= 0) {
+      this.emit(lane, CONTROLLER, CC_BANK_LSB, lsb, atMs);
+      this.bankLsb[lane] = lsb;
+    }
+    this.emit(lane, PROGRAM, program, 0, atMs);
+    this.msb[lane] = msb;
+    this.lsb[lane] = lsb;
+    this.program[lane] = program;
+  }
+
+  /** An output has gone: from here on it gets nothing. */
+  leave(destination: number): void {
+    const entry = this.laneBook.destinations[destination];
+    this.away[destination] = 1;
+    for (let lane = entry.lane; lane < entry.lane + 16; lane++) this.hindered[lane] |= AWAY;
+  }
+
+  /** The sound of a lane is not ready until a time (`Infinity`: until the host says so); 0 makes it ready. */
+  setReadyAt(lane: number, atMs: number): void {
+    this.readyAtMs[lane] = atMs;
+    this.switchSerial[lane]++;
+    if (atMs === 0) this.hindered[lane] &= ~NOT_READY;
+    else this.hindered[lane] |= NOT_READY;
+  }
+
+  /** What an output is owed from the time it was away: note-offs, then pedals up; the rest of what it knew is forgotten. */
+  settle(destination: number, atMs: number): void {
+    const entry = this.laneBook.destinations[destination];
+    this.away[destination] = 0;
+    for (let lane = entry.lane; lane < entry.lane + 16; lane++) {
+      this.hindered[lane] = 0;
+      for (let key = 0; key < 128; key++) {
+        for (; this.owed[(lane << 7) | key] > 0; this.owed[(lane << 7) | key]--) this.emit(lane, NOTE_OFF, key, 64, atMs);
+      }
+      for (let slot = 0; slot < VALUE_SLOTS; slot++) {
+        const at = lane * VALUE_SLOTS + slot;
+        const pedal = PEDAL_CONTROLLERS.indexOf(slot as 64);
+        if (pedal >= 0 && this.lastSent[at] >= 64 && this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, slot, 0, atMs);
+        this.lastSent[at] = -1;
+      }
+      this.program[lane] = -1;
+      this.pendingProgram[lane] = -1;
+      this.readyAtMs[lane] = 0;
+      this.switchSerial[lane]++;
+    }
+  }
+
+  /** Panic: a wheel that Rackle has left bent goes to rest. */
+  centreWheel(lane: number, atMs: number): void {
+    const last = this.lastSent[lane * VALUE_SLOTS + WHEEL_SLOT];
+    if (last >= 0 && last !== WHEEL_CENTRE) this.sendValue(lane, WHEEL_SLOT, WHEEL_CENTRE, atMs);
+  }
+
+  /** Whether there is any point in silencing a destination: an output, or a built-in layer that was ever played or moved. */
+  isTouched(destination: number): boolean {
+    const entry = this.laneBook.destinations[destination];
+    if (entry.kind === 'port') return true;
+    for (let lane = entry.lane; lane < entry.lane + entry.lanes; lane++) if (this.played[lane] === 1) return true;
+    return false;
+  }
+
+  /** Second panic: everything off on every channel of an output. Addresses stay; other values are unknown from here on. */
+  silence(destination: number, atMs: number): void {
+    const entry = this.laneBook.destinations[destination];
+    const lanes = entry.kind === 'port' ? 16 : entry.lanes;
+    for (let lane = entry.lane; lane < entry.lane + lanes; lane++) {
+      this.emit(lane, CONTROLLER, CC_SUSTAIN, 0, atMs);
+      this.emit(lane, CONTROLLER, 120, 0, atMs);
+      this.emit(lane, CONTROLLER, 123, 0, atMs);
+      this.emit(lane, CONTROLLER, 121, 0, atMs);
+      this.lastSent.fill(-1, lane * VALUE_SLOTS, (lane + 1) * VALUE_SLOTS);
+    }
+  }
+
+  balance(destination: number, levelDb: number, pan: number, room: number, echo: number, rampMs: number, atMs: number): void {
+    this.sink.balance(destination, levelDb, pan, room, echo, rampMs, atMs);
+  }
+
+  fade(destination: number, fadeMs: number, atMs: number): void {
+    this.sink.fade(destination, fadeMs, atMs);
+  }
+
+  sysex(destination: number, bytes: Uint8Array, atMs: number): void {
+    if (this.away[destination] === 0) this.sink.sendSysex(destination, bytes, atMs);
+  }
+}

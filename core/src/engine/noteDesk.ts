@@ -1,0 +1,254 @@
+import { MAX_WAIT_MS, MIN_LATE_NOTE_MS } from './limits';
+import { AT_ONCE, SILENT, type CompiledLayer, type CompiledPatch } from './compiled';
+import { ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
+import { AWAY, DEFERRED, NOT_READY } from './lanes';
+import { REASON } from './reasons';
+import { DUE_NOTE_END, DUE_WAITED, type Rig } from './rig';
+
+/** What happens to keys: routing, holding, ending, waiting. */
+export class NoteDesk {
+  /** Holds that wait, in the order in which they were pressed. */
+  private readonly waiting = new Int32Array(4096);
+  private waitingCount = 0;
+  private standInSerial = 0;
+
+  constructor(private readonly rig: Rig) {}
+
+  /** A key goes down; `velocity` 1–127. @hotpath */
+  press(inputChannel: number, incomingKey: number, velocity: number, keyShift: number, perNoteChannel: number): void {
+    const { rig } = this;
+    const { holds, patch } = rig;
+    const slot = (inputChannel << 7) | incomingKey;
+    if (holds.head[slot] >= 0) this.release(slot, 64);
+    const key = incomingKey + keyShift;
+    if ((key & ~127) !== 0) return rig.ignore(REASON['out-of-range']);
+    if (patch === null) return rig.ignore(REASON['no-patch']);
+    const row = patch.rows[inputChannel];
+    if (row === null || row === undefined) return rig.ignore(REASON['no-layer-here']);
+    const { targets } = row;
+    const end = row.starts[key + 1];
+    let played = 0;
+    for (let t = row.starts[key]; t < end; t++) played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, rig.balance!.mute);
+    if (played === 0) rig.ignore(REASON['no-layer-here']);
+    else if (rig.observer !== null) this.tellPlayed(slot);
+  }
+
+  /** One layer of a patch gets a note; 1 when its zone takes it. @hotpath */
+  private start(patch: CompiledPatch, target: number, slot: number, key: number, velocity: number, perNoteChannel: number, mute: Uint8Array): 0 | 1 {
+    if (velocity < patch.lowVelocity[target] || velocity > patch.highVelocity[target] || mute[target] === 1) return 0;
+    const { rig } = this;
+    const outKey = key + patch.shift[target];
+    if ((outKey & ~127) !== 0) {
+      rig.ignore(REASON['out-of-range']);
+      return 1;
+    }
+    let lane = patch.lanes[target];
+    if (perNoteChannel >= 0 && patch.layers[target].lanes === 16) lane += perNoteChannel;
+    const outVelocity = patch.curve[target][velocity];
+    if (rig.lanes.hindered[lane] !== 0) this.startHindered(patch.layers[target], slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
+    else this.sound(slot, patch.indexes[target], lane, outKey, outVelocity);
+    return 1;
+  }
+
+  /** @hotpath */
+  private sound(slot: number, layer: number, lane: number, key: number, velocity: number): void {
+    const { rig } = this;
+    if (!rig.lanes.canOwn(lane, key) || rig.holds.take(slot, layer, lane, key, velocity, SOUNDING) < 0) return rig.ignore(REASON['too-many-notes']);
+    if (layer >= 0) rig.holdsOf[layer]++;
+    rig.lanes.noteOn(lane, key, velocity, rig.nowMs);
+  }
+
+  private startHindered(layer: CompiledLayer, slot: number, inKey: number, inVelocity: number, key: number, velocity: number, lane: number, perNoteChannel: number): void {
+    const { rig } = this;
+    const hindered = rig.lanes.hindered[lane];
+    if ((hindered & AWAY) !== 0) return rig.ignore(REASON['output-away']);
+    if ((hindered & DEFERRED) !== 0 && this.standIn(slot, inKey, inVelocity, perNoteChannel)) return;
+    if ((hindered & NOT_READY) === 0) return this.sound(slot, layer.index, lane, key, velocity);
+    if (layer.notReady === SILENT) return rig.ignore(REASON['not-ready']);
+    if (layer.notReady === AT_ONCE) {
+      rig.warn('not-ready', layer.name);
+      return this.sound(slot, layer.index, lane, key, velocity);
+    }
+    this.wait(slot, layer.index, lane, key, velocity);
+  }
+
+  /** The layers of the patch before play these keys until the deferred layer is ready; whether any covers this key. */
+  private standIn(slot: number, key: number, velocity: number, perNoteChannel: number): boolean {
+    const { rig } = this;
+    const patch = rig.standInPatch;
+    const row = patch?.rows[slot >> 7];
+    if (!patch || !row) return false;
+    // Two deferred layers under one key are stood in for once.
+    if (this.standInSerial === rig.serial) return true;
+    let played = 0;
+    for (let t = row.starts[key]; t < row.starts[key + 1]; t++) {
+      const target = row.targets[t];
+      if (rig.isStandIn[patch.indexes[target]] === 1) played += this.start(patch, target, slot, key, velocity, perNoteChannel, patch.balances[0].mute);
+    }
+    if (played > 0) this.standInSerial = rig.serial;
+    return played > 0;
+  }
+
+  private wait(slot: number, layer: number, lane: number, key: number, velocity: number): void {
+    const { rig } = this;
+    const { holds } = rig;
+    if (this.waitingCount >= this.waiting.length) return rig.ignore(REASON['too-many-notes']);
+    const hold = holds.take(slot, layer, lane, key, velocity, WAITING);
+    if (hold < 0) return rig.ignore(REASON['too-many-notes']);
+    if (layer >= 0) rig.holdsOf[layer]++;
+    holds.pressedAtMs[hold] = rig.nowMs;
+    this.waiting[this.waitingCount++] = hold;
+    if (!rig.schedule.add(rig.nowMs + MAX_WAIT_MS, DUE_WAITED, hold, holds.generation[hold])) this.startWaiting(lane);
+  }
+
+  /** Starts all notes that wait on a lane, in order. */
+  startWaiting(lane: number): void {
+    const { holds } = this.rig;
+    let kept = 0;
+    const count = this.waitingCount;
+    for (let i = 0; i < count; i++) {
+      const hold = this.waiting[i];
+      if (holds.state[hold] !== WAITING && holds.state[hold] !== WAITING_RELEASED) continue;
+      if (holds.lane[hold] === lane) this.soundWaiting(hold);
+      else this.waiting[kept++] = hold;
+    }
+    this.waitingCount = kept;
+  }
+
+  /** A note has waited long enough: it and those before it on its lane start. */
+  waited(hold: number, generation: number): void {
+    const { holds } = this.rig;
+    if (holds.generation[hold] !== generation || holds.state[hold] < WAITING) return;
+    const lane = holds.lane[hold];
+    let kept = 0;
+    let done = false;
+    for (let i = 0; i < this.waitingCount; i++) {
+      const other = this.waiting[i];
+      const waits = holds.state[other] === WAITING || holds.state[other] === WAITING_RELEASED;
+      if (!waits) continue;
+      if (!done && holds.lane[other] === lane) {
+        done = other === hold;
+        this.soundWaiting(other);
+      } else this.waiting[kept++] = other;
+    }
+    this.waitingCount = kept;
+  }
+
+  private soundWaiting(hold: number): void {
+    const { holds, lanes, schedule, nowMs } = this.rig;
+    const lane = holds.lane[hold];
+    if (lanes.isAway(lane) || !lanes.canOwn(lane, holds.key[hold])) return this.discard(hold);
+    const released = holds.state[hold] === WAITING_RELEASED;
+    holds.state[hold] = SOUNDING;
+    lanes.noteOn(lane, holds.key[hold], holds.velocity[hold], nowMs);
+    if (!released) return;
+    const lengthMs = Math.max(MIN_LATE_NOTE_MS, holds.heldForMs[hold]);
+    if (!schedule.add(nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation[hold])) this.finish(hold, 64);
+  }
+
+  /** A key comes up: every note that it started ends where it began. @hotpath */
+  release(slot: number, velocity: number): void {
+    const { holds, nowMs } = this.rig;
+    let hold = holds.head[slot];
+    holds.head[slot] = -1;
+    while (hold >= 0) {
+      const next = holds.next[hold];
+      holds.slot[hold] = NO_SLOT;
+      holds.next[hold] = -1;
+      if (holds.state[hold] === SOUNDING) this.finish(hold, velocity);
+      else {
+        holds.state[hold] = WAITING_RELEASED;
+        holds.heldForMs[hold] = nowMs - holds.pressedAtMs[hold];
+      }
+      hold = next;
+    }
+  }
+
+  /** Ends a sounding hold that hangs on no slot. @hotpath */
+  private finish(hold: number, velocity: number): void {
+    const { holds, lanes, holdsOf, nowMs } = this.rig;
+    const layer = holds.layer[hold];
+    if (layer >= 0) holdsOf[layer]--;
+    const lane = holds.lane[hold];
+    const key = holds.key[hold];
+    holds.drop(hold);
+    lanes.noteOff(lane, key, velocity, nowMs);
+  }
+
+  /** Drops a hold that never sounded. */
+  private discard(hold: number): void {
+    const { holds, holdsOf } = this.rig;
+    if (holds.layer[hold] >= 0) holdsOf[holds.layer[hold]]--;
+    holds.unhang(hold);
+    holds.drop(hold);
+  }
+
+  /** Ends a hold, whatever its state and wherever it hangs. */
+  end(hold: number): void {
+    if (this.rig.holds.state[hold] !== SOUNDING) return this.discard(hold);
+    this.rig.holds.unhang(hold);
+    this.finish(hold, 64);
+  }
+
+  /** A note's given length is over. */
+  noteEnd(hold: number, generation: number): void {
+    if (this.rig.holds.generation[hold] === generation && this.rig.holds.state[hold] !== FREE) this.end(hold);
+  }
+
+  /** Ends all notes of a layer, or (with a fade's serial) those that the fade took. */
+  endLayer(layer: number, fadeSerial = 0): void {
+    const { holds } = this.rig;
+    for (let i = holds.activeCount - 1; i >= 0; i--) {
+      const hold = holds.active[i];
+      if (holds.layer[hold] === layer && (fadeSerial === 0 || holds.fadeSerial[hold] === fadeSerial)) this.end(hold);
+    }
+  }
+
+  /** Marks the sounding notes of a layer as taken by a fade; those that still wait fall away. */
+  takeIntoFade(layer: number, fadeSerial: number): void {
+    const { holds } = this.rig;
+    for (let i = holds.activeCount - 1; i >= 0; i--) {
+      const hold = holds.active[i];
+      if (holds.layer[hold] !== layer || holds.fadeSerial[hold] !== 0) continue;
+      if (holds.state[hold] === SOUNDING) holds.fadeSerial[hold] = fadeSerial;
+      else this.discard(hold);
+    }
+  }
+
+  /** A note that a patch sends as it is entered; it ends after its length, or at leaving. */
+  startEntering(lane: number, key: number, velocity: number, lengthMs: number): void {
+    const { rig } = this;
+    if (rig.lanes.isAway(lane) || !rig.lanes.canOwn(lane, key)) return;
+    const hold = rig.holds.take(NO_SLOT, ENTERING, lane, key, velocity, SOUNDING);
+    if (hold < 0) return;
+    rig.lanes.noteOn(lane, key, velocity, rig.nowMs);
+    if (lengthMs !== Infinity && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation[hold])) this.end(hold);
+  }
+
+  /** Ends the notes that the patch being left had sent as it was entered. */
+  endEntering(): void {
+    this.endLayer(ENTERING);
+  }
+
+  /** Ends everything that sounds or waits. */
+  endAll(): void {
+    const { holds } = this.rig;
+    while (holds.activeCount > 0) this.end(holds.active[holds.activeCount - 1]);
+    this.waitingCount = 0;
+  }
+
+  /** Polyphonic pressure follows its note. @hotpath */
+  keyPressure(slot: number, status: number, value: number): void {
+    const { holds, lanes, nowMs } = this.rig;
+    for (let hold = holds.head[slot]; hold >= 0; hold = holds.next[hold]) {
+      if (holds.state[hold] === SOUNDING && !lanes.isAway(holds.lane[hold])) lanes.emit(holds.lane[hold], status, holds.key[hold], value, nowMs);
+    }
+  }
+
+  private tellPlayed(slot: number): void {
+    const { holds, book } = this.rig;
+    const layers: string[] = [];
+    for (let hold = holds.head[slot]; hold >= 0; hold = holds.next[hold]) if (holds.layer[hold] >= 0) layers.unshift(book.layerNames[holds.layer[hold]]);
+    this.rig.record({ type: 'played', atMs: this.rig.nowMs, layers });
+  }
+}

@@ -1,0 +1,436 @@
+import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER, WHEEL_CENTRE } from '../midi/status';
+import { CARRY_CUT, CARRY_FADE, STAY, type CompiledBalance, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage } from './compiled';
+import type { ControllerDesk } from './controllerDesk';
+import { DEFERRED, NOT_READY } from './lanes';
+import { PRESSURE_SLOT, RECALL_RAMP_MS, VALUE_SLOTS, WHEEL_SLOT } from './limits';
+import type { NoteDesk } from './noteDesk';
+import type { RecallCause } from './records';
+import { DUE_FADED, DUE_SWITCHED, type Rig } from './rig';
+
+/** Controller value of a level in dB: 40 log10(value / 127), the trade's usual curve. */
+export const levelController = (levelDb: number): number => Math.max(0, Math.min(127, Math.round(127 * 10 ** (levelDb / 40))));
+export const panController = (pan: number): number => Math.max(0, Math.min(127, Math.round(64 + (pan * 63.5) / 100)));
+
+/** Carries out recalls, in the order that engine.md gives under *Recall*. */
+export class Recaller {
+  /** By entry: the position where it was left, −1 when it was never there. */
+  private leftAt = new Int32Array(0);
+  private fadeCount = 0;
+  /** Layers of the patch being left, while a recall runs. */
+  private readonly wasCurrent: (CompiledLayer | null)[] = [];
+
+  constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk) {}
+
+  positionWhereLeft(entry: number): number {
+    return this.leftAt[entry] ?? -1;
+  }
+
+  forgetWhereLeft(entries: number): void {
+    this.leftAt = new Int32Array(entries).fill(-1);
+  }
+
+  recall(position: number, cause: RecallCause): void {
+    const { rig } = this;
+    const step = rig.show!.steps[position];
+    const old = rig.step;
+    const again = step === old;
+    this.leftAt[step.entry] = position;
+    if (again) {
+      if (rig.show!.sendAgain) {
+        for (const layer of step.patch.layers) this.select(layer, true);
+        this.notes.endEntering();
+        this.sendMessages(step.patch.entering);
+      }
+      this.applyBalance(step.balance, null, RECALL_RAMP_MS);
+    } else this.change(step, old);
+    this.tell(step, cause, again);
+  }
+
+  private tell(step: CompiledStep, cause: RecallCause, again: boolean): void {
+    const { patch, balance } = step;
+    if (this.rig.observer === null) return;
+    this.rig.record({
+      type: 'recall', atMs: this.rig.nowMs, cause, again, position: step.position, entryId: step.entryId, songId: patch.songId, patchId: patch.patchId,
+      blendId: balance.blendId, song: patch.song, patch: patch.name, blend: balance.name,
+    });
+  }
+
+  private change(step: CompiledStep, old: CompiledStep | null): void {
+    const { rig } = this;
+    const oldPatch = rig.patch;
+    const oldBalance = rig.balance;
+    const patchChanges = oldPatch !== step.patch;
+    const enters = old === null || old.entry !== step.entry || oldPatch === null || oldPatch.patchId !== step.patch.patchId || oldPatch.songId !== step.patch.songId;
+    if (patchChanges) this.leaveLayers(step.patch, oldPatch);
+    if (enters && oldPatch !== null) {
+      this.notes.endEntering();
+      this.sendMessages(oldPatch.leaving);
+    }
+    rig.step = step;
+    rig.patch = step.patch;
+    rig.balance = step.balance;
+    if (patchChanges) for (const layer of step.patch.layers) if (this.isNew(layer)) this.select(layer, false);
+    if (enters) this.sendMessages(step.patch.entering);
+    this.applyBalance(step.balance, patchChanges ? null : oldBalance, patchChanges ? RECALL_RAMP_MS : step.balance.rampMs);
+    this.listLive();
+    this.settleLayers(step.patch, step.balance);
+    this.wasCurrent.length = 0;
+  }
+
+  /** Marks the layers of the new patch, and lets those go that are not in it: cut ones first. */
+  private leaveLayers(next: CompiledPatch, oldPatch: CompiledPatch | null): void {
+    const { rig } = this;
+    this.wasCurrent.length = 0;
+    for (const layer of oldPatch?.layers ?? []) {
+      if (rig.isCurrent[layer.index] === 0) continue;
+      rig.isCurrent[layer.index] = 0;
+      this.wasCurrent.push(layer);
+    }
+    for (const layer of next.layers) rig.isCurrent[layer.index] = rig.isStandIn[layer.index] === 1 ? 3 : 2;
+    for (const layer of this.wasCurrent) if (rig.isCurrent[layer!.index] === 2) rig.isCurrent[layer!.index] = 1;
+    this.defer(next, oldPatch);
+    for (const layer of this.wasCurrent) if (rig.isCurrent[layer!.index] === 0 && rig.isStandIn[layer!.index] === 0) this.leave(layer!);
+    for (const layer of next.layers) {
+      if (rig.isCurrent[layer.index] !== 2) continue;
+      rig.lanes.users[layer.lane]++;
+    }
+    for (const layer of next.layers) if (rig.isCurrent[layer.index] === 3) rig.isStandIn[layer.index] = 0;
+  }
+
+  /** Whether a layer of the present patch has been entered by the recall that runs. */
+  private isNew(layer: CompiledLayer): boolean {
+    return this.rig.isCurrent[layer.index] === 2;
+  }
+
+  /**
+   * Layers of the new patch that stay away until their sound is ready; the layers of the old patch that cover their keys stand in.
+   * While one recall is still waiting in this way, the next keeps the same stand-ins.
+   */
+  private defer(next: CompiledPatch, oldPatch: CompiledPatch | null): void {
+    const { rig } = this;
+    const stillStanding = rig.deferredCount > 0 ? rig.standInPatch : null;
+    this.clearDeferred(oldPatch);
+    const cover = stillStanding ?? oldPatch;
+    rig.standInPatch = null;
+    let lowest = 127;
+    let highest = 0;
+    for (let i = 0; i < next.layers.length; i++) {
+      const layer = next.layers[i];
+      if (cover === null || layer.notReady !== STAY || !this.isNew(layer) || (rig.lanes.hindered[layer.lane] & NOT_READY) === 0) continue;
+      this.setDeferred(layer, true);
+      lowest = Math.min(lowest, next.lowKey[i]);
+      highest = Math.max(highest, next.highKey[i]);
+    }
+    for (let i = 0; cover !== null && i < cover.layers.length; i++) {
+      const layer = cover.layers[i];
+      const sounds = rig.isStandIn[layer.index] === 1 || this.wasCurrent.includes(layer);
+      if (!sounds || rig.isCurrent[layer.index] !== 0) continue;
+      const covers = rig.deferredCount > 0 && cover.lowKey[i] <= highest && cover.highKey[i] >= lowest;
+      const stood = rig.isStandIn[layer.index] === 1;
+      rig.isStandIn[layer.index] = covers ? 1 : 0;
+      if (stood && !covers) this.leave(layer);
+    }
+    if (rig.deferredCount > 0) rig.standInPatch = cover;
+  }
+
+  private clearDeferred(patch: CompiledPatch | null): void {
+    for (const layer of patch?.layers ?? []) if (this.rig.isDeferred[layer.index] === 1) this.setDeferred(layer, false);
+  }
+
+  private setDeferred(layer: CompiledLayer, deferred: boolean): void {
+    const { rig } = this;
+    rig.isDeferred[layer.index] = deferred ? 1 : 0;
+    rig.deferredCount += deferred ? 1 : -1;
+    for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++) {
+      if (deferred) rig.lanes.hindered[lane] |= DEFERRED;
+      else rig.lanes.hindered[lane] &= ~DEFERRED;
+    }
+  }
+
+  /** A layer is left behind: its notes and pedals do what its carry says. */
+  private leave(layer: CompiledLayer): void {
+    const { rig } = this;
+    rig.lanes.users[layer.lane]--;
+    if (layer.carry === CARRY_CUT) this.cut(layer);
+    else if (layer.carry === CARRY_FADE) this.fade(layer);
+    this.linger(layer);
+  }
+
+  private cut(layer: CompiledLayer): void {
+    this.notes.endLayer(layer.index);
+    this.controllers.dropPedals(layer.index);
+  }
+
+  private fade(layer: CompiledLayer): void {
+    const { rig } = this;
+    const serial = ++this.fadeCount;
+    rig.fadeSerial[layer.index] = serial;
+    this.notes.takeIntoFade(layer.index, serial);
+    if (!layer.outboard) rig.lanes.fade(layer.destination, layer.fadeMs, rig.nowMs);
+    rig.record({ type: 'fade', atMs: rig.nowMs, layer: layer.name, fadeMs: layer.fadeMs });
+    if (!rig.schedule.add(rig.nowMs + layer.fadeMs, DUE_FADED, layer.index, serial)) this.faded(layer.index, serial);
+  }
+
+  /** A fade is over: the notes that it took end, and (unless the layer is back) its pedals. */
+  faded(layer: number, serial: number): void {
+    const { rig } = this;
+    this.notes.endLayer(layer, serial);
+    if (rig.fadeSerial[layer] === serial && rig.isCurrent[layer] === 0 && rig.isStandIn[layer] === 0) this.controllers.dropPedals(layer);
+  }
+
+  /** Keeps an eye on a layer left behind until it is silent, its pedals are up and its wheel is at rest. */
+  private linger(layer: CompiledLayer): void {
+    const { rig } = this;
+    this.forgetRested();
+    if (rig.isLingering[layer.index] === 1 || rig.lingeringCount >= rig.lingering.length || !this.isRestless(layer)) return;
+    rig.isLingering[layer.index] = 1;
+    rig.lingering[rig.lingeringCount++] = layer.index;
+  }
+
+  private isRestless(layer: CompiledLayer): boolean {
+    const { rig } = this;
+    const { lastSent } = rig.lanes;
+    if (rig.holdsOf[layer.index] > 0) return true;
+    for (let pedal = 0; pedal < 3; pedal++) if (rig.pedalOf[layer.index * 3 + pedal] === 1) return true;
+    for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++) {
+      const wheel = lastSent[lane * VALUE_SLOTS + WHEEL_SLOT];
+      if ((wheel >= 0 && wheel !== WHEEL_CENTRE) || lastSent[lane * VALUE_SLOTS + PRESSURE_SLOT] > 0) return true;
+    }
+    return false;
+  }
+
+  private forgetRested(): void {
+    const { rig } = this;
+    let kept = 0;
+    for (let i = 0; i < rig.lingeringCount; i++) {
+      const index = rig.lingering[i];
+      const layer = rig.layers[index];
+      if (layer !== null && rig.isCurrent[index] === 0 && this.isRestless(layer)) rig.lingering[kept++] = index;
+      else rig.isLingering[index] = 0;
+    }
+    rig.lingeringCount = kept;
+  }
+
+  /** Brings an outboard channel to a layer's address, unless it is there already; while it switches, only the last address waits. */
+  private select(layer: CompiledLayer, always: boolean): void {
+    const { rig } = this;
+    const { address, lane } = layer;
+    if (address === null || layer.silent || rig.lanes.isAway(lane)) return;
+    const { lanes } = rig;
+    const msb = rig.show!.laneUsesMsb[lane] === 1 ? Math.max(0, address.msb) : address.msb;
+    const lsb = rig.show!.laneUsesLsb[lane] === 1 ? Math.max(0, address.lsb) : address.lsb;
+    const known = lanes.program[lane] === address.program && lanes.msb[lane] === msb && lanes.lsb[lane] === lsb;
+    if (known && !always) {
+      lanes.pendingProgram[lane] = -1;
+      return;
+    }
+    if (lanes.readyAtMs[lane] > rig.nowMs) {
+      lanes.pendingMsb[lane] = msb;
+      lanes.pendingLsb[lane] = lsb;
+      lanes.pendingProgram[lane] = address.program;
+      return;
+    }
+    this.sendAddress(lane, msb, lsb, address.program);
+  }
+
+  private sendAddress(lane: number, msb: number, lsb: number, program: number): void {
+    const { rig } = this;
+    if (rig.lanes.notes[lane] > 0) rig.warn('program-under-held-notes', this.laneName(lane));
+    rig.lanes.sendAddress(lane, msb, lsb, program, rig.nowMs);
+    this.startSwitching(lane);
+  }
+
+  private startSwitching(lane: number): void {
+    const { rig } = this;
+    const switchMs = rig.show!.laneSwitchMs[lane];
+    if (switchMs === 0 || switchMs === undefined) return;
+    rig.lanes.setReadyAt(lane, rig.nowMs + switchMs);
+    if (!rig.schedule.add(rig.nowMs + switchMs, DUE_SWITCHED, lane, rig.lanes.switchSerial[lane])) this.ready(lane);
+  }
+
+  /** The switching time of a lane is over. */
+  switched(lane: number, serial: number): void {
+    if (this.rig.lanes.switchSerial[lane] === serial) this.ready(lane);
+  }
+
+  /** A lane's sound is ready: what waits there goes on. */
+  ready(lane: number): void {
+    const { rig } = this;
+    const { lanes } = rig;
+    lanes.setReadyAt(lane, 0);
+    const program = lanes.pendingProgram[lane];
+    lanes.pendingProgram[lane] = -1;
+    if (program >= 0) {
+      this.sendAddress(lane, lanes.pendingMsb[lane], lanes.pendingLsb[lane], program);
+      if ((lanes.hindered[lane] & NOT_READY) !== 0) return;
+    }
+    this.notes.startWaiting(lane);
+    this.undefer(lane);
+  }
+
+  private undefer(lane: number): void {
+    const { rig } = this;
+    if (rig.deferredCount === 0) return;
+    for (const layer of rig.patch?.layers ?? []) if (rig.isDeferred[layer.index] === 1 && lane >= layer.lane && lane < layer.lane + layer.lanes) this.setDeferred(layer, false);
+    if (rig.deferredCount > 0 || rig.standInPatch === null) return;
+    const { standInPatch } = rig;
+    rig.standInPatch = null;
+    for (const layer of standInPatch.layers) {
+      if (rig.isStandIn[layer.index] === 0) continue;
+      rig.isStandIn[layer.index] = 0;
+      this.leave(layer);
+    }
+    this.listLive();
+  }
+
+  private laneName(lane: number): string {
+    const entry = this.rig.book.destinations[this.rig.lanes.destination[lane]];
+    return entry.kind === 'port' ? `${entry.alias}, channel ${this.rig.lanes.channel[lane] + 1}` : entry.track;
+  }
+
+  private sendMessages(messages: readonly PatchMessage[]): void {
+    const { rig } = this;
+    for (const message of messages) {
+      if (rig.lanes.away[message.destination] === 1) continue;
+      switch (message.kind) {
+        case 'sysex': rig.lanes.sysex(message.destination, message.bytes, rig.nowMs); break;
+        case 'note': this.notes.startEntering(message.lane, message.key, message.velocity, message.lengthMs); break;
+        case 'program': {
+          const msb = rig.show!.laneUsesMsb[message.lane] === 1 ? Math.max(0, message.msb) : message.msb;
+          const lsb = rig.show!.laneUsesLsb[message.lane] === 1 ? Math.max(0, message.lsb) : message.lsb;
+          rig.lanes.sendAddress(message.lane, msb, lsb, message.data1, rig.nowMs);
+          this.startSwitching(message.lane);
+          break;
+        }
+        case 'controller':
+          if (message.data1 === CC_BANK_MSB || message.data1 === CC_BANK_LSB) rig.lanes.emit(message.lane, CONTROLLER, message.data1, message.data2, rig.nowMs);
+          else rig.lanes.sendValue(message.lane, message.data1, message.data2, rig.nowMs);
+      }
+    }
+  }
+
+  private applyBalance(balance: CompiledBalance, before: CompiledBalance | null, rampMs: number): void {
+    const { lanes, patch, nowMs } = this.rig;
+    const { layers } = patch!;
+    for (let i = 0; i < layers.length; i++) {
+      const layer = layers[i];
+      if (!layer.outboard) {
+        const same = before !== null && before.levelDb[i] === balance.levelDb[i] && before.pan[i] === balance.pan[i] && before.room[i] === balance.room[i] && before.echo[i] === balance.echo[i];
+        if (!same) lanes.balance(layer.destination, balance.levelDb[i], balance.pan[i], balance.room[i], balance.echo[i], rampMs, nowMs);
+      } else if (layer.sendsLevel && !layer.silent) {
+        lanes.bringTo(layer.lane, CC_LEVEL, levelController(balance.levelDb[i]), nowMs);
+        lanes.bringTo(layer.lane, CC_PAN, panController(balance.pan[i]), nowMs);
+      }
+    }
+  }
+
+  /**
+   * Layers that were entered are greeted. Of those that were there before, the ones that fall silent carry,
+   * and the ones that come back get the pedal at once.
+   */
+  private settleLayers(patch: CompiledPatch, balance: CompiledBalance): void {
+    const { rig } = this;
+    for (let i = 0; i < patch.layers.length; i++) {
+      const layer = patch.layers[i];
+      const isNew = this.isNew(layer);
+      const wasMuted = rig.isMuted[layer.index] === 1;
+      const isMuted = balance.mute[i] === 1;
+      rig.isCurrent[layer.index] = 1;
+      rig.isMuted[layer.index] = balance.mute[i];
+      if (layer.silent) continue;
+      if (isNew) this.controllers.greet(layer, isMuted);
+      else if (wasMuted && !isMuted) this.controllers.givePedals(layer);
+      else if (!wasMuted && isMuted && layer.carry === CARRY_CUT) this.cut(layer);
+      else if (!wasMuted && isMuted && layer.carry === CARRY_FADE) this.fade(layer);
+    }
+  }
+
+  private listLive(): void {
+    const { rig } = this;
+    let count = 0;
+    const { layers } = rig.patch!;
+    for (let i = 0; i < layers.length && count < rig.live.length; i++) {
+      if (layers[i].silent) continue;
+      rig.liveMute[count] = rig.balance!.mute[i];
+      rig.live[count++] = layers[i];
+    }
+    for (const layer of rig.standInPatch?.layers ?? []) {
+      if (rig.isStandIn[layer.index] === 0 || count >= rig.live.length) continue;
+      rig.liveMute[count] = 0;
+      rig.live[count++] = layer;
+    }
+    for (let i = count; i < rig.liveCount; i++) rig.live[i] = null;
+    rig.liveCount = count;
+  }
+
+  /** The present patch's pedals, wheels and controllers, anew, on one destination or on all. */
+  greetAgain(destination: number): void {
+    const { rig } = this;
+    const { layers } = rig.patch ?? { layers: [] };
+    for (let i = 0; i < layers.length; i++) {
+      const layer = layers[i];
+      if (layer.silent || (destination >= 0 && layer.destination !== destination)) continue;
+      for (let pedal = 0; pedal < 3; pedal++) {
+        const owned = rig.pedalOf[layer.index * 3 + pedal] === 1;
+        if (owned && rig.lanes.lastSent[layer.lane * VALUE_SLOTS + [64, 66, 67][pedal]] < 64) {
+          const value = rig.inputs.pedalValue(layer.hearsPedals, pedal);
+          if (value > 0) rig.lanes.sendValue(layer.lane, [64, 66, 67][pedal], value, rig.nowMs);
+        }
+      }
+      this.controllers.greet(layer, rig.balance!.mute[i] === 1);
+    }
+    if (rig.balance !== null) this.applyBalance(rig.balance, null, RECALL_RAMP_MS);
+  }
+
+  /** An output is back: what it is owed, then its addresses, then controllers and pedals. */
+  outputBack(destination: number): void {
+    const { rig } = this;
+    rig.lanes.settle(destination, rig.nowMs);
+    for (const layer of rig.patch?.layers ?? []) if (layer.destination === destination) this.select(layer, true);
+    this.greetAgain(destination);
+  }
+
+  /** A newly compiled show takes the place of the old one; what is current acts as a recall of the layers that changed. */
+  replace(next: CompiledShow): boolean {
+    const { rig } = this;
+    const oldShow = rig.show;
+    const oldStep = rig.step;
+    rig.show = next;
+    const left = oldShow?.entries.map((entry, i) => ({ entryId: entry.entryId, step: this.leftAt[i] >= 0 ? oldShow.steps[this.leftAt[i]] : null })) ?? [];
+    this.forgetWhereLeft(next.entries.length);
+    for (const { entryId, step } of left) {
+      if (step === null) continue;
+      const position = findStep(next, entryId, step);
+      if (position >= 0) this.leftAt[next.steps[position].entry] = position;
+    }
+    if (oldStep === null) return false;
+    const position = findStep(next, oldStep.entryId, oldStep);
+    if (position < 0) {
+      // It was deleted: it plays on, and "next" goes to what followed it.
+      rig.step = { ...oldStep, position: positionBefore(next, oldShow!, oldStep) + 0.5 };
+      return false;
+    }
+    const step = next.steps[position];
+    if (step.patch === rig.patch && step.balance === rig.balance) {
+      rig.step = step;
+      return false;
+    }
+    this.change(step, { ...oldStep, entry: step.entry });
+    return true;
+  }
+}
+
+/** Where a step stands in another compiled show, −1 when it is gone. */
+function findStep(show: CompiledShow, entryId: string, step: CompiledStep): number {
+  return show.steps.findIndex((candidate) => candidate.entryId === entryId && candidate.patch.songId === step.patch.songId
+    && candidate.patch.patchId === step.patch.patchId && candidate.balance.blendId === step.balance.blendId);
+}
+
+/** Position, in the new show, of the nearest step before a deleted one that still exists; −1 when none does. */
+function positionBefore(next: CompiledShow, old: CompiledShow, deleted: CompiledStep): number {
+  for (let i = Math.ceil(deleted.position) - 1; i >= 0; i--) {
+    const found = findStep(next, old.steps[i].entryId, old.steps[i]);
+    if (found >= 0) return found;
+  }
+  return -1;
+}

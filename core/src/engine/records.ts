@@ -1,0 +1,26 @@
+import type { IgnoredReason, WarningCode } from './reasons';
+
+/** What made a recall happen. */
+export type RecallCause = 'start' | 'program' | 'counter' | 'control' | 'page' | 'cue' | 'edit';
+
+/** One thing that the engine did. Plain and serialisable; the monitor, the log and the tests read nothing else. */
+export type EngineRecord =
+  | { type: 'in'; atMs: number; port: string; status: number; data1: number; data2: number }
+  | { type: 'out'; atMs: number; to: string; status: number; data1: number; data2: number }
+  | { type: 'played'; atMs: number; layers: string[] }
+  | { type: 'ignored'; atMs: number; reason: IgnoredReason; port: string; status: number; data1: number; data2: number }
+  | {
+    type: 'recall'; atMs: number; cause: RecallCause; again: boolean; position: number;
+    entryId: string; songId: string; patchId: string; blendId: string | null;
+    song: string; patch: string; blend: string | null;
+  }
+  | { type: 'warning'; atMs: number; code: WarningCode; about: string }
+  | { type: 'action'; atMs: number; role: string; action: string }
+  | { type: 'fade'; atMs: number; layer: string; fadeMs: number }
+  | { type: 'cursor'; atMs: number; position: number }
+  | { type: 'timeline'; atMs: number; state: 'play' | 'stop' | 'locate'; tick: number }
+  | { type: 'panic'; atMs: number; strength: 1 | 2 };
+
+export interface EngineObserver {
+  record(record: EngineRecord): void;
+}

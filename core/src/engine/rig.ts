@@ -1,0 +1,125 @@
+import type { Book } from './book';
+import type { CompiledBalance, CompiledLayer, CompiledPatch, CompiledShow, CompiledStep } from './compiled';
+import { extended } from './extended';
+import { HeldNotes } from './heldNotes';
+import { Inputs } from './inputs';
+import { Lanes } from './lanes';
+import { MAX_DUE, MAX_HELD } from './limits';
+import { IGNORED_REASONS, type WarningCode } from './reasons';
+import type { EngineObserver, EngineRecord } from './records';
+import { Schedule } from './schedule';
+import type { EngineSink } from './sink';
+
+/** Kinds of things that fall due. */
+export const DUE_SWITCHED = 1;
+export const DUE_WAITED = 2;
+export const DUE_NOTE_END = 3;
+export const DUE_FADED = 4;
+
+const LIVE_MAX = 256;
+
+/** The engine's memory: all that its desks share. It decides nothing. */
+export class Rig {
+  nowMs = 0;
+  show: CompiledShow | null = null;
+  step: CompiledStep | null = null;
+  patch: CompiledPatch | null = null;
+  balance: CompiledBalance | null = null;
+  readonly lanes: Lanes;
+  readonly holds = new HeldNotes(MAX_HELD);
+  readonly inputs = new Inputs();
+  readonly schedule = new Schedule(MAX_DUE);
+  readonly ignored = new Float64Array(IGNORED_REASONS.length);
+  /** The message being handled, for records and for stamps. */
+  messagePort = -1;
+  messageStatus = 0;
+  messageData1 = 0;
+  messageData2 = 0;
+  serial = 1;
+
+  // By layer number:
+  readonly layers: (CompiledLayer | null)[] = [];
+  isCurrent = new Uint8Array(0);
+  isStandIn = new Uint8Array(0);
+  isDeferred = new Uint8Array(0);
+  isLingering = new Uint8Array(0);
+  isMuted = new Uint8Array(0);
+  holdsOf = new Uint16Array(0);
+  /** Whether it holds a pedal down, by layer and pedal. */
+  pedalOf = new Uint8Array(0);
+  fadeSerial = new Int32Array(0);
+  /** Whether it has been given a parameter number since it was entered. */
+  parameterSeen = new Uint8Array(0);
+
+  /** Layers that hear controllers: those of the present patch, then those standing in. */
+  readonly live: (CompiledLayer | null)[] = new Array<CompiledLayer | null>(LIVE_MAX).fill(null);
+  readonly liveMute = new Uint8Array(LIVE_MAX);
+  liveCount = 0;
+  /** Layers left behind that still sound, hold a pedal or stand bent. */
+  lingering = new Int32Array(0);
+  lingeringCount = 0;
+  /** The patch whose layers stand in for deferred ones. */
+  standInPatch: CompiledPatch | null = null;
+  deferredCount = 0;
+  private observerOrNull: EngineObserver | null = null;
+
+  constructor(readonly book: Book, sink: EngineSink) {
+    this.lanes = new Lanes(book, sink);
+  }
+
+  get observer(): EngineObserver | null {
+    return this.observerOrNull;
+  }
+
+  set observer(observer: EngineObserver | null) {
+    this.observerOrNull = observer;
+    this.lanes.observer = observer;
+  }
+
+  /** Makes room for what a compile has added. Not on the playing path. */
+  grow(show: CompiledShow): void {
+    this.lanes.grow(Math.max(show.laneCount, this.book.laneCount));
+    const count = Math.max(show.layerCount, this.book.layerNames.length);
+    if (count > this.isCurrent.length) {
+      const size = Math.max(count, Math.ceil(this.isCurrent.length * 1.5), 256);
+      this.isCurrent = extended(this.isCurrent, size);
+      this.isStandIn = extended(this.isStandIn, size);
+      this.isDeferred = extended(this.isDeferred, size);
+      this.isLingering = extended(this.isLingering, size);
+      this.isMuted = extended(this.isMuted, size);
+      this.holdsOf = extended(this.holdsOf, size);
+      this.pedalOf = extended(this.pedalOf, size * 3);
+      this.fadeSerial = extended(this.fadeSerial, size);
+      this.parameterSeen = extended(this.parameterSeen, size);
+      this.lingering = extended(this.lingering, size);
+      while (this.layers.length < size) this.layers.push(null);
+    }
+    for (const step of show.steps) {
+      if (step.balance !== step.patch.balances[0]) continue;
+      for (const layer of step.patch.layers) this.layers[layer.index] = layer;
+    }
+  }
+
+  /** Counts, and tells the observer, that the present message was not used. @hotpath */
+  ignore(reason: number): void {
+    this.ignored[reason]++;
+    if (this.observerOrNull !== null) {
+      this.observerOrNull.record({
+        type: 'ignored', atMs: this.nowMs, reason: IGNORED_REASONS[reason], port: this.messagePort < 0 ? '' : this.portName(this.messagePort),
+        status: this.messageStatus, data1: this.messageData1, data2: this.messageData2,
+      });
+    }
+  }
+
+  warn(code: WarningCode, about: string): void {
+    if (this.observerOrNull !== null) this.observerOrNull.record({ type: 'warning', atMs: this.nowMs, code, about });
+  }
+
+  record(record: EngineRecord): void {
+    if (this.observerOrNull !== null) this.observerOrNull.record(record);
+  }
+
+  portName(port: number): string {
+    return this.show?.inputs[port]?.alias ?? this.book.inputs[port] ?? `input ${port}`;
+  }
+}

@@ -1,0 +1,19 @@
+export { chooseSetlist, dryRun, type DryRunError, type DryRunResult, type LogRecord } from './dryRun';
+export {
+  Book, Engine, IGNORED_IN_WORDS, IGNORED_REASONS, MAX_WAIT_MS, SECOND_PANIC_MS, ShowCompiler, levelController, panController, velocityTable,
+  type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type Destination, type EngineObserver, type EngineRecord, type EngineSink,
+  type IgnoredReason, type RecallCause, type SoundingNote, type WarningCode,
+} from './engine';
+export { migrations, readShowDocument, readShowFile, showJsonSchema, writeShowFile, type Migration, type ShowFileError, type ShowFileErrorCode } from './formats/showFile';
+export { readSmf, writeSmf, type SmfError, type SmfErrorCode, type SmfFile, type SmfMessage, type SmfTrack, type WriteMessage, type WriteTrack } from './formats/smf';
+export { controllerName, dataLength, keyName, messageInWords, midi, parseKeyName, type NameStyle } from './midi';
+export { addressFrom, addressNumber, numberInPlayingOrder, programConflicts, programText, sameTarget, targetsInOrder } from './programs';
+export { assertNever, fail, invariant, ok, type Result } from './result';
+export {
+  Action, BUILT_INS, Binding, Blend, BlendId, BlendValue, Carry, ControlSource, Cue, CueId, EntryId, GearList, GearListId, GearPort, InputPort, Instrument, InstrumentId,
+  Layer, LayerId, LayerSound, LayerSource, Meter, NameListEntry, NotReady, OutMessage, OutboardInstrument, OutputPort, Part, Patch, PatchId, PresetId, ProgramLine,
+  ProgramListening, RecallTarget, RoleSource, SHOW_FORMAT, SHOW_VERSION, Setlist, SetlistEntry, SetlistId, Show, Song, SongId, TAPES, Tape, VelocityResponse, Zone,
+  builtIn, emptyShow, mintId, showFaults, songFaults, type BuiltIn, type Fault, type FaultCode,
+} from './show';
+export { soundcheck, type Finding } from './soundcheck';
+export { TICKS_PER_QUARTER, formatPosition, msAtTick, parsePosition, positionAt, tickAt, tickAtMs, ticksPerBar, ticksPerBeat, type Position } from './timeline';

@@ -1,0 +1,1 @@
+export { addressFrom, addressNumber, numberInPlayingOrder, programConflicts, programText, sameTarget, targetsInOrder } from './programMap';

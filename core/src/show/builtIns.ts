@@ -1,0 +1,37 @@
+import type { InstrumentId, PresetId } from './ids';
+
+/** An instrument that ships with the application; its recipes of sound are on the web side, under the same ids. */
+export interface BuiltIn {
+  id: InstrumentId;
+  name: string;
+  about: string;
+  /** Memory that it takes once loaded, in MB, and the time that loading takes, in ms: figures for the loading plan. */
+  memoryMb: number;
+  loadMs: number;
+  presets: { id: PresetId; name: string }[];
+}
+
+const make = (id: string, name: string, about: string, memoryMb: number, loadMs: number, presets: string[]): BuiltIn => ({
+  id: id as InstrumentId,
+  name, about, memoryMb, loadMs,
+  presets: presets.map((preset) => ({ id: `${id}/${preset.toLowerCase().replace(/[^a-z0-9]+/g, '-')}` as PresetId, name: preset })),
+});
+
+export const BUILT_INS: readonly BuiltIn[] = [
+  make('causeway', 'Causeway', 'electric piano', 38, 90, ['Late Boat', 'Wet Planks', 'Tin Cup', 'Harbour Bar', 'Felt Oar', 'Morning Gull', 'Bright Rail']),
+  make('parlour', 'Parlour', 'soft piano', 64, 120, ['Front Room', 'Lid Down', 'Upright Aunt', 'Sunday', 'Glass Door', 'Far Corner']),
+  make('drawbar-house', 'Drawbar House', 'organ', 22, 60, ['Chapel Row', 'Full House', 'Small Stop', 'Reed Stop', 'Cellar Pipes', 'Bright Mixture', 'Evening Service']),
+  make('bellows', 'Bellows', 'accordion and harmonium', 30, 70, ['Musette', 'Harmonium', 'Two Reeds', 'Bass Side', 'Dry Squeeze', 'Pump Organ']),
+  make('bowline', 'Bowline', 'strings', 96, 180, ['Slow Tide', 'Ensemble', 'Plucked', 'Short Bows', 'Low Section', 'Single Fiddle']),
+  make('quayside', 'Quayside', 'brass', 72, 150, ['Stabs', 'Swell Section', 'Soft Horns', 'Town Band', 'Low Brass', 'Muted']),
+  make('bellrope', 'Bellrope', 'bells and music box', 18, 50, ['Music Box', 'Bell Buoy', 'Chapel Bell', 'Handbells', 'Glass Chime', 'Ship Bell']),
+  make('keelson', 'Keelson', 'bass', 16, 40, ['Round', 'Upright', 'Picked', 'Sub', 'Growl', 'Rubber']),
+  make('fogbank', 'Fogbank', 'pads', 48, 110, ['Harbour', 'Low Cloud', 'Dawn', 'Choir of Gulls', 'Warm Hold', 'Ice', 'Undertow']),
+  make('slipway', 'Slipway', 'marimba and kalimba', 20, 50, ['Marimba', 'Kalimba', 'Boat Ribs', 'Bottle', 'Wet Wood', 'Pebbles']),
+  make('wicklight', 'Wicklight', 'leads', 14, 40, ['Flame', 'Whistle', 'Square Lantern', 'Reedy', 'Fifth Lamp', 'Thin Beam']),
+  make('deckhand', 'Deckhand', 'drums and hits', 42, 80, ['Boots and Boxes', 'Foghorn', 'Brushes', 'Hand Drums', 'Big Hits', 'Clicks']),
+];
+
+const byId = new Map(BUILT_INS.map((instrument) => [instrument.id as string, instrument]));
+
+export const builtIn = (id: string): BuiltIn | null => byId.get(id) ?? null;

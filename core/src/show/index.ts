@@ -1,0 +1,11 @@
+export { BUILT_INS, builtIn, type BuiltIn } from './builtIns';
+export { GearList, GearPort, InputPort, OutputPort, ProgramListening, RoleSource, ControlSource } from './gearList';
+export { BlendId, CueId, EntryId, GearListId, InstrumentId, LayerId, PatchId, PresetId, SetlistId, SongId, mintId } from './ids';
+export { Instrument, NameListEntry, OutboardInstrument } from './instrument';
+export { BlendValue, Carry, Layer, LayerSound, LayerSource, NotReady, Part, VelocityResponse, Zone } from './layer';
+export { OutMessage } from './outMessage';
+export { showFaults, songFaults, type Fault, type FaultCode } from './references';
+export { Action, Binding, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './setlist';
+export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './show';
+export { Blend, Cue, Meter, Patch, Song } from './song';
+export { TAPES, Tape } from './values';

@@ -1,0 +1,106 @@
+import { z } from 'zod';
+import { InstrumentId, LayerId, PresetId } from './ids';
+import { Channel, DurationMs, Key, LevelDb, Name, Pan, SendPercent, SevenBit, Tape } from './values';
+
+/** What feeds a layer. A union from the start: live sound and own recordings join here. */
+export const LayerSource = z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('midi') })]);
+export type LayerSource = z.infer<typeof LayerSource>;
+
+/** What held notes of a layer do when its patch is left. */
+export const Carry = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('hold') }),
+  z.strictObject({ kind: z.literal('fade'), fadeMs: DurationMs }),
+  z.strictObject({ kind: z.literal('cut') }),
+]);
+export type Carry = z.infer<typeof Carry>;
+
+/** What a layer does with notes while its sound is not ready. */
+export const NotReady = z.enum(['atOnce', 'wait', 'silent', 'stay']);
+export type NotReady = z.infer<typeof NotReady>;
+
+export const LayerSound = z.strictObject({
+  instrumentId: InstrumentId,
+  presetId: PresetId,
+  /** Outboard only: another channel than the instrument's own. */
+  channel: Channel.nullable().default(null),
+});
+export type LayerSound = z.infer<typeof LayerSound>;
+
+/** A row of the song sheet: one sound under a name of the player's own, on one tape. */
+export const Layer = z.strictObject({
+  id: LayerId,
+  name: Name,
+  tape: Tape,
+  source: LayerSource.default({ kind: 'midi' }),
+  sound: LayerSound,
+  carry: Carry.default({ kind: 'hold' }),
+  /** null: outboard waits, everything else stays. */
+  notReady: NotReady.nullable().default(null),
+  /** Drums and the like opt out of song and stage transposition. */
+  followsTranspose: z.boolean().default(true),
+  ignoredControllers: z.array(SevenBit).max(128).default([]),
+  ignoresWheel: z.boolean().default(false),
+  ignoresPressure: z.boolean().default(false),
+  /** Outboard only: send level as controller 7 and pan as controller 10. */
+  sendsLevel: z.boolean().default(false),
+});
+export type Layer = z.infer<typeof Layer>;
+
+/** Keys and velocities that a part plays; all ends are inclusive. */
+export const Zone = z.strictObject({
+  lowKey: Key.default(0),
+  highKey: Key.default(127),
+  lowVelocity: z.number().int().min(1).max(127).default(1),
+  highVelocity: z.number().int().min(1).max(127).default(127),
+  /** Alias of the one input that plays it; null: every keyboard. */
+  input: Name.nullable().default(null),
+  /** null: every channel. */
+  channels: z.array(Channel).min(1).max(16).nullable().default(null),
+});
+export type Zone = z.infer<typeof Zone>;
+
+export const VelocityResponse = z.strictObject({
+  /** −100 (soft: light playing sounds louder) to +100 (hard); 0 passes velocities on unchanged. */
+  curve: z.number().int().min(-100).max(100).default(0),
+  lowest: z.number().int().min(1).max(127).default(1),
+  highest: z.number().int().min(1).max(127).default(127),
+});
+export type VelocityResponse = z.infer<typeof VelocityResponse>;
+
+/** The balance that a blend can change. */
+const balance = {
+  levelDb: LevelDb,
+  pan: Pan,
+  mute: z.boolean(),
+  /** Send to the shared reverb. */
+  room: SendPercent,
+  /** Send to the tempo delay. */
+  echo: SendPercent,
+};
+
+/** A cell of the song sheet: how one layer plays in one patch. */
+export const Part = z.strictObject({
+  layerId: LayerId,
+  zone: Zone.prefault({}),
+  /** Octaves and semitones together, in semitones. */
+  shift: z.number().int().min(-72).max(72).default(0),
+  velocity: VelocityResponse.prefault({}),
+  levelDb: balance.levelDb.default(-6),
+  pan: balance.pan.default(0),
+  mute: balance.mute.default(false),
+  solo: z.boolean().default(false),
+  room: balance.room.default(12),
+  echo: balance.echo.default(0),
+});
+export type Part = z.infer<typeof Part>;
+
+/** What a blend changes of one part; what it does not name stays as the patch has it. */
+export const BlendValue = z.strictObject({
+  layerId: LayerId,
+  levelDb: balance.levelDb.optional(),
+  pan: balance.pan.optional(),
+  mute: balance.mute.optional(),
+  room: balance.room.optional(),
+  echo: balance.echo.optional(),
+});
+export type BlendValue = z.infer<typeof BlendValue>;

@@ -1,0 +1,62 @@
+import { z } from 'zod';
+import { BlendId, EntryId, GearListId, PatchId, SetlistId, SongId } from './ids';
+import { Layer, Part } from './layer';
+import { Channel, Name, SevenBit } from './values';
+
+export const SetlistEntry = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('song'), id: EntryId, songId: SongId, skip: z.boolean().default(false) }),
+  z.strictObject({ kind: z.literal('break'), id: EntryId, name: Name.default('Break'), minutes: z.number().int().min(0).max(240).default(20) }),
+]);
+export type SetlistEntry = z.infer<typeof SetlistEntry>;
+
+/** What a program address recalls: a song (patch null), a patch (blend null) or a blend. */
+export const RecallTarget = z.strictObject({
+  songId: SongId,
+  patchId: PatchId.nullable().default(null),
+  blendId: BlendId.nullable().default(null),
+});
+export type RecallTarget = z.infer<typeof RecallTarget>;
+
+/** One line of the program map. Numbers are stored as on the wire, 0–127. */
+export const ProgramLine = z.strictObject({
+  target: RecallTarget,
+  msb: SevenBit.default(0),
+  lsb: SevenBit.default(0),
+  program: SevenBit,
+  pinned: z.boolean().default(false),
+  /** null: from any listened port and channel. */
+  port: Name.nullable().default(null),
+  channel: Channel.nullable().default(null),
+});
+export type ProgramLine = z.infer<typeof ProgramLine>;
+
+/** What a role does. */
+export const Action = z.enum([
+  'nextStep', 'previousStep', 'nextSong', 'previousSong', 'firstStep',
+  'cursorNext', 'cursorPrevious', 'go', 'play', 'stop', 'panic',
+]);
+export type Action = z.infer<typeof Action>;
+
+export const Binding = z.strictObject({ role: Name, action: Action });
+export type Binding = z.infer<typeof Binding>;
+
+export const Setlist = z.strictObject({
+  id: SetlistId,
+  name: Name,
+  /** When the first song starts, “20:30”. */
+  startsAt: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time reads 20:30').default('20:00'),
+  /** When it has to be over, or null. */
+  curfew: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time reads 22:00').nullable().default(null),
+  entries: z.array(SetlistEntry).max(2000).default([]),
+  layers: z.array(Layer).max(16).default([]),
+  /** Standing layers of the whole setlist. */
+  standing: z.array(Part).max(16).default([]),
+  programs: z.array(ProgramLine).max(20_000).default([]),
+  bindings: z.array(Binding).max(256).default([]),
+  /** Whether program numbers read 0–127 or 1–128. */
+  programsFrom: z.union([z.literal(0), z.literal(1)]).default(1),
+  /** Whether middle C (key 60) reads C3 or C4. */
+  middleC: z.enum(['C3', 'C4']).default('C4'),
+  gearListId: GearListId.nullable().default(null),
+});
+export type Setlist = z.infer<typeof Setlist>;

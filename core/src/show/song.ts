@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import { BlendId, CueId, PatchId, SongId } from './ids';
+import { BlendValue, Layer, Part } from './layer';
+import { OutMessage } from './outMessage';
+import { DurationMs, Name } from './values';
+
+export const Blend = z.strictObject({
+  id: BlendId,
+  name: Name,
+  timeMs: DurationMs.default(200),
+  /** Whether next and previous stop here. */
+  isStep: z.boolean().default(true),
+  values: z.array(BlendValue).max(64).default([]),
+});
+export type Blend = z.infer<typeof Blend>;
+
+export const Patch = z.strictObject({
+  id: PatchId,
+  name: Name,
+  note: z.string().max(2000).default(''),
+  isStep: z.boolean().default(true),
+  parts: z.array(Part).max(64).default([]),
+  blends: z.array(Blend).max(32).default([]),
+  entering: z.array(OutMessage).max(64).default([]),
+  leaving: z.array(OutMessage).max(64).default([]),
+});
+export type Patch = z.infer<typeof Patch>;
+
+/** Something that the playhead does in passing. Positions are ticks from the start, 960 to the quarter. */
+export const Cue = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('recall'),
+    id: CueId,
+    atTick: z.number().int().min(0).max(100_000_000),
+    patchId: PatchId,
+    blendId: BlendId.nullable().default(null),
+  }),
+]);
+export type Cue = z.infer<typeof Cue>;
+
+export const Meter = z.strictObject({
+  beats: z.number().int().min(1).max(32),
+  /** The note that counts as one beat: 2, 4, 8 or 16. */
+  unit: z.union([z.literal(2), z.literal(4), z.literal(8), z.literal(16)]),
+});
+export type Meter = z.infer<typeof Meter>;
+
+export const Song = z.strictObject({
+  id: SongId,
+  name: Name,
+  description: z.string().max(4000).default(''),
+  /** As the player writes it: “D minor”. */
+  key: z.string().max(24).default(''),
+  /** Quarter notes a minute. */
+  tempoBpm: z.number().min(20).max(400).default(120),
+  meter: Meter.default({ beats: 4, unit: 4 }),
+  bars: z.number().int().min(1).max(2000).default(64),
+  durationSeconds: z.number().int().min(0).max(7200).default(240),
+  /** Semitones, on top of each part's own shift. */
+  transpose: z.number().int().min(-24).max(24).default(0),
+  layers: z.array(Layer).max(64).default([]),
+  /** Standing layers of the song: sound in every patch, are never stepped onto. */
+  standing: z.array(Part).max(16).default([]),
+  patches: z.array(Patch).max(128).default([]),
+  cues: z.array(Cue).max(2000).default([]),
+});
+export type Song = z.infer<typeof Song>;

@@ -1,0 +1,1 @@
+export { soundcheck, type Finding } from './soundcheck';

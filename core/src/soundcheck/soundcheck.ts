@@ -1,0 +1,99 @@
+import { Book, ShowCompiler } from '../engine';
+import { addressNumber, programConflicts, programText } from '../programs';
+import { builtIn, showFaults, type GearList, type InputPort, type ProgramLine, type Setlist, type Show, type Song } from '../show';
+
+/** One thing that the soundcheck has found. */
+export interface Finding {
+  severity: 'error' | 'warning';
+  code: string;
+  /** Setlist, song, patch: where a player looks for it. */
+  where: string;
+  message: string;
+  /** Why it matters on stage. */
+  why: string;
+}
+
+/** Everything that is wrong with a show, or with one setlist of it. Errors first; otherwise in playing order. */
+export function soundcheck(show: Show, setlistId: string | null = null): Finding[] {
+  const setlists = show.setlists.filter((setlist) => setlistId === null || setlist.id === setlistId);
+  const findings = [...referenceFindings(show), ...setlists.flatMap((setlist) => setlistFindings(show, setlist))];
+  return [...findings.filter((finding) => finding.severity === 'error'), ...findings.filter((finding) => finding.severity === 'warning')];
+}
+
+function referenceFindings(show: Show): Finding[] {
+  return showFaults(show).map((fault) => ({
+    severity: 'error', code: fault.code, where: fault.path.join('.'), message: fault.message,
+    why: fault.code === 'zone-upside-down' || fault.code === 'velocities-upside-down' ? 'No key would sound there.' : 'What it points at cannot be played.',
+  }));
+}
+
+function setlistFindings(show: Show, setlist: Setlist): Finding[] {
+  const gear = show.gearLists.find((list) => list.id === setlist.gearListId) ?? show.gearLists[0] ?? null;
+  return [...numberFindings(show, setlist), ...(gear === null ? [] : [...reachFindings(show, setlist, gear), ...outputFindings(show, setlist, gear), ...compileFindings(show, setlist, gear)])];
+}
+
+/** The same number twice. */
+function numberFindings(show: Show, setlist: Setlist): Finding[] {
+  return programConflicts(setlist.programs).map((lines) => ({
+    severity: 'error', code: 'number-twice', where: setlist.name,
+    message: `program ${programText(lines[0], setlist.programsFrom)} (counting from ${setlist.programsFrom}) recalls ${lines.map((line) => targetName(show, line)).join(' and ')}`,
+    why: 'The foot would get the first of them, whichever was meant.',
+  }));
+}
+
+/** Numbers that no input of the gear list can call. */
+function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
+  const inputs = gear.ports.filter((port): port is InputPort => port.direction === 'in' && port.on && port.programs.kind === 'direct');
+  const played = new Set(setlist.entries.flatMap((entry) => (entry.kind === 'song' ? [entry.songId as string] : [])));
+  return setlist.programs.flatMap((line): Finding[] => {
+    const where = `${setlist.name}: ${targetName(show, line)}`;
+    const number = programText(line, setlist.programsFrom);
+    if (!played.has(line.target.songId)) return [{ severity: 'warning', code: 'program-leads-nowhere', where, message: `program ${number} leads to a song that is not in the setlist`, why: 'The number does nothing tonight.' }];
+    if (inputs.some((input) => reaches(input, line, setlist.programs))) return [];
+    return [{ severity: 'error', code: 'program-unreachable', where, message: `no input of ${gear.name} can call program ${number}`, why: 'The patch cannot be reached by its number.' }];
+  });
+}
+
+function reaches(input: InputPort, line: ProgramLine, all: readonly ProgramLine[]): boolean {
+  if (input.programs.kind !== 'direct' || (line.port !== null && line.port !== input.alias)) return false;
+  const { bank, channels } = input.programs;
+  const hears = (channel: number): boolean => (input.channels?.includes(channel) ?? true) && (channels?.includes(channel) ?? true);
+  if (line.channel !== null ? !hears(line.channel) : !Array.from({ length: 16 }, (_, i) => i + 1).some(hears)) return false;
+  const seen = (other: ProgramLine): number => addressNumber({ msb: bank === 'both' ? other.msb : 0, lsb: bank === 'none' ? 0 : other.lsb, program: other.program });
+  // Where banks do not count, the first of several lines with one number has it.
+  return all.find((other) => seen(other) === seen(line) && other.port === line.port && other.channel === line.channel) === line || bank === 'both';
+}
+
+function outputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
+  const outputs = new Set(gear.ports.filter((port) => port.direction === 'out' && port.on).map((port) => port.alias));
+  const missing = new Map<string, Set<string>>();
+  for (const song of songsOf(show, setlist)) {
+    for (const layer of song.layers) {
+      if (builtIn(layer.sound.instrumentId)) continue;
+      const instrument = show.instruments.find((candidate) => candidate.id === layer.sound.instrumentId);
+      if (instrument && !outputs.has(instrument.port)) missing.set(instrument.port, (missing.get(instrument.port) ?? new Set()).add(song.name));
+    }
+  }
+  return [...missing].map(([port, songs]) => ({
+    severity: 'error', code: 'no-output', where: [...songs].join(', '), message: `${gear.name} has no output “${port}”`, why: 'Layers that sound there are silent.',
+  }));
+}
+
+/** What the engine would leave out, and nothing else has told. */
+function compileFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
+  const told = new Set(['no-such-song', 'no-such-layer', 'no-such-instrument', 'no-such-preset', 'program-leads-nowhere']);
+  const { notes } = new ShowCompiler(new Book()).compile(show, setlist, gear);
+  return notes.filter((note) => !told.has(note.code)).map((note) => ({ severity: 'error', code: note.code, where: setlist.name, message: note.message, why: 'It is left out of the sound.' }));
+}
+
+function songsOf(show: Show, setlist: Setlist): Song[] {
+  const ids = new Set(setlist.entries.flatMap((entry) => (entry.kind === 'song' ? [entry.songId as string] : [])));
+  return show.songs.filter((song) => ids.has(song.id));
+}
+
+function targetName(show: Show, line: ProgramLine): string {
+  const song = show.songs.find((candidate) => candidate.id === line.target.songId);
+  const patch = song?.patches.find((candidate) => candidate.id === line.target.patchId);
+  const blend = patch?.blends.find((candidate) => candidate.id === line.target.blendId);
+  return [song?.name ?? 'a missing song', patch?.name, blend?.name].filter((name) => name !== undefined).join(', ');
+}

@@ -1,0 +1,146 @@
+import { BUILT_INS, Book, Engine, GearList, ShowCompiler, Setlist, Show, Song, type EngineRecord, type EngineSink } from '../src';
+
+/** Shows for tests, written as tersely as a test wants to be read. */
+export const outboardInstrument = (over: object = {}): object => ({
+  kind: 'outboard', id: 'skerry', name: 'Skerry', port: 'Skerry', channel: 1, switchMs: 0,
+  names: [
+    { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 5 }, { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 }, { id: 'sk2', name: 'Rope', program: 9 },
+  ],
+  ...over,
+});
+
+/** A layer on a built-in instrument, or (with a preset `sk…`) on the outboard one. */
+export const layer = (id: string, over: Record<string, unknown> = {}): object => {
+  const { preset, channel, ...rest } = over as { preset?: string; channel?: number };
+  const sound = preset === undefined ? { instrumentId: 'causeway', presetId: BUILT_INS[0].presets[0].id } : { instrumentId: 'skerry', presetId: preset, channel: channel ?? null };
+  return { id, name: id, tape: 'straw', sound, ...rest };
+};
+
+export const part = (layerId: string, over: Record<string, unknown> = {}): object => ({ layerId, ...over });
+
+export const song = (id: string, over: Record<string, unknown>): Song => Song.parse({ id, name: id, ...over });
+
+export const GEAR = {
+  id: 'loft', name: 'Rehearsal loft',
+  ports: [
+    { direction: 'in', alias: 'Keys', device: 'Aster 73' },
+    { direction: 'in', alias: 'Lower', device: 'Cobble 25' },
+    { direction: 'in', alias: 'Feet', device: 'Treadle 6', plays: false },
+    { direction: 'out', alias: 'Skerry', device: 'Skerry' },
+  ],
+};
+
+export interface RigOptions {
+  gear?: object;
+  setlist?: object;
+  instruments?: object[];
+}
+
+export interface Sent {
+  to: string;
+  status: number;
+  data1: number;
+  data2: number;
+  atMs: number;
+}
+
+/** An engine with a show in it, and everything it has sent and recorded. */
+export class TestRig implements EngineSink {
+  readonly book = new Book();
+  readonly compiler = new ShowCompiler(this.book);
+  readonly engine: Engine;
+  readonly sent: Sent[] = [];
+  readonly fades: { to: string; fadeMs: number; atMs: number }[] = [];
+  readonly balances: { to: string; levelDb: number; pan: number; rampMs: number; atMs: number }[] = [];
+  readonly records: EngineRecord[] = [];
+  show: Show;
+
+  constructor(songs: Song[], options: RigOptions = {}) {
+    this.show = Show.parse({
+      format: 'rackle-show', version: 1, songs,
+      instruments: options.instruments ?? [outboardInstrument()],
+      gearLists: [GearList.parse(options.gear ?? GEAR)],
+      setlists: [Setlist.parse({ id: 'night', name: 'Night', entries: songs.map((s) => ({ kind: 'song', id: `e-${s.id}`, songId: s.id })), ...options.setlist })],
+    });
+    this.engine = new Engine(this.book, this);
+    this.engine.observer = { record: (record) => void this.records.push(record) };
+    this.load();
+  }
+
+  load(atMs = 0): void {
+    this.engine.load(this.compiler.compile(this.show, this.show.setlists[0], this.show.gearLists[0]), atMs);
+  }
+
+  /** Changes one song and loads the show anew, as an edit does. */
+  edit(id: string, change: (song: Song) => Song, atMs: number): void {
+    this.show = { ...this.show, songs: this.show.songs.map((s) => (s.id === id ? change(s) : s)) };
+    this.load(atMs);
+  }
+
+  port(device: string): number {
+    return this.book.findInput(device);
+  }
+
+  on(key: number, atMs: number, velocity = 100, device = 'Aster 73', channel = 0): void {
+    this.engine.receive(this.port(device), 0x90 | channel, key, velocity, atMs);
+  }
+
+  off(key: number, atMs: number, device = 'Aster 73', channel = 0): void {
+    this.engine.receive(this.port(device), 0x80 | channel, key, 64, atMs);
+  }
+
+  cc(controller: number, value: number, atMs: number, device = 'Aster 73', channel = 0): void {
+    this.engine.receive(this.port(device), 0xb0 | channel, controller, value, atMs);
+  }
+
+  wheel(value: number, atMs: number, device = 'Aster 73'): void {
+    this.engine.receive(this.port(device), 0xe0, value & 127, value >> 7, atMs);
+  }
+
+  program(program: number, atMs: number, device = 'Treadle 6'): void {
+    this.engine.receive(this.port(device), 0xc0, program, 0, atMs);
+  }
+
+  send(destination: number, status: number, data1: number, data2: number, atMs: number): void {
+    this.sent.push({ to: this.nameOf(destination), status, data1, data2, atMs });
+  }
+
+  sendSysex(destination: number, bytes: Uint8Array, atMs: number): void {
+    this.sent.push({ to: this.nameOf(destination), status: 0xf0, data1: bytes.length, data2: 0, atMs });
+  }
+
+  balance(destination: number, levelDb: number, pan: number, _room: number, _echo: number, rampMs: number, atMs: number): void {
+    this.balances.push({ to: this.nameOf(destination), levelDb, pan, rampMs, atMs });
+  }
+
+  fade(destination: number, fadeMs: number, atMs: number): void {
+    this.fades.push({ to: this.nameOf(destination), fadeMs, atMs });
+  }
+
+  /** The layer's name for built-in layers, the alias for ports. */
+  private nameOf(destination: number): string {
+    const entry = this.book.destinations[destination];
+    return entry.kind === 'port' ? entry.alias : entry.track.split(' / ').slice(2).join('/');
+  }
+
+  /** What has been sent since the last call, as `to status data1 data2` in words. */
+  take(): string[] {
+    return this.sent.splice(0).map(({ to, status, data1, data2 }) => {
+      const kind = status & 0xf0;
+      if (status === 0xf0) return `${to} sysex ${data1}`;
+      const channel = (status & 15) === 0 ? '' : ` ch${(status & 15) + 1}`;
+      const name = { 0x80: 'off', 0x90: 'on', 0xa0: 'keypressure', 0xb0: 'cc', 0xc0: 'program', 0xd0: 'pressure', 0xe0: 'wheel' }[kind];
+      const values = kind === 0x80 || kind === 0xc0 || kind === 0xd0 ? `${data1}` : kind === 0xe0 ? `${(data2 << 7) | data1}` : `${data1} ${data2}`;
+      return `${to}${channel} ${name} ${values}`;
+    });
+  }
+
+  reasons(): string[] {
+    return this.records.flatMap((record) => (record.type === 'ignored' ? [record.reason] : []));
+  }
+
+  get here(): string {
+    const step = this.engine.step;
+    return step === null ? '' : [step.patch.song, step.patch.name, step.balance.name].filter((name) => name !== null).join('/');
+  }
+}
