@@ -104,7 +104,8 @@ export function compileControls(gear: GearList | null, setlist: Setlist, book: B
     const device = devices.get(role.source.port);
     if (action === undefined || device === undefined) continue;
     controlTable ??= new Int16Array(MAX_INPUT_CHANNELS * CONTROL_KINDS * 128).fill(-1);
-    controls.push({ role: role.role, action, guardMs: role.guardMs, latching: role.button === 'latching', passOn: role.passOn });
+    const { port, channel, kind, number } = role.source;
+    controls.push({ key: `${role.role} ${port} ${channel} ${kind} ${number}`, role: role.role, action, guardMs: role.guardMs, latching: role.button === 'latching', passOn: role.passOn });
     enterControl(controlTable, role, book.input(device), controls.length - 1, notes);
   }
   return { controls, controlTable };

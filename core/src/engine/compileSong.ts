@@ -56,7 +56,7 @@ interface Placed {
 
 export function compilePatch(song: Song, patch: Patch, around: SongSurroundings, book: Book, notes: CompileNote[]): CompiledPatch {
   const placed = placedParts(song, patch, around.setlist, notes);
-  const owners = new Map<string, Address>();
+  const owners: ChannelOwners = { addresses: new Map(), levels: new Set() };
   const layers: CompiledLayer[] = [];
   const kept: Placed[] = [];
   for (const entry of placed) {
@@ -98,7 +98,7 @@ function placedParts(song: Song, patch: Patch, setlist: Setlist, notes: CompileN
   ];
 }
 
-function compileLayer(entry: Placed, owners: Map<string, Address>, around: SongSurroundings, book: Book, notes: CompileNote[]): CompiledLayer | null {
+function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurroundings, book: Book, notes: CompileNote[]): CompiledLayer | null {
   const { layer, part, scope, place } = entry;
   const { instrumentId, presetId } = layer.sound;
   const hears = hearsFlags(part, around);
@@ -120,7 +120,8 @@ function compileLayer(entry: Placed, owners: Map<string, Address>, around: SongS
     return {
       ...common, index: book.layer(key, layer.name), destination, lane: laneOf(book, destination) + channel, lanes: 1, outboard: true,
       notReady: layer.notReady === null || layer.notReady === 'stay' ? WAIT : NOT_READY[layer.notReady],
-      address, sendsLevel: layer.sendsLevel, silent: takesChannel(owners, `${stored.port} ${channel}`, address, `${place}: ${layer.name}`, notes),
+      address, sendsLevel: layer.sendsLevel && takesLevel(owners, `${stored.port} ${channel}`),
+      silent: takesChannel(owners, `${stored.port} ${channel}`, address, `${place}: ${layer.name}`, notes),
     };
   }
   const instrument = builtIn(instrumentId);
@@ -140,11 +141,24 @@ function compileLayer(entry: Placed, owners: Map<string, Address>, around: SongS
 const NOT_READY = { atOnce: AT_ONCE, wait: WAIT, silent: SILENT, stay: STAY } as const;
 const laneOf = (book: Book, destination: number): number => book.destinations[destination].lane;
 
+/** By port and channel, within one patch: who owns the address, and who the level. */
+interface ChannelOwners {
+  addresses: Map<string, Address>;
+  levels: Set<string>;
+}
+
+/** Of several layers on one channel the first that sends its level does; a channel has but one. */
+function takesLevel({ levels }: ChannelOwners, channel: string): boolean {
+  if (levels.has(channel)) return false;
+  levels.add(channel);
+  return true;
+}
+
 /** The first layer on an outboard channel owns its address; another with another address is silent. */
-function takesChannel(owners: Map<string, Address>, channel: string, address: Address | null, who: string, notes: CompileNote[]): boolean {
-  const owner = owners.get(channel);
+function takesChannel({ addresses }: ChannelOwners, channel: string, address: Address | null, who: string, notes: CompileNote[]): boolean {
+  const owner = addresses.get(channel);
   if (!owner) {
-    if (address) owners.set(channel, address);
+    if (address) addresses.set(channel, address);
     return false;
   }
   if (!address || (owner.msb === address.msb && owner.lsb === address.lsb && owner.program === address.program)) return false;

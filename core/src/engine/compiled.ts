@@ -144,6 +144,8 @@ export interface CompiledInput {
 }
 
 export interface CompiledControl {
+  /** The same source and role have the same key over recompiles. */
+  readonly key: string;
   readonly role: string;
   readonly action: Action;
   readonly guardMs: number;

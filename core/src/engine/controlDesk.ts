@@ -1,5 +1,5 @@
 import type { Action } from '../show';
-import { CONTROL_KINDS, type CompiledInput, type ProgramTarget } from './compiled';
+import { CONTROL_KINDS, type CompiledControl, type CompiledInput, type ProgramTarget } from './compiled';
 import { MAX_INPUT_CHANNELS } from './limits';
 import { REASON } from './reasons';
 import type { RecallCause } from './records';
@@ -13,6 +13,7 @@ export interface ActionTaker {
 
 /** What happens to switches: roles, program changes, counters. */
 export class ControlDesk {
+  private keys: string[] = [];
   private acceptedMs = new Float64Array(0);
   private pressed = new Uint8Array(0);
   /** Keys whose press was taken by a role, so that their release is too. */
@@ -20,9 +21,19 @@ export class ControlDesk {
 
   constructor(private readonly rig: Rig, private readonly taker: ActionTaker) {}
 
-  grow(controls: number): void {
-    this.acceptedMs = new Float64Array(controls).fill(-Infinity);
-    this.pressed = new Uint8Array(controls);
+  /** Takes up the controls of a new compiled show; those that were there before stay as they stand. */
+  load(next: readonly CompiledControl[]): void {
+    const acceptedMs = new Float64Array(next.length).fill(-Infinity);
+    const pressed = new Uint8Array(next.length);
+    next.forEach(({ key }, i) => {
+      const old = this.keys.indexOf(key);
+      if (old < 0) return;
+      acceptedMs[i] = this.acceptedMs[old];
+      pressed[i] = this.pressed[old];
+    });
+    this.keys = next.map(({ key }) => key);
+    this.acceptedMs = acceptedMs;
+    this.pressed = pressed;
   }
 
   /** A controller or program that may be a role's; true when it is used up. @hotpath */

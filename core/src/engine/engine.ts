@@ -64,7 +64,7 @@ export class Engine {
   load(show: CompiledShow, atMs: number): void {
     this.advance(atMs);
     this.rig.grow(show);
-    this.controls.grow(show.controls.length);
+    this.controls.load(show.controls);
     const first = this.rig.show === null;
     const edited = this.recaller.replace(show);
     this.playhead.replace();
@@ -329,6 +329,7 @@ export class Engine {
     this.advance(atMs);
     const entry = this.rig.book.destinations[destination];
     if (entry?.kind !== 'port' || this.rig.lanes.away[destination] === 0) return;
+    this.rig.serial++;
     this.recaller.outputBack(destination);
     this.rig.warn('output-back', entry.alias);
   }

@@ -92,13 +92,15 @@ export class Playhead {
   replace(): void {
     const { rig } = this;
     if (!this.playing || rig.step === null || rig.show === null) return;
-    const tick = this.tickAt(rig.nowMs);
     const entry = rig.show.entries.find((candidate) => candidate.entryId === rig.step!.entryId);
     if (!entry) return this.songChanged();
+    if (entry.tempoBpm !== this.entry!.tempoBpm) {
+      this.startTick = tickAtMs(rig.nowMs - this.startMs + msAtTick(this.startTick, this.entry!.tempoBpm), this.entry!.tempoBpm);
+      this.startMs = rig.nowMs;
+    }
     this.entry = entry;
-    this.startMs = rig.nowMs;
-    this.startTick = tick;
     this.nextCue = 0;
-    while (this.nextCue < entry.cueTicks.length && entry.cueTicks[this.nextCue] <= tick) this.nextCue++;
+    // What is due by now has been done.
+    while (this.nextCue < entry.cueTicks.length && this.msOf(entry.cueTicks[this.nextCue]) <= rig.nowMs) this.nextCue++;
   }
 }

@@ -18,6 +18,8 @@ export class Recaller {
   private fadeCount = 0;
   /** Layers of the patch being left, while a recall runs. */
   private readonly wasCurrent: (CompiledLayer | null)[] = [];
+  /** Layers that the running recall puts off. */
+  private readonly deferring: (CompiledLayer | null)[] = [];
 
   constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk) {}
 
@@ -109,18 +111,21 @@ export class Recaller {
   private defer(next: CompiledPatch, oldPatch: CompiledPatch | null): void {
     const { rig } = this;
     const stillStanding = rig.deferredCount > 0 ? rig.standInPatch : null;
-    this.clearDeferred(oldPatch);
     const cover = stillStanding ?? oldPatch;
-    rig.standInPatch = null;
     let lowest = 127;
     let highest = 0;
+    this.deferring.length = 0;
     for (let i = 0; i < next.layers.length; i++) {
       const layer = next.layers[i];
-      if (cover === null || layer.notReady !== STAY || !this.isNew(layer) || (rig.lanes.hindered[layer.lane] & NOT_READY) === 0) continue;
-      this.setDeferred(layer, true);
+      const loading = layer.notReady === STAY && (rig.lanes.hindered[layer.lane] & NOT_READY) !== 0;
+      if (cover === null || !loading || !(this.isNew(layer) || rig.isDeferred[layer.index] === 1)) continue;
+      this.deferring.push(layer);
       lowest = Math.min(lowest, next.lowKey[i]);
       highest = Math.max(highest, next.highKey[i]);
     }
+    this.clearDeferred(oldPatch);
+    for (const layer of this.deferring) this.setDeferred(layer!, true);
+    rig.standInPatch = null;
     for (let i = 0; cover !== null && i < cover.layers.length; i++) {
       const layer = cover.layers[i];
       const sounds = rig.isStandIn[layer.index] === 1 || this.wasCurrent.includes(layer);
@@ -217,6 +222,11 @@ export class Recaller {
     const { address, lane } = layer;
     if (address === null || layer.silent || rig.lanes.isAway(lane)) return;
     const { lanes } = rig;
+    if (always) {
+      // Several layers on one channel: once is enough.
+      if (lanes.stamp[lane] === rig.serial) return;
+      lanes.stamp[lane] = rig.serial;
+    }
     const msb = rig.show!.laneUsesMsb[lane] === 1 ? Math.max(0, address.msb) : address.msb;
     const lsb = rig.show!.laneUsesLsb[lane] === 1 ? Math.max(0, address.lsb) : address.lsb;
     const known = lanes.program[lane] === address.program && lanes.msb[lane] === msb && lanes.lsb[lane] === lsb;
