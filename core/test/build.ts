@@ -101,20 +101,22 @@ export class TestRig implements EngineSink {
     this.engine.receive(this.port(device), 0xc0, program, 0, atMs);
   }
 
-  send(destination: number, status: number, data1: number, data2: number, atMs: number): void {
+  send(destination: number, status: number, data1: number, data2: number, clock: Float64Array): void {
+    const [atMs] = clock;
     this.sent.push({ to: this.nameOf(destination), status, data1, data2, atMs });
   }
 
-  sendSysex(destination: number, bytes: Uint8Array, atMs: number): void {
+  sendSysex(destination: number, bytes: Uint8Array, clock: Float64Array): void {
+    const [atMs] = clock;
     this.sent.push({ to: this.nameOf(destination), status: 0xf0, data1: bytes.length, data2: 0, atMs });
   }
 
-  balance(destination: number, levelDb: number, pan: number, _room: number, _echo: number, rampMs: number, atMs: number): void {
-    this.balances.push({ to: this.nameOf(destination), levelDb, pan, rampMs, atMs });
+  balance(destination: number, values: Float64Array, at: number, rampMs: number, clock: Float64Array): void {
+    this.balances.push({ to: this.nameOf(destination), levelDb: values[at], pan: values[at + 1], rampMs, atMs: clock[0] });
   }
 
-  fade(destination: number, fadeMs: number, atMs: number): void {
-    this.fades.push({ to: this.nameOf(destination), fadeMs, atMs });
+  fade(destination: number, fadeMs: number, clock: Float64Array): void {
+    this.fades.push({ to: this.nameOf(destination), fadeMs, atMs: clock[0] });
   }
 
   /** The layer's name for built-in layers, the alias for ports. */

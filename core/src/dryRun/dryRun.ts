@@ -79,12 +79,12 @@ class TrackRecorder implements EngineSink {
     for (const port of gear.ports) if (port.direction === 'out') this.messages(book.outputPort(port.alias));
   }
 
-  send(destination: number, status: number, data1: number, data2: number, atMs: number): void {
-    this.messages(destination).push({ kind: 'message', atTick: Math.round(atMs), status, data1, data2 });
+  send(destination: number, status: number, data1: number, data2: number, clock: Float64Array): void {
+    this.messages(destination).push({ kind: 'message', atTick: Math.round(clock[0]), status, data1, data2 });
   }
 
-  sendSysex(destination: number, bytes: Uint8Array, atMs: number): void {
-    this.messages(destination).push({ kind: 'sysex', atTick: Math.round(atMs), bytes: bytes.slice() });
+  sendSysex(destination: number, bytes: Uint8Array, clock: Float64Array): void {
+    this.messages(destination).push({ kind: 'sysex', atTick: Math.round(clock[0]), bytes: bytes.slice() });
   }
 
   balance(): void {}

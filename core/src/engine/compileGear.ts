@@ -1,9 +1,8 @@
-import { addressNumber } from '../programs';
 import type { GearList, InputPort, ProgramLine, RoleSource, Setlist } from '../show';
 import type { Book } from './book';
 import {
   CONTROL_CONTROLLER, CONTROL_KINDS, CONTROL_NOTE, CONTROL_PROGRAM,
-  type CompiledControl, type CompiledEntry, type CompiledInput, type CompiledStep, type CompileNote, type ProgramTarget,
+  type CompiledControl, type CompiledEntry, type CompiledInput, type CompiledStep, type CompileNote, type ProgramTable, type ProgramTarget,
 } from './compiled';
 import { MAX_INPUT_CHANNELS } from './limits';
 
@@ -39,17 +38,21 @@ function compileInput(port: InputPort, setlist: Setlist, targets: ReadonlyMap<Pr
   const direct = programs.kind === 'direct';
   const usesMsb = direct && programs.bank === 'both';
   const usesLsb = direct && programs.bank !== 'none';
-  const mapFor = (channel: number | null): Map<number, ProgramTarget> => {
-    const map = new Map<number, ProgramTarget>();
+  const mapFor = (channel: number | null): ProgramTable => {
+    const banks = new Map<number, Int32Array>();
+    const found: ProgramTarget[] = [];
     for (const line of setlist.programs) {
       const target = targets.get(line);
       if (!target || (line.port !== null && line.port !== port.alias)) continue;
       const own = line.port !== null || line.channel !== null;
       if (channel === null ? own : !own || (line.channel !== null && line.channel !== channel)) continue;
-      const address = addressNumber({ msb: usesMsb ? line.msb : 0, lsb: usesLsb ? line.lsb : 0, program: line.program });
-      if (!map.has(address)) map.set(address, target);
+      const bank = (usesMsb ? line.msb : 0) * 128 + (usesLsb ? line.lsb : 0);
+      const programs = banks.get(bank) ?? new Int32Array(128).fill(-1);
+      banks.set(bank, programs);
+      // Where two lines have one number, the first in the map has it.
+      if (programs[line.program] < 0) programs[line.program] = found.push(target) - 1;
     }
-    return map;
+    return { banks, targets: found };
   };
   return {
     alias: port.alias, on: port.on, plays: port.plays, keyShift: port.keyShift, perNote: port.perNote, doubleOf,
@@ -60,7 +63,7 @@ function compileInput(port: InputPort, setlist: Setlist, targets: ReadonlyMap<Pr
     map: direct ? mapFor(null) : null,
     mapByChannel: Array.from({ length: 16 }, (_, channel) => {
       const own = direct ? mapFor(channel + 1) : null;
-      return own !== null && own.size > 0 ? own : null;
+      return own !== null && own.targets.length > 0 ? own : null;
     }),
     usesMsb, usesLsb,
     counterLowest: programs.kind === 'counter' ? programs.lowest : 0,

@@ -1,4 +1,4 @@
-import { type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type KeyRow, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, SILENT, STAY, WAIT } from './compiled';
+import { type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type KeyRow, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT } from './compiled';
 import { CONTROLLER, PROGRAM } from '../midi/status';
 import { builtIn, type Blend, type Instrument, type InputPort, type Layer, type OutMessage, type OutputPort, type Part, type Patch, type Setlist, type Song } from '../show';
 import type { Book } from './book';
@@ -19,6 +19,7 @@ export interface SongSurroundings {
 export class SharedTables {
   private readonly bytes = new Map<string, Uint8Array>();
   private readonly rows = new Map<string, KeyRow>();
+  private readonly byInput = new Map<string, (KeyRow | null)[]>();
 
   flags(key: string, make: () => Uint8Array): Uint8Array {
     const known = this.bytes.get(key) ?? make();
@@ -28,13 +29,19 @@ export class SharedTables {
 
   row(zones: readonly { lowKey: number; highKey: number; target: number }[]): KeyRow {
     const key = zones.map((zone) => `${zone.target}:${zone.lowKey}-${zone.highKey}`).join(' ');
-    const known = this.rows.get(key) ?? makeRow(zones);
+    const known = this.rows.get(key) ?? makeRow(zones, this.rows.size);
     this.rows.set(key, known);
+    return known;
+  }
+
+  rowsByInput(key: string, rows: (KeyRow | null)[]): (KeyRow | null)[] {
+    const known = this.byInput.get(key) ?? rows;
+    this.byInput.set(key, known);
     return known;
   }
 }
 
-function makeRow(zones: readonly { lowKey: number; highKey: number; target: number }[]): KeyRow {
+function makeRow(zones: readonly { lowKey: number; highKey: number; target: number }[], number: number): KeyRow {
   const starts = new Uint16Array(129);
   const targets: number[] = [];
   for (let key = 0; key < 128; key++) {
@@ -42,7 +49,7 @@ function makeRow(zones: readonly { lowKey: number; highKey: number; target: numb
     for (const zone of zones) if (key >= zone.lowKey && key <= zone.highKey) targets.push(zone.target);
   }
   starts[128] = targets.length;
-  return { starts, targets: Uint8Array.from(targets) };
+  return { number, starts, targets: Uint8Array.from(targets) };
 }
 
 interface Placed {
@@ -67,7 +74,7 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
   }
   const column = <T>(pick: (entry: Placed) => T): T[] => kept.map(pick);
   return {
-    songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers,
+    songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers, plan: planOf(layers),
     rows: compileRows(kept, layers, around),
     lanes: Int32Array.from(layers, (layer) => layer.lane),
     indexes: Int32Array.from(layers, (layer) => layer.index),
@@ -81,6 +88,14 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
     leaving: compileMessages(patch.leaving, around, book, notes, `${song.name}, ${patch.name}`),
     balances: [compileBalance(kept, null), ...patch.blends.map((blend) => compileBalance(kept, blend))],
   };
+}
+
+function planOf(layers: readonly CompiledLayer[]): Int32Array {
+  return Int32Array.from(layers.flatMap((layer) => [
+    layer.index, layer.lane, layer.destination,
+    (layer.outboard ? FLAG_OUTBOARD : 0) | (layer.notReady === STAY ? FLAG_STAYS : 0) | (layer.silent ? FLAG_SILENT : 0) | (layer.sendsLevel ? FLAG_SENDS_LEVEL : 0)
+      | (layer.lanes === 16 ? FLAG_SIXTEEN_LANES : 0) | (layer.carry << FLAG_CARRY_SHIFT),
+  ]));
 }
 
 /** Standing layers first (they own their channels), the setlist's before the song's. */
@@ -212,14 +227,18 @@ function deafFlags(layer: Layer): Uint8Array {
 
 function compileRows(kept: readonly Placed[], layers: readonly CompiledLayer[], around: SongSurroundings): (KeyRow | null)[] {
   const rows: (KeyRow | null)[] = new Array<KeyRow | null>(MAX_INPUT_CHANNELS).fill(null);
+  const numbers: string[] = [];
   for (const { number } of numberedInputs(around)) {
     for (let channel = 0; channel < 16; channel++) {
       const at = number * 16 + channel;
       const zones = kept.flatMap(({ part }, target) => (layers[target].hears[at] === 1 && !layers[target].silent ? [{ lowKey: part.zone.lowKey, highKey: part.zone.highKey, target }] : []));
-      if (zones.length > 0) rows[at] = around.shared.row(zones);
+      if (zones.length === 0) continue;
+      const row = around.shared.row(zones);
+      rows[at] = row;
+      numbers.push(`${at}=${row.number}`);
     }
   }
-  return rows;
+  return around.shared.rowsByInput(numbers.join(' '), rows);
 }
 
 function compileMessages(messages: readonly OutMessage[], around: SongSurroundings, book: Book, notes: CompileNote[], where: string): PatchMessage[] {
@@ -247,10 +266,7 @@ function compileBalance(kept: readonly Placed[], blend: Blend | null): CompiledB
   const anySolo = values.some((value) => value.solo);
   return {
     blendId: blend?.id ?? null, name: blend?.name ?? null, isStep: blend?.isStep ?? true, rampMs: blend?.timeMs ?? RECALL_RAMP_MS,
-    levelDb: Float64Array.from(values, (value) => value.levelDb),
-    pan: Float64Array.from(values, (value) => value.pan),
-    room: Float64Array.from(values, (value) => value.room),
-    echo: Float64Array.from(values, (value) => value.echo),
+    values: Float64Array.from(values.flatMap((value) => [value.levelDb, value.pan, value.room, value.echo])),
     mute: Uint8Array.from(values, (value) => (value.mute || (anySolo && !value.solo) ? 1 : 0)),
   };
 }

@@ -43,6 +43,8 @@ export interface CompiledLayer {
 
 /** For each key 0–127 the layers (by their number within the patch) from `starts[key]` to `starts[key + 1]`. */
 export interface KeyRow {
+  /** Equal rows are one row, with one number. */
+  readonly number: number;
   readonly starts: Uint16Array;
   readonly targets: Uint8Array;
 }
@@ -52,12 +54,30 @@ export type PatchMessage =
   | { kind: 'note'; destination: number; lane: number; key: number; velocity: number; lengthMs: number }
   | { kind: 'sysex'; destination: number; bytes: Uint8Array };
 
+/** Numbers a layer in `CompiledPatch.plan`, and what they are. */
+export const PLAN_STRIDE = 4;
+export const PLAN_INDEX = 0;
+export const PLAN_LANE = 1;
+export const PLAN_DESTINATION = 2;
+export const PLAN_FLAGS = 3;
+export const FLAG_OUTBOARD = 1;
+export const FLAG_STAYS = 2;
+export const FLAG_SILENT = 4;
+export const FLAG_SENDS_LEVEL = 8;
+export const FLAG_SIXTEEN_LANES = 16;
+/** `CARRY_…` stands above the flags. */
+export const FLAG_CARRY_SHIFT = 5;
+
+export const BALANCE_STRIDE = 4;
+
 export interface CompiledPatch {
   readonly songId: string;
   readonly patchId: string;
   readonly song: string;
   readonly name: string;
   readonly layers: CompiledLayer[];
+  /** What a recall needs of each layer, close together in memory. */
+  readonly plan: Int32Array;
   /** By input port and channel; null where nothing plays. */
   readonly rows: (KeyRow | null)[];
   // By number within the patch:
@@ -81,10 +101,8 @@ export interface CompiledBalance {
   readonly name: string | null;
   readonly isStep: boolean;
   readonly rampMs: number;
-  readonly levelDb: Float64Array;
-  readonly pan: Float64Array;
-  readonly room: Float64Array;
-  readonly echo: Float64Array;
+  /** `BALANCE_STRIDE` numbers a layer: level in dB, pan, sends to reverb and delay in per cent. */
+  readonly values: Float64Array;
   /** With solo reckoned in. */
   readonly mute: Uint8Array;
 }
@@ -120,6 +138,12 @@ export interface ProgramTarget {
   readonly entries: Int32Array;
 }
 
+/** Targets by bank (`MSB * 128 + LSB`) and program; a bank's 128 places stand together, −1 where nothing is. */
+export interface ProgramTable {
+  readonly banks: ReadonlyMap<number, Int32Array>;
+  readonly targets: ProgramTarget[];
+}
+
 export interface CompiledInput {
   readonly alias: string;
   readonly on: boolean;
@@ -134,8 +158,8 @@ export interface CompiledInput {
   readonly programs: 'off' | 'direct' | 'counter';
   readonly programChannels: Uint8Array;
   /** By address, in the way that this input reads banks; null: it is not direct. */
-  readonly map: ReadonlyMap<number, ProgramTarget> | null;
-  readonly mapByChannel: (ReadonlyMap<number, ProgramTarget> | null)[];
+  readonly map: ProgramTable | null;
+  readonly mapByChannel: (ProgramTable | null)[];
   readonly usesMsb: boolean;
   readonly usesLsb: boolean;
   readonly counterLowest: number;

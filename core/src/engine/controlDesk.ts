@@ -1,9 +1,15 @@
 import type { Action } from '../show';
-import { CONTROL_KINDS, type CompiledControl, type CompiledInput, type ProgramTarget } from './compiled';
+import { CONTROL_KINDS, type CompiledControl, type CompiledInput, type ProgramTable, type ProgramTarget } from './compiled';
 import { MAX_INPUT_CHANNELS } from './limits';
 import { REASON } from './reasons';
 import type { RecallCause } from './records';
 import type { Rig } from './rig';
+
+function find(table: ProgramTable | null, bank: number, program: number): ProgramTarget | null {
+  const programs = table?.banks.get(bank);
+  const number = programs === undefined ? -1 : programs[program];
+  return number < 0 ? null : table!.targets[number];
+}
 
 /** What the control desk needs done. */
 export interface ActionTaker {
@@ -97,9 +103,9 @@ export class ControlDesk {
     if (input.programs === 'counter') return this.count(input, inputChannel, program);
     const msb = input.usesMsb ? rig.inputs.bankMsb[inputChannel] : 0;
     const lsb = input.usesLsb ? rig.inputs.bankLsb[inputChannel] : 0;
-    const address = (msb << 14) | (lsb << 7) | program;
-    const target = input.mapByChannel[inputChannel & 15]?.get(address) ?? input.map?.get(address);
-    if (target === undefined) return rig.ignore(REASON['no-such-program']);
+    const bank = (msb << 7) | lsb;
+    const target = find(input.mapByChannel[inputChannel & 15], bank, program) ?? find(input.map, bank, program);
+    if (target === null) return rig.ignore(REASON['no-such-program']);
     this.taker.recallAt(this.nearest(target), 'program');
   }
 

@@ -29,7 +29,7 @@ export class ControllerDesk {
   /** A controller, pressure (`PRESSURE_SLOT`) or the wheel (`WHEEL_SLOT`, 14 bit) reaches the layers that hear it. @hotpath */
   value(inputChannel: number, slot: number, value: number): void {
     const { rig } = this;
-    const { lanes, nowMs } = rig;
+    const { lanes } = rig;
     rig.inputs.move(inputChannel, slot, value);
     let heard = 0;
     for (let i = 0; i < rig.liveCount; i++) {
@@ -38,7 +38,7 @@ export class ControllerDesk {
       heard++;
       if (lanes.stamp[layer.lane] === rig.serial) continue;
       lanes.stamp[layer.lane] = rig.serial;
-      lanes.sendValue(layer.lane, slot, value, nowMs);
+      lanes.sendValue(layer.lane, slot, value);
     }
     if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, 0);
     if (heard === 0) rig.ignore(REASON['no-one-listens']);
@@ -55,7 +55,7 @@ export class ControllerDesk {
       if (layer.hears[inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       heard++;
       if (layer.outboard) rig.ignore(REASON['per-note-to-outboard']);
-      else rig.lanes.sendValue(layer.lane + (layer.lanes === 16 ? channel : 0), slot, value, rig.nowMs);
+      else rig.lanes.sendValue(layer.lane + (layer.lanes === 16 ? channel : 0), slot, value);
     }
     if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, channel);
     if (heard === 0) rig.ignore(REASON['no-one-listens']);
@@ -63,7 +63,7 @@ export class ControllerDesk {
 
   /** A layer left behind follows wheel and pressure back to rest, and no further. @hotpath */
   private followToRest(inputChannel: number, slot: number, value: number, channel: number): number {
-    const { lanes, layers, lingering, lingeringCount, nowMs, inputs } = this.rig;
+    const { lanes, layers, lingering, lingeringCount, inputs } = this.rig;
     const rest = inputs.restValue(slot);
     let heard = 0;
     for (let i = 0; i < lingeringCount; i++) {
@@ -73,7 +73,7 @@ export class ControllerDesk {
       const last = lanes.lastSent[lane * VALUE_SLOTS + slot];
       if (last < 0 || last === rest || Math.abs(value - rest) >= Math.abs(last - rest)) continue;
       heard++;
-      lanes.sendValue(lane, slot, value, nowMs);
+      lanes.sendValue(lane, slot, value);
     }
     return heard;
   }
@@ -102,27 +102,27 @@ export class ControllerDesk {
 
   /** @hotpath */
   private pressPedal(layer: CompiledLayer, pedal: number, value: number, muted: boolean): void {
-    const { lanes, pedalOf: held, nowMs, serial, inputs } = this.rig;
+    const { lanes, pedalOf: held, serial, inputs } = this.rig;
     const at = layer.index * 3 + pedal;
     if (held[at] === 1) {
-      if (lanes.stamp[layer.lane] !== serial) lanes.sendValue(layer.lane, PEDAL_CONTROLLERS[pedal], value, nowMs);
+      if (lanes.stamp[layer.lane] !== serial) lanes.sendValue(layer.lane, PEDAL_CONTROLLERS[pedal], value);
     } else if (!muted && inputs.pedalValue(layer.hearsPedals, pedal) > 0) {
       held[at] = 1;
-      lanes.pedalDown(layer.lane, pedal, value, nowMs);
+      lanes.pedalDown(layer.lane, pedal, value);
     }
     lanes.stamp[layer.lane] = serial;
   }
 
   /** @hotpath */
   private liftPedal(layer: CompiledLayer, pedal: number, value: number): void {
-    const { lanes, pedalOf: held, nowMs, serial, inputs } = this.rig;
+    const { lanes, pedalOf: held, serial, inputs } = this.rig;
     const at = layer.index * 3 + pedal;
     if (held[at] === 1) {
       if (inputs.pedalValue(layer.hearsPedals, pedal) > 0) return;
       held[at] = 0;
-      lanes.pedalUp(layer.lane, pedal, value, nowMs);
+      lanes.pedalUp(layer.lane, pedal, value);
     } else if (lanes.pedalOwners[layer.lane * 3 + pedal] === 0 && lanes.stamp[layer.lane] !== serial) {
-      lanes.bringTo(layer.lane, PEDAL_CONTROLLERS[pedal], value, nowMs);
+      lanes.bringTo(layer.lane, PEDAL_CONTROLLERS[pedal], value);
     }
     lanes.stamp[layer.lane] = serial;
   }
@@ -141,7 +141,7 @@ export class ControllerDesk {
       heard++;
       if (lanes.stamp[layer.lane] === rig.serial) continue;
       lanes.stamp[layer.lane] = rig.serial;
-      lanes.sendValue(layer.lane, controller, value, rig.nowMs);
+      lanes.sendValue(layer.lane, controller, value);
     }
     if (heard === 0) rig.ignore(isNumber ? REASON['no-one-listens'] : REASON['parameter-number-missing']);
   }
@@ -178,23 +178,27 @@ export class ControllerDesk {
     this.restValue(inputChannel, PRESSURE_SLOT, 0);
   }
 
+  /** Whether there is anything to give to a layer that is entered: a pedal that is down, a controller that was ever moved. */
+  get hasGreetings(): boolean {
+    return this.rig.inputs.downCount > 0 || this.rig.inputs.movedCount > 0;
+  }
+
   /** A layer that is entered gets the pedals that are down, and is brought to where the player's hands stand. */
   greet(layer: CompiledLayer, muted: boolean): void {
     if (!muted) this.givePedals(layer);
-    this.rig.parameterSeen[layer.index] = 0;
     this.bringValues(layer);
   }
 
   /** Sustain and soft that are down go to a layer that is entered or unmuted. Sostenuto caught nothing there. */
   givePedals(layer: CompiledLayer): void {
-    const { lanes, pedalOf: held, nowMs, inputs } = this.rig;
+    const { lanes, pedalOf: held, inputs } = this.rig;
     for (let pedal = 0; pedal < 3; pedal++) {
       const at = layer.index * 3 + pedal;
       if (pedal === SOSTENUTO || held[at] === 1 || layer.deaf[PEDAL_CONTROLLERS[pedal]] === 1) continue;
       const value = inputs.pedalValue(layer.hearsPedals, pedal);
       if (value === 0) continue;
       held[at] = 1;
-      lanes.pedalDown(layer.lane, pedal, value, nowMs);
+      lanes.pedalDown(layer.lane, pedal, value);
     }
   }
 
@@ -219,7 +223,7 @@ export class ControllerDesk {
       const slot = inputs.moved[i] % VALUE_SLOTS;
       if (recallSerial[slot] === 0) continue;
       recallSerial[slot] = 0;
-      rig.lanes.bringTo(layer.lane, slot, recallValue[slot], rig.nowMs);
+      rig.lanes.bringTo(layer.lane, slot, recallValue[slot]);
     }
   }
 
@@ -231,7 +235,7 @@ export class ControllerDesk {
     for (let pedal = 0; pedal < 3; pedal++) {
       if (rig.pedalOf[layer * 3 + pedal] === 0) continue;
       rig.pedalOf[layer * 3 + pedal] = 0;
-      rig.lanes.pedalUp(info.lane, pedal, 0, rig.nowMs);
+      rig.lanes.pedalUp(info.lane, pedal, 0);
     }
   }
 }

@@ -181,7 +181,7 @@ export class Engine {
     const { rig, playhead } = this;
     const { schedule } = rig;
     while (schedule.nextMs <= toMs || (playhead.playing && playhead.nextMs <= toMs)) this.runNext();
-    if (toMs > rig.nowMs) rig.nowMs = toMs;
+    if (toMs > rig.clock[0]) rig.clock[0] = toMs;
     return Math.min(schedule.nextMs, playhead.playing ? playhead.nextMs : Infinity);
   }
 
@@ -191,10 +191,10 @@ export class Engine {
     rig.messagePort = -1;
     rig.serial++;
     if (playhead.playing && playhead.nextMs < schedule.nextMs) {
-      rig.nowMs = Math.max(rig.nowMs, playhead.nextMs);
+      rig.clock[0] = Math.max(rig.clock[0], playhead.nextMs);
       return playhead.run();
     }
-    rig.nowMs = Math.max(rig.nowMs, schedule.nextMs);
+    rig.clock[0] = Math.max(rig.clock[0], schedule.nextMs);
     const kind = schedule.nextKind;
     const subject = schedule.nextSubject;
     const serial = schedule.nextSerial;
@@ -279,10 +279,10 @@ export class Engine {
     const { inputs, lanes } = rig;
     for (let i = 0; i < inputs.downCount; i++) inputs.pedalSwallowed[inputs.down[i]] = 1;
     for (let layer = 0; layer < rig.isCurrent.length; layer++) this.controllers.dropPedals(layer);
-    for (let lane = 0; lane < lanes.laneCount; lane++) lanes.centreWheel(lane, rig.nowMs);
+    for (let lane = 0; lane < lanes.laneCount; lane++) lanes.centreWheel(lane);
     if (second) {
       for (let destination = 0; destination < rig.book.destinations.length; destination++) {
-        if (lanes.away[destination] === 0 && lanes.isTouched(destination)) lanes.silence(destination, rig.nowMs);
+        if (lanes.away[destination] === 0 && lanes.isTouched(destination)) lanes.silence(destination);
       }
       this.recaller.greetAgain(-1);
     }
@@ -401,11 +401,11 @@ export class Engine {
   sounding(): SoundingNote[] {
     const { holds, lanes, book } = this.rig;
     return Array.from(holds.active.subarray(0, holds.activeCount), (hold) => {
-      const lane = holds.lane[hold];
-      const entry = book.destinations[lanes.destination[lane]];
+      const lane = holds.lane(hold);
+      const entry = book.destinations[lanes.destinationOf(lane)];
       return {
-        to: entry.kind === 'port' ? entry.alias : entry.track, channel: lanes.channel[lane] + 1, key: holds.key[hold],
-        layer: holds.layer[hold] < 0 ? '' : book.layerNames[holds.layer[hold]],
+        to: entry.kind === 'port' ? entry.alias : entry.track, channel: lanes.channelOf(lane) + 1, key: holds.key(hold),
+        layer: holds.layer(hold) < 0 ? '' : book.layerNames[holds.layer(hold)],
       };
     });
   }
@@ -416,10 +416,10 @@ export class Engine {
     const keys = new Map<number, boolean>();
     for (let i = 0; i < holds.activeCount; i++) {
       const hold = holds.active[i];
-      const slot = holds.slot[hold];
-      if (slot < 0 || holds.layer[hold] < 0) continue;
+      const slot = holds.slot(hold);
+      if (slot < 0 || holds.layer(hold) < 0) continue;
       const key = (slot & 127) + (show?.inputs[slot >> 11]?.keyShift ?? 0);
-      const carried = isCurrent[holds.layer[hold]] === 0;
+      const carried = isCurrent[holds.layer(hold)] === 0;
       keys.set(key, (keys.get(key) ?? true) && carried);
     }
     return [...keys].map(([key, carried]) => ({ key, carried }));

@@ -13,6 +13,17 @@ export const NO_SLOT = -1;
 /** Layer number of notes that a patch sends as it is entered. */
 export const ENTERING = -2;
 
+// A hold is eight numbers that stand together, so that a note touches one line of memory.
+const NEXT = 0;
+const SLOT = 1;
+const LAYER = 2;
+const LANE = 3;
+/** Key, velocity and state, eight bits each. */
+const NOTE = 4;
+const FADE = 5;
+const PLACE = 6;
+const GENERATION = 7;
+
 /**
  * The held-note table. A *hold* is one layer's note under one key; the holds of a key hang on its slot
  * (`(port * 16 + channel) * 128 + key`). Everything is allocated here, once.
@@ -20,87 +31,121 @@ export const ENTERING = -2;
 export class HeldNotes {
   /** First hold of a slot, −1 when its key is up. */
   readonly head = new Int32Array(MAX_INPUT_CHANNELS * 128).fill(-1);
-  readonly next: Int32Array;
-  readonly slot: Int32Array;
-  readonly layer: Int32Array;
-  readonly lane: Int32Array;
-  readonly key: Uint8Array;
-  readonly velocity: Uint8Array;
-  readonly state: Uint8Array;
-  /** Of the fade that took it, or 0. */
-  readonly fadeSerial: Int32Array;
-  /** Tells an event about an earlier hold in the same place from one about this. */
-  readonly generation: Int32Array;
   readonly pressedAtMs: Float64Array;
   readonly heldForMs: Float64Array;
   /** The holds in use, densely, in no promised order. */
   readonly active: Int32Array;
   activeCount = 0;
-  private readonly place: Int32Array;
+  private readonly cells: Int32Array;
   private readonly free: Int32Array;
   private freeCount: number;
 
   constructor(capacity: number) {
-    this.next = new Int32Array(capacity).fill(-1);
-    this.slot = new Int32Array(capacity).fill(NO_SLOT);
-    this.layer = new Int32Array(capacity);
-    this.lane = new Int32Array(capacity);
-    this.key = new Uint8Array(capacity);
-    this.velocity = new Uint8Array(capacity);
-    this.state = new Uint8Array(capacity);
-    this.fadeSerial = new Int32Array(capacity);
-    this.generation = new Int32Array(capacity);
+    this.cells = new Int32Array(capacity * 8);
     this.pressedAtMs = new Float64Array(capacity);
     this.heldForMs = new Float64Array(capacity);
     this.active = new Int32Array(capacity);
-    this.place = new Int32Array(capacity);
     this.free = Int32Array.from({ length: capacity }, (_, i) => capacity - 1 - i);
     this.freeCount = capacity;
+  }
+
+  next(hold: number): number {
+    return this.cells[(hold << 3) + NEXT];
+  }
+
+  slot(hold: number): number {
+    return this.cells[(hold << 3) + SLOT];
+  }
+
+  layer(hold: number): number {
+    return this.cells[(hold << 3) + LAYER];
+  }
+
+  lane(hold: number): number {
+    return this.cells[(hold << 3) + LANE];
+  }
+
+  key(hold: number): number {
+    return this.cells[(hold << 3) + NOTE] & 127;
+  }
+
+  velocity(hold: number): number {
+    return (this.cells[(hold << 3) + NOTE] >> 8) & 127;
+  }
+
+  state(hold: number): number {
+    return this.cells[(hold << 3) + NOTE] >> 16;
+  }
+
+  setState(hold: number, state: number): void {
+    const at = (hold << 3) + NOTE;
+    this.cells[at] = (this.cells[at] & 0xffff) | (state << 16);
+  }
+
+  /** Serial of the fade that took it, or 0. */
+  fadeSerial(hold: number): number {
+    return this.cells[(hold << 3) + FADE];
+  }
+
+  setFadeSerial(hold: number, serial: number): void {
+    this.cells[(hold << 3) + FADE] = serial;
+  }
+
+  /** Tells an event about an earlier hold in the same place from one about this. */
+  generation(hold: number): number {
+    return this.cells[(hold << 3) + GENERATION];
   }
 
   /** A hold in use, hung on its slot; −1 when there is none left. @hotpath */
   take(slot: number, layer: number, lane: number, key: number, velocity: number, state: number): number {
     if (this.freeCount === 0) return -1;
     const hold = this.free[--this.freeCount];
-    this.slot[hold] = slot;
-    this.layer[hold] = layer;
-    this.lane[hold] = lane;
-    this.key[hold] = key;
-    this.velocity[hold] = velocity;
-    this.state[hold] = state;
-    this.fadeSerial[hold] = 0;
-    this.generation[hold] = (this.generation[hold] + 1) | 0;
-    if (slot === NO_SLOT) this.next[hold] = -1;
+    const { cells } = this;
+    const at = hold << 3;
+    if (slot === NO_SLOT) cells[at + NEXT] = -1;
     else {
-      this.next[hold] = this.head[slot];
+      cells[at + NEXT] = this.head[slot];
       this.head[slot] = hold;
     }
-    this.place[hold] = this.activeCount;
+    cells[at + SLOT] = slot;
+    cells[at + LAYER] = layer;
+    cells[at + LANE] = lane;
+    cells[at + NOTE] = key | (velocity << 8) | (state << 16);
+    cells[at + FADE] = 0;
+    cells[at + PLACE] = this.activeCount;
+    cells[at + GENERATION]++;
     this.active[this.activeCount++] = hold;
     return hold;
   }
 
-  /** Takes a hold off its slot: its key no longer concerns it. */
+  /** Takes a hold off the key of which it is the first; the caller has moved the slot's head. @hotpath */
+  cutLoose(hold: number): void {
+    this.cells[(hold << 3) + SLOT] = NO_SLOT;
+    this.cells[(hold << 3) + NEXT] = -1;
+  }
+
+  /** Takes a hold off its slot, wherever in its list it hangs: its key no longer concerns it. */
   unhang(hold: number): void {
-    const slot = this.slot[hold];
+    const { cells } = this;
+    const slot = this.slot(hold);
     if (slot === NO_SLOT) return;
-    if (this.head[slot] === hold) this.head[slot] = this.next[hold];
+    if (this.head[slot] === hold) this.head[slot] = this.next(hold);
     else {
       let before = this.head[slot];
-      while (this.next[before] !== hold) before = this.next[before];
-      this.next[before] = this.next[hold];
+      while (this.next(before) !== hold) before = this.next(before);
+      cells[(before << 3) + NEXT] = this.next(hold);
     }
-    this.slot[hold] = NO_SLOT;
-    this.next[hold] = -1;
+    this.cutLoose(hold);
   }
 
   /** Gives a hold back; it must hang on no slot. @hotpath */
   drop(hold: number): void {
-    this.state[hold] = FREE;
+    const { cells } = this;
+    cells[(hold << 3) + NOTE] = 0;
     const last = this.active[--this.activeCount];
-    const place = this.place[hold];
+    const place = cells[(hold << 3) + PLACE];
     this.active[place] = last;
-    this.place[last] = place;
+    cells[(last << 3) + PLACE] = place;
     this.free[this.freeCount++] = hold;
   }
 }

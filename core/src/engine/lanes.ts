@@ -12,16 +12,17 @@ export const NOT_READY = 2;
 /** The present patch has put its layer off until it is ready; another one stands in. */
 export const DEFERRED = 4;
 
+const ONE_OWNER_ONE_ON = 0x101;
+
 /**
  * What has been sent where. All counting is by lane (a port and channel, or a built-in layer), so that what was begun there
  * is ended there, whoever began it. Everything that leaves the engine leaves through here.
  */
 export class Lanes {
-  destination = new Int32Array(0);
-  channel = new Uint8Array(0);
-  /** By lane and key: how many hold it, and how many note-ons it got since it was last silent. */
-  owners = new Uint8Array(0);
-  ons = new Uint8Array(0);
+  /** Destination and channel of a lane: `destination * 16 + channel`. */
+  private route = new Int32Array(0);
+  /** By lane and key: how many hold it (low byte), and how many note-ons it got since it was last silent (high byte). */
+  private owners = new Uint16Array(0);
   /** Owners over all keys. */
   notes = new Uint16Array(0);
   /** Note-offs that an absent output is owed, by lane and key. */
@@ -51,6 +52,8 @@ export class Lanes {
   /** By the message that last went there, so that two layers on one lane send once. */
   stamp = new Float64Array(0);
   away = new Uint8Array(0);
+  /** Lanes whose wheel or pressure has been left away from rest. */
+  bent = new Uint8Array(0);
   /** By lane, why a note cannot simply start there: AWAY, NOT_READY and DEFERRED added up; 0 it can. */
   hindered = new Uint8Array(0);
   observer: EngineObserver | null = null;
@@ -58,7 +61,7 @@ export class Lanes {
   private count = 0;
   private destinations = 0;
 
-  constructor(book: Book, private readonly sink: EngineSink) {
+  constructor(book: Book, private readonly sink: EngineSink, private readonly clock: Float64Array) {
     this.laneBook = book;
   }
 
@@ -69,8 +72,7 @@ export class Lanes {
       const entry = this.laneBook.destinations[this.destinations];
       const lanes = entry.kind === 'port' ? 16 : entry.lanes;
       for (let channel = 0; channel < lanes; channel++) {
-        this.destination[entry.lane + channel] = this.destinations;
-        this.channel[entry.lane + channel] = channel;
+        this.route[entry.lane + channel] = this.destinations * 16 + channel;
       }
     }
     this.count = laneCount;
@@ -82,10 +84,8 @@ export class Lanes {
   }
 
   private enlarge(size: number): void {
-    this.destination = extended(this.destination, size, 0);
-    this.channel = extended(this.channel, size, 0);
+    this.route = extended(this.route, size, 0);
     this.owners = extended(this.owners, size * 128, 0);
-    this.ons = extended(this.ons, size * 128, 0);
     this.notes = extended(this.notes, size, 0);
     this.played = extended(this.played, size, 0);
     this.owed = extended(this.owed, size * 128, 0);
@@ -102,92 +102,106 @@ export class Lanes {
     this.pendingProgram = extended(this.pendingProgram, size, -1);
     this.readyAtMs = extended(this.readyAtMs, size, 0);
     this.switchSerial = extended(this.switchSerial, size, 0);
+    this.bent = extended(this.bent, size, 0);
     this.stamp = extended(this.stamp, size, 0);
     this.hindered = extended(this.hindered, size, 0);
   }
 
+  destinationOf(lane: number): number {
+    return this.route[lane] >> 4;
+  }
+
+  channelOf(lane: number): number {
+    return this.route[lane] & 15;
+  }
+
   isAway(lane: number): boolean {
-    return this.away[this.destination[lane]] === 1;
+    return (this.hindered[lane] & AWAY) !== 0;
   }
 
   /** @hotpath */
-  emit(lane: number, status: number, data1: number, data2: number, atMs: number): void {
-    const destination = this.destination[lane];
-    this.sink.send(destination, status | this.channel[lane], data1, data2, atMs);
-    if (this.observer !== null) this.tell(destination, status | this.channel[lane], data1, data2, atMs);
+  emit(lane: number, status: number, data1: number, data2: number): void {
+    const route = this.route[lane];
+    this.sink.send(route >> 4, status | (route & 15), data1, data2, this.clock);
+    if (this.observer !== null) this.tell(route >> 4, status | (route & 15), data1, data2);
   }
 
-  private tell(destination: number, status: number, data1: number, data2: number, atMs: number): void {
+  private tell(destination: number, status: number, data1: number, data2: number): void {
     const entry = this.laneBook.destinations[destination];
-    this.observer!.record({ type: 'out', atMs, to: entry.kind === 'port' ? entry.alias : entry.track, status, data1, data2 });
+    this.observer!.record({ type: 'out', atMs: this.clock[0], to: entry.kind === 'port' ? entry.alias : entry.track, status, data1, data2 });
   }
 
   /** Starts one owner's note. Its lane must not be away. @hotpath */
-  noteOn(lane: number, key: number, velocity: number, atMs: number): void {
+  noteOn(lane: number, key: number, velocity: number): void {
     const at = (lane << 7) | key;
-    this.owners[at]++;
-    this.ons[at]++;
+    this.owners[at] += ONE_OWNER_ONE_ON;
     this.notes[lane]++;
     this.played[lane] = 1;
-    this.emit(lane, NOTE_ON, key, velocity, atMs);
+    this.emit(lane, NOTE_ON, key, velocity);
   }
 
   /** Room for one more owner of a key. @hotpath */
   canOwn(lane: number, key: number): boolean {
-    return this.owners[(lane << 7) | key] < 255 && this.ons[(lane << 7) | key] < 255;
+    return this.owners[(lane << 7) | key] < 0xfe00;
   }
 
   /** Ends one owner's note; the last owner sends as many note-offs as there were note-ons. @hotpath */
-  noteOff(lane: number, key: number, velocity: number, atMs: number): void {
+  noteOff(lane: number, key: number, velocity: number): void {
     const at = (lane << 7) | key;
     this.notes[lane]--;
-    if (--this.owners[at] > 0) return;
-    const ons = this.ons[at];
-    this.ons[at] = 0;
+    const owned = --this.owners[at];
+    if ((owned & 0xff) > 0) return;
+    this.owners[at] = 0;
     if (this.isAway(lane)) {
-      this.owed[at] = Math.min(255, this.owed[at] + ons);
+      this.owed[at] = Math.min(255, this.owed[at] + (owned >> 8));
       return;
     }
-    for (let i = 0; i < ons; i++) this.emit(lane, NOTE_OFF, key, velocity, atMs);
+    for (let ons = owned >> 8; ons > 0; ons--) this.emit(lane, NOTE_OFF, key, velocity);
   }
 
   /** Sends a controller, pressure or wheel value and remembers it; an absent output gets nothing. @hotpath */
-  sendValue(lane: number, slot: number, value: number, atMs: number): void {
+  sendValue(lane: number, slot: number, value: number): void {
     if (this.isAway(lane)) return;
     this.lastSent[lane * VALUE_SLOTS + slot] = value;
-    if (slot === WHEEL_SLOT) this.emit(lane, WHEEL, value & 127, value >> 7, atMs);
-    else if (slot === PRESSURE_SLOT) this.emit(lane, PRESSURE, value, 0, atMs);
-    else this.emit(lane, CONTROLLER, slot, value, atMs);
+    if (slot >= PRESSURE_SLOT) this.swing(lane, slot, value);
+    else this.emit(lane, CONTROLLER, slot, value);
+  }
+
+  private swing(lane: number, slot: number, value: number): void {
+    const wheel = this.lastSent[lane * VALUE_SLOTS + WHEEL_SLOT];
+    this.bent[lane] = (wheel >= 0 && wheel !== WHEEL_CENTRE) || this.lastSent[lane * VALUE_SLOTS + PRESSURE_SLOT] > 0 ? 1 : 0;
+    if (slot === WHEEL_SLOT) this.emit(lane, WHEEL, value & 127, value >> 7);
+    else this.emit(lane, PRESSURE, value, 0);
   }
 
   /** The same, only where it differs from what was last sent. What was never sent counts as at rest for wheel and pressure. */
-  bringTo(lane: number, slot: number, value: number, atMs: number): void {
+  bringTo(lane: number, slot: number, value: number): void {
     const last = this.lastSent[lane * VALUE_SLOTS + slot];
     const known = last >= 0 ? last : slot === WHEEL_SLOT ? WHEEL_CENTRE : slot === PRESSURE_SLOT ? 0 : -1;
-    if (known !== value) this.sendValue(lane, slot, value, atMs);
+    if (known !== value) this.sendValue(lane, slot, value);
   }
 
   /** One layer puts a pedal down. @hotpath */
-  pedalDown(lane: number, pedal: number, value: number, atMs: number): void {
-    if (this.pedalOwners[lane * 3 + pedal]++ === 0) this.sendValue(lane, PEDAL_CONTROLLERS[pedal], value, atMs);
+  pedalDown(lane: number, pedal: number, value: number): void {
+    if (this.pedalOwners[lane * 3 + pedal]++ === 0) this.sendValue(lane, PEDAL_CONTROLLERS[pedal], value);
   }
 
   /** One layer lets a pedal go; the last sends `value` (below 64). @hotpath */
-  pedalUp(lane: number, pedal: number, value: number, atMs: number): void {
-    if (--this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, PEDAL_CONTROLLERS[pedal], value, atMs);
+  pedalUp(lane: number, pedal: number, value: number): void {
+    if (--this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, PEDAL_CONTROLLERS[pedal], value);
   }
 
   /** Sends bank bytes (−1: none) and program together and remembers the address. */
-  sendAddress(lane: number, msb: number, lsb: number, program: number, atMs: number): void {
+  sendAddress(lane: number, msb: number, lsb: number, program: number): void {
     if (msb >= 0) {
-      this.emit(lane, CONTROLLER, CC_BANK_MSB, msb, atMs);
+      this.emit(lane, CONTROLLER, CC_BANK_MSB, msb);
       this.bankMsb[lane] = msb;
     }
     if (lsb >= 0) {
-      this.emit(lane, CONTROLLER, CC_BANK_LSB, lsb, atMs);
+      this.emit(lane, CONTROLLER, CC_BANK_LSB, lsb);
       this.bankLsb[lane] = lsb;
     }
-    this.emit(lane, PROGRAM, program, 0, atMs);
+    this.emit(lane, PROGRAM, program, 0);
     this.msb[lane] = msb;
     this.lsb[lane] = lsb;
     this.program[lane] = program;
@@ -209,18 +223,19 @@ export class Lanes {
   }
 
   /** What an output is owed from the time it was away: note-offs, then pedals up; the rest of what it knew is forgotten. */
-  settle(destination: number, atMs: number): void {
+  settle(destination: number): void {
     const entry = this.laneBook.destinations[destination];
     this.away[destination] = 0;
     for (let lane = entry.lane; lane < entry.lane + 16; lane++) {
       this.hindered[lane] = 0;
+      this.bent[lane] = 0;
       for (let key = 0; key < 128; key++) {
-        for (; this.owed[(lane << 7) | key] > 0; this.owed[(lane << 7) | key]--) this.emit(lane, NOTE_OFF, key, 64, atMs);
+        for (; this.owed[(lane << 7) | key] > 0; this.owed[(lane << 7) | key]--) this.emit(lane, NOTE_OFF, key, 64);
       }
       for (let slot = 0; slot < VALUE_SLOTS; slot++) {
         const at = lane * VALUE_SLOTS + slot;
         const pedal = PEDAL_CONTROLLERS.indexOf(slot as 64);
-        if (pedal >= 0 && this.lastSent[at] >= 64 && this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, slot, 0, atMs);
+        if (pedal >= 0 && this.lastSent[at] >= 64 && this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, slot, 0);
         this.lastSent[at] = -1;
       }
       this.program[lane] = -1;
@@ -231,9 +246,9 @@ export class Lanes {
   }
 
   /** Panic: a wheel that Rackle has left bent goes to rest. */
-  centreWheel(lane: number, atMs: number): void {
+  centreWheel(lane: number): void {
     const last = this.lastSent[lane * VALUE_SLOTS + WHEEL_SLOT];
-    if (last >= 0 && last !== WHEEL_CENTRE) this.sendValue(lane, WHEEL_SLOT, WHEEL_CENTRE, atMs);
+    if (last >= 0 && last !== WHEEL_CENTRE) this.sendValue(lane, WHEEL_SLOT, WHEEL_CENTRE);
   }
 
   /** Whether there is any point in silencing a destination: an output, or a built-in layer that was ever played or moved. */
@@ -245,27 +260,28 @@ export class Lanes {
   }
 
   /** Second panic: everything off on every channel of an output. Addresses stay; other values are unknown from here on. */
-  silence(destination: number, atMs: number): void {
+  silence(destination: number): void {
     const entry = this.laneBook.destinations[destination];
     const lanes = entry.kind === 'port' ? 16 : entry.lanes;
     for (let lane = entry.lane; lane < entry.lane + lanes; lane++) {
-      this.emit(lane, CONTROLLER, CC_SUSTAIN, 0, atMs);
-      this.emit(lane, CONTROLLER, 120, 0, atMs);
-      this.emit(lane, CONTROLLER, 123, 0, atMs);
-      this.emit(lane, CONTROLLER, 121, 0, atMs);
+      this.emit(lane, CONTROLLER, CC_SUSTAIN, 0);
+      this.emit(lane, CONTROLLER, 120, 0);
+      this.emit(lane, CONTROLLER, 123, 0);
+      this.emit(lane, CONTROLLER, 121, 0);
       this.lastSent.fill(-1, lane * VALUE_SLOTS, (lane + 1) * VALUE_SLOTS);
+      this.bent[lane] = 0;
     }
   }
 
-  balance(destination: number, levelDb: number, pan: number, room: number, echo: number, rampMs: number, atMs: number): void {
-    this.sink.balance(destination, levelDb, pan, room, echo, rampMs, atMs);
+  balance(destination: number, values: Float64Array, at: number, rampMs: number): void {
+    this.sink.balance(destination, values, at, rampMs, this.clock);
   }
 
-  fade(destination: number, fadeMs: number, atMs: number): void {
-    this.sink.fade(destination, fadeMs, atMs);
+  fade(destination: number, fadeMs: number): void {
+    this.sink.fade(destination, fadeMs, this.clock);
   }
 
-  sysex(destination: number, bytes: Uint8Array, atMs: number): void {
-    if (this.away[destination] === 0) this.sink.sendSysex(destination, bytes, atMs);
+  sysex(destination: number, bytes: Uint8Array): void {
+    if (this.away[destination] === 0) this.sink.sendSysex(destination, bytes, this.clock);
   }
 }

@@ -55,7 +55,7 @@ export class NoteDesk {
     const { rig } = this;
     if (!rig.lanes.canOwn(lane, key) || rig.holds.take(slot, layer, lane, key, velocity, SOUNDING) < 0) return rig.ignore(REASON['too-many-notes']);
     if (layer >= 0) rig.holdsOf[layer]++;
-    rig.lanes.noteOn(lane, key, velocity, rig.nowMs);
+    rig.lanes.noteOn(lane, key, velocity);
   }
 
   private startHindered(layer: CompiledLayer, slot: number, inKey: number, inVelocity: number, key: number, velocity: number, lane: number, perNoteChannel: number): void {
@@ -98,7 +98,7 @@ export class NoteDesk {
     if (layer >= 0) rig.holdsOf[layer]++;
     holds.pressedAtMs[hold] = rig.nowMs;
     this.waiting[this.waitingCount++] = hold;
-    if (!rig.schedule.add(rig.nowMs + MAX_WAIT_MS, DUE_WAITED, hold, holds.generation[hold])) this.startWaiting(lane);
+    if (!rig.schedule.add(rig.nowMs + MAX_WAIT_MS, DUE_WAITED, hold, holds.generation(hold))) this.startWaiting(lane);
   }
 
   /** Starts all notes that wait on a lane, in order. */
@@ -108,8 +108,8 @@ export class NoteDesk {
     const count = this.waitingCount;
     for (let i = 0; i < count; i++) {
       const hold = this.waiting[i];
-      if (holds.state[hold] !== WAITING && holds.state[hold] !== WAITING_RELEASED) continue;
-      if (holds.lane[hold] === lane) this.soundWaiting(hold);
+      if (holds.state(hold) !== WAITING && holds.state(hold) !== WAITING_RELEASED) continue;
+      if (holds.lane(hold) === lane) this.soundWaiting(hold);
       else this.waiting[kept++] = hold;
     }
     this.waitingCount = kept;
@@ -118,15 +118,15 @@ export class NoteDesk {
   /** A note has waited long enough: it and those before it on its lane start. */
   waited(hold: number, generation: number): void {
     const { holds } = this.rig;
-    if (holds.generation[hold] !== generation || holds.state[hold] < WAITING) return;
-    const lane = holds.lane[hold];
+    if (holds.generation(hold) !== generation || holds.state(hold) < WAITING) return;
+    const lane = holds.lane(hold);
     let kept = 0;
     let done = false;
     for (let i = 0; i < this.waitingCount; i++) {
       const other = this.waiting[i];
-      const waits = holds.state[other] === WAITING || holds.state[other] === WAITING_RELEASED;
+      const waits = holds.state(other) === WAITING || holds.state(other) === WAITING_RELEASED;
       if (!waits) continue;
-      if (!done && holds.lane[other] === lane) {
+      if (!done && holds.lane(other) === lane) {
         done = other === hold;
         this.soundWaiting(other);
       } else this.waiting[kept++] = other;
@@ -136,29 +136,29 @@ export class NoteDesk {
 
   private soundWaiting(hold: number): void {
     const { holds, lanes, schedule, nowMs } = this.rig;
-    const lane = holds.lane[hold];
-    if (lanes.isAway(lane) || !lanes.canOwn(lane, holds.key[hold])) return this.discard(hold);
-    const released = holds.state[hold] === WAITING_RELEASED;
-    holds.state[hold] = SOUNDING;
-    lanes.noteOn(lane, holds.key[hold], holds.velocity[hold], nowMs);
+    const lane = holds.lane(hold);
+    if (lanes.isAway(lane) || !lanes.canOwn(lane, holds.key(hold))) return this.discard(hold);
+    const released = holds.state(hold) === WAITING_RELEASED;
+    holds.setState(hold, SOUNDING);
+    lanes.noteOn(lane, holds.key(hold), holds.velocity(hold));
     if (!released) return;
     const lengthMs = Math.max(MIN_LATE_NOTE_MS, holds.heldForMs[hold]);
-    if (!schedule.add(nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation[hold])) this.finish(hold, 64);
+    if (!schedule.add(nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold))) this.finish(hold, 64);
   }
 
   /** A key comes up: every note that it started ends where it began. @hotpath */
   release(slot: number, velocity: number): void {
-    const { holds, nowMs } = this.rig;
+    const { rig } = this;
+    const { holds } = rig;
     let hold = holds.head[slot];
     holds.head[slot] = -1;
     while (hold >= 0) {
-      const next = holds.next[hold];
-      holds.slot[hold] = NO_SLOT;
-      holds.next[hold] = -1;
-      if (holds.state[hold] === SOUNDING) this.finish(hold, velocity);
+      const next = holds.next(hold);
+      holds.cutLoose(hold);
+      if (holds.state(hold) === SOUNDING) this.finish(hold, velocity);
       else {
-        holds.state[hold] = WAITING_RELEASED;
-        holds.heldForMs[hold] = nowMs - holds.pressedAtMs[hold];
+        holds.setState(hold, WAITING_RELEASED);
+        holds.heldForMs[hold] = rig.clock[0] - holds.pressedAtMs[hold];
       }
       hold = next;
     }
@@ -166,33 +166,33 @@ export class NoteDesk {
 
   /** Ends a sounding hold that hangs on no slot. @hotpath */
   private finish(hold: number, velocity: number): void {
-    const { holds, lanes, holdsOf, nowMs } = this.rig;
-    const layer = holds.layer[hold];
+    const { holds, lanes, holdsOf } = this.rig;
+    const layer = holds.layer(hold);
     if (layer >= 0) holdsOf[layer]--;
-    const lane = holds.lane[hold];
-    const key = holds.key[hold];
+    const lane = holds.lane(hold);
+    const key = holds.key(hold);
     holds.drop(hold);
-    lanes.noteOff(lane, key, velocity, nowMs);
+    lanes.noteOff(lane, key, velocity);
   }
 
   /** Drops a hold that never sounded. */
   private discard(hold: number): void {
     const { holds, holdsOf } = this.rig;
-    if (holds.layer[hold] >= 0) holdsOf[holds.layer[hold]]--;
+    if (holds.layer(hold) >= 0) holdsOf[holds.layer(hold)]--;
     holds.unhang(hold);
     holds.drop(hold);
   }
 
   /** Ends a hold, whatever its state and wherever it hangs. */
   end(hold: number): void {
-    if (this.rig.holds.state[hold] !== SOUNDING) return this.discard(hold);
+    if (this.rig.holds.state(hold) !== SOUNDING) return this.discard(hold);
     this.rig.holds.unhang(hold);
     this.finish(hold, 64);
   }
 
   /** A note's given length is over. */
   noteEnd(hold: number, generation: number): void {
-    if (this.rig.holds.generation[hold] === generation && this.rig.holds.state[hold] !== FREE) this.end(hold);
+    if (this.rig.holds.generation(hold) === generation && this.rig.holds.state(hold) !== FREE) this.end(hold);
   }
 
   /** Ends all notes of a layer, or (with a fade's serial) those that the fade took. */
@@ -200,7 +200,7 @@ export class NoteDesk {
     const { holds } = this.rig;
     for (let i = holds.activeCount - 1; i >= 0; i--) {
       const hold = holds.active[i];
-      if (holds.layer[hold] === layer && (fadeSerial === 0 || holds.fadeSerial[hold] === fadeSerial)) this.end(hold);
+      if (holds.layer(hold) === layer && (fadeSerial === 0 || holds.fadeSerial(hold) === fadeSerial)) this.end(hold);
     }
   }
 
@@ -209,8 +209,8 @@ export class NoteDesk {
     const { holds } = this.rig;
     for (let i = holds.activeCount - 1; i >= 0; i--) {
       const hold = holds.active[i];
-      if (holds.layer[hold] !== layer || holds.fadeSerial[hold] !== 0) continue;
-      if (holds.state[hold] === SOUNDING) holds.fadeSerial[hold] = fadeSerial;
+      if (holds.layer(hold) !== layer || holds.fadeSerial(hold) !== 0) continue;
+      if (holds.state(hold) === SOUNDING) holds.setFadeSerial(hold, fadeSerial);
       else this.discard(hold);
     }
   }
@@ -221,8 +221,8 @@ export class NoteDesk {
     if (rig.lanes.isAway(lane) || !rig.lanes.canOwn(lane, key)) return;
     const hold = rig.holds.take(NO_SLOT, ENTERING, lane, key, velocity, SOUNDING);
     if (hold < 0) return;
-    rig.lanes.noteOn(lane, key, velocity, rig.nowMs);
-    if (lengthMs !== Infinity && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation[hold])) this.end(hold);
+    rig.lanes.noteOn(lane, key, velocity);
+    if (lengthMs !== Infinity && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation(hold))) this.end(hold);
   }
 
   /** Ends the notes that the patch being left had sent as it was entered. */
@@ -239,16 +239,16 @@ export class NoteDesk {
 
   /** Polyphonic pressure follows its note. @hotpath */
   keyPressure(slot: number, status: number, value: number): void {
-    const { holds, lanes, nowMs } = this.rig;
-    for (let hold = holds.head[slot]; hold >= 0; hold = holds.next[hold]) {
-      if (holds.state[hold] === SOUNDING && !lanes.isAway(holds.lane[hold])) lanes.emit(holds.lane[hold], status, holds.key[hold], value, nowMs);
+    const { holds, lanes } = this.rig;
+    for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold)) {
+      if (holds.state(hold) === SOUNDING && !lanes.isAway(holds.lane(hold))) lanes.emit(holds.lane(hold), status, holds.key(hold), value);
     }
   }
 
   private tellPlayed(slot: number): void {
     const { holds, book } = this.rig;
     const layers: string[] = [];
-    for (let hold = holds.head[slot]; hold >= 0; hold = holds.next[hold]) if (holds.layer[hold] >= 0) layers.unshift(book.layerNames[holds.layer[hold]]);
+    for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold)) if (holds.layer(hold) >= 0) layers.unshift(book.layerNames[holds.layer(hold)]);
     this.rig.record({ type: 'played', atMs: this.rig.nowMs, layers });
   }
 }

@@ -1,8 +1,11 @@
-import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER, WHEEL_CENTRE } from '../midi/status';
-import { CARRY_CUT, CARRY_FADE, STAY, type CompiledBalance, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage } from './compiled';
+import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../midi/status';
+import {
+  BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
+  PLAN_DESTINATION, PLAN_FLAGS, PLAN_INDEX, PLAN_LANE, PLAN_STRIDE, type CompiledBalance, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
+} from './compiled';
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
-import { PRESSURE_SLOT, RECALL_RAMP_MS, VALUE_SLOTS, WHEEL_SLOT } from './limits';
+import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
 import type { NoteDesk } from './noteDesk';
 import type { RecallCause } from './records';
 import { DUE_FADED, DUE_SWITCHED, type Rig } from './rig';
@@ -11,15 +14,28 @@ import { DUE_FADED, DUE_SWITCHED, type Rig } from './rig';
 export const levelController = (levelDb: number): number => Math.max(0, Math.min(127, Math.round(127 * 10 ** (levelDb / 40))));
 export const panController = (pan: number): number => Math.max(0, Math.min(127, Math.round(64 + (pan * 63.5) / 100)));
 
+// What `isCurrent` says of a layer; all but the first two only while a recall runs.
+const NOT_CURRENT = 0;
+const CURRENT = 1;
+const NEW = 2;
+/** It stood in for a deferred layer, and is now in the new patch itself. */
+const STOOD_IN = 3;
+const LEFT = 4;
+
+const NO_PLAN = new Int32Array(0);
+
+const sameBalance = (a: Float64Array, b: Float64Array, at: number): boolean => {
+  for (let i = at; i < at + BALANCE_STRIDE; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
+
 /** Carries out recalls, in the order that engine.md gives under *Recall*. */
 export class Recaller {
   /** By entry: the position where it was left, −1 when it was never there. */
   private leftAt = new Int32Array(0);
   private fadeCount = 0;
-  /** Layers of the patch being left, while a recall runs. */
-  private readonly wasCurrent: (CompiledLayer | null)[] = [];
   /** Layers that the running recall puts off. */
-  private readonly deferring: (CompiledLayer | null)[] = [];
+  private readonly deferring: CompiledLayer[] = [];
 
   constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk) {}
 
@@ -61,47 +77,54 @@ export class Recaller {
     const { rig } = this;
     const oldPatch = rig.patch;
     const oldBalance = rig.balance;
-    const patchChanges = oldPatch !== step.patch;
-    const enters = old === null || old.entry !== step.entry || oldPatch === null || oldPatch.patchId !== step.patch.patchId || oldPatch.songId !== step.patch.songId;
-    if (patchChanges) this.leaveLayers(step.patch, oldPatch);
+    const { patch, balance } = step;
+    const patchChanges = oldPatch !== patch;
+    const enters = old === null || old.entry !== step.entry || oldPatch === null || oldPatch.patchId !== patch.patchId || oldPatch.songId !== patch.songId;
+    if (patchChanges) this.leaveLayers(patch, oldPatch);
     if (enters && oldPatch !== null) {
       this.notes.endEntering();
       this.sendMessages(oldPatch.leaving);
     }
     rig.step = step;
-    rig.patch = step.patch;
-    rig.balance = step.balance;
-    if (patchChanges) for (const layer of step.patch.layers) if (this.isNew(layer)) this.select(layer, false);
-    if (enters) this.sendMessages(step.patch.entering);
-    this.applyBalance(step.balance, patchChanges ? null : oldBalance, patchChanges ? RECALL_RAMP_MS : step.balance.rampMs);
+    rig.patch = patch;
+    rig.balance = balance;
+    if (patchChanges) this.selectNew(patch);
+    if (enters) this.sendMessages(patch.entering);
+    this.applyBalance(balance, patchChanges ? null : oldBalance, patchChanges ? RECALL_RAMP_MS : balance.rampMs);
     this.listLive();
-    this.settleLayers(step.patch, step.balance);
-    this.wasCurrent.length = 0;
+    this.settleLayers(patch, balance);
+  }
+
+  private selectNew(patch: CompiledPatch): void {
+    const { plan } = patch;
+    for (let at = 0, i = 0; at < plan.length; at += PLAN_STRIDE, i++) {
+      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && this.rig.isCurrent[plan[at + PLAN_INDEX]] === NEW) this.select(patch.layers[i], false);
+    }
   }
 
   /** Marks the layers of the new patch, and lets those go that are not in it: cut ones first. */
   private leaveLayers(next: CompiledPatch, oldPatch: CompiledPatch | null): void {
     const { rig } = this;
-    this.wasCurrent.length = 0;
-    for (const layer of oldPatch?.layers ?? []) {
-      if (rig.isCurrent[layer.index] === 0) continue;
-      rig.isCurrent[layer.index] = 0;
-      this.wasCurrent.push(layer);
+    const { isCurrent, isStandIn } = rig;
+    const oldPlan = oldPatch?.plan ?? NO_PLAN;
+    const { plan } = next;
+    for (let at = PLAN_INDEX; at < oldPlan.length; at += PLAN_STRIDE) if (isCurrent[oldPlan[at]] === CURRENT) isCurrent[oldPlan[at]] = LEFT;
+    for (let at = PLAN_INDEX; at < plan.length; at += PLAN_STRIDE) {
+      const index = plan[at];
+      isCurrent[index] = isCurrent[index] === LEFT ? CURRENT : isStandIn[index] === 1 ? STOOD_IN : NEW;
     }
-    for (const layer of next.layers) rig.isCurrent[layer.index] = rig.isStandIn[layer.index] === 1 ? 3 : 2;
-    for (const layer of this.wasCurrent) if (rig.isCurrent[layer!.index] === 2) rig.isCurrent[layer!.index] = 1;
     this.defer(next, oldPatch);
-    for (const layer of this.wasCurrent) if (rig.isCurrent[layer!.index] === 0 && rig.isStandIn[layer!.index] === 0) this.leave(layer!);
-    for (const layer of next.layers) {
-      if (rig.isCurrent[layer.index] !== 2) continue;
-      rig.lanes.users[layer.lane]++;
+    for (let at = 0, i = 0; at < oldPlan.length; at += PLAN_STRIDE, i++) {
+      const index = oldPlan[at + PLAN_INDEX];
+      if (isCurrent[index] !== LEFT) continue;
+      isCurrent[index] = NOT_CURRENT;
+      if (isStandIn[index] === 0) this.leave(oldPatch!, i);
     }
-    for (const layer of next.layers) if (rig.isCurrent[layer.index] === 3) rig.isStandIn[layer.index] = 0;
-  }
-
-  /** Whether a layer of the present patch has been entered by the recall that runs. */
-  private isNew(layer: CompiledLayer): boolean {
-    return this.rig.isCurrent[layer.index] === 2;
+    for (let at = 0; at < plan.length; at += PLAN_STRIDE) {
+      const index = plan[at + PLAN_INDEX];
+      if (isCurrent[index] === NEW) rig.lanes.users[plan[at + PLAN_LANE]]++;
+      else if (isCurrent[index] === STOOD_IN) isStandIn[index] = 0;
+    }
   }
 
   /**
@@ -112,34 +135,35 @@ export class Recaller {
     const { rig } = this;
     const stillStanding = rig.deferredCount > 0 ? rig.standInPatch : null;
     const cover = stillStanding ?? oldPatch;
+    if (cover === null) return;
     let lowest = 127;
     let highest = 0;
-    this.deferring.length = 0;
-    for (let i = 0; i < next.layers.length; i++) {
-      const layer = next.layers[i];
-      const loading = layer.notReady === STAY && (rig.lanes.hindered[layer.lane] & NOT_READY) !== 0;
-      if (cover === null || !loading || !(this.isNew(layer) || rig.isDeferred[layer.index] === 1)) continue;
-      this.deferring.push(layer);
+    if (this.deferring.length > 0) this.deferring.length = 0;
+    const { plan } = next;
+    for (let at = 0, i = 0; at < plan.length; at += PLAN_STRIDE, i++) {
+      const index = plan[at + PLAN_INDEX];
+      const loading = (plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (rig.lanes.hindered[plan[at + PLAN_LANE]] & NOT_READY) !== 0;
+      if (!loading || !(rig.isCurrent[index] === NEW || rig.isDeferred[index] === 1)) continue;
+      this.deferring.push(next.layers[i]);
       lowest = Math.min(lowest, next.lowKey[i]);
       highest = Math.max(highest, next.highKey[i]);
     }
-    this.clearDeferred(oldPatch);
-    for (const layer of this.deferring) this.setDeferred(layer!, true);
-    rig.standInPatch = null;
-    for (let i = 0; cover !== null && i < cover.layers.length; i++) {
-      const layer = cover.layers[i];
-      const sounds = rig.isStandIn[layer.index] === 1 || this.wasCurrent.includes(layer);
-      if (!sounds || rig.isCurrent[layer.index] !== 0) continue;
+    if (this.deferring.length === 0 && stillStanding === null) return;
+    if (oldPatch !== null) this.clearDeferred(oldPatch);
+    for (const layer of this.deferring) this.setDeferred(layer, true);
+    rig.standInPatch = rig.deferredCount > 0 ? cover : null;
+    for (let i = 0; i < cover.layers.length; i++) {
+      const { index } = cover.layers[i];
+      const stood = rig.isStandIn[index] === 1;
+      if (!(stood ? rig.isCurrent[index] !== STOOD_IN : rig.isCurrent[index] === LEFT)) continue;
       const covers = rig.deferredCount > 0 && cover.lowKey[i] <= highest && cover.highKey[i] >= lowest;
-      const stood = rig.isStandIn[layer.index] === 1;
-      rig.isStandIn[layer.index] = covers ? 1 : 0;
-      if (stood && !covers) this.leave(layer);
+      rig.isStandIn[index] = covers ? 1 : 0;
+      if (stood && !covers) this.leave(cover, i);
     }
-    if (rig.deferredCount > 0) rig.standInPatch = cover;
   }
 
-  private clearDeferred(patch: CompiledPatch | null): void {
-    for (const layer of patch?.layers ?? []) if (this.rig.isDeferred[layer.index] === 1) this.setDeferred(layer, false);
+  private clearDeferred(patch: CompiledPatch): void {
+    for (const layer of patch.layers) if (this.rig.isDeferred[layer.index] === 1) this.setDeferred(layer, false);
   }
 
   private setDeferred(layer: CompiledLayer, deferred: boolean): void {
@@ -152,18 +176,23 @@ export class Recaller {
     }
   }
 
-  /** A layer is left behind: its notes and pedals do what its carry says. */
-  private leave(layer: CompiledLayer): void {
+  /** A layer of a patch is left behind: its notes and pedals do what its carry says. */
+  private leave(patch: CompiledPatch, i: number): void {
     const { rig } = this;
-    rig.lanes.users[layer.lane]--;
-    if (layer.carry === CARRY_CUT) this.cut(layer);
-    else if (layer.carry === CARRY_FADE) this.fade(layer);
-    this.linger(layer);
+    const at = i * PLAN_STRIDE;
+    const index = patch.plan[at + PLAN_INDEX];
+    const lane = patch.plan[at + PLAN_LANE];
+    const flags = patch.plan[at + PLAN_FLAGS];
+    const carry = flags >> FLAG_CARRY_SHIFT;
+    rig.lanes.users[lane]--;
+    if (carry === CARRY_CUT) this.cut(index);
+    else if (carry === CARRY_FADE) this.fade(patch.layers[i]);
+    if (this.isRestless(index, lane, (flags & FLAG_SIXTEEN_LANES) === 0 ? 1 : 16)) this.linger(index);
   }
 
-  private cut(layer: CompiledLayer): void {
-    this.notes.endLayer(layer.index);
-    this.controllers.dropPedals(layer.index);
+  private cut(layer: number): void {
+    if (this.rig.holdsOf[layer] > 0) this.notes.endLayer(layer);
+    this.controllers.dropPedals(layer);
   }
 
   private fade(layer: CompiledLayer): void {
@@ -171,7 +200,7 @@ export class Recaller {
     const serial = ++this.fadeCount;
     rig.fadeSerial[layer.index] = serial;
     this.notes.takeIntoFade(layer.index, serial);
-    if (!layer.outboard) rig.lanes.fade(layer.destination, layer.fadeMs, rig.nowMs);
+    if (!layer.outboard) rig.lanes.fade(layer.destination, layer.fadeMs);
     rig.record({ type: 'fade', atMs: rig.nowMs, layer: layer.name, fadeMs: layer.fadeMs });
     if (!rig.schedule.add(rig.nowMs + layer.fadeMs, DUE_FADED, layer.index, serial)) this.faded(layer.index, serial);
   }
@@ -180,27 +209,24 @@ export class Recaller {
   faded(layer: number, serial: number): void {
     const { rig } = this;
     this.notes.endLayer(layer, serial);
-    if (rig.fadeSerial[layer] === serial && rig.isCurrent[layer] === 0 && rig.isStandIn[layer] === 0) this.controllers.dropPedals(layer);
+    if (rig.fadeSerial[layer] === serial && rig.isCurrent[layer] === NOT_CURRENT && rig.isStandIn[layer] === 0) this.controllers.dropPedals(layer);
   }
 
   /** Keeps an eye on a layer left behind until it is silent, its pedals are up and its wheel is at rest. */
-  private linger(layer: CompiledLayer): void {
+  private linger(index: number): void {
     const { rig } = this;
     this.forgetRested();
-    if (rig.isLingering[layer.index] === 1 || rig.lingeringCount >= rig.lingering.length || !this.isRestless(layer)) return;
-    rig.isLingering[layer.index] = 1;
-    rig.lingering[rig.lingeringCount++] = layer.index;
+    if (rig.isLingering[index] === 1 || rig.lingeringCount >= rig.lingering.length) return;
+    rig.isLingering[index] = 1;
+    rig.lingering[rig.lingeringCount++] = index;
   }
 
-  private isRestless(layer: CompiledLayer): boolean {
+  private isRestless(index: number, lane: number, lanes: number): boolean {
     const { rig } = this;
-    const { lastSent } = rig.lanes;
-    if (rig.holdsOf[layer.index] > 0) return true;
-    for (let pedal = 0; pedal < 3; pedal++) if (rig.pedalOf[layer.index * 3 + pedal] === 1) return true;
-    for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++) {
-      const wheel = lastSent[lane * VALUE_SLOTS + WHEEL_SLOT];
-      if ((wheel >= 0 && wheel !== WHEEL_CENTRE) || lastSent[lane * VALUE_SLOTS + PRESSURE_SLOT] > 0) return true;
-    }
+    if (rig.holdsOf[index] > 0) return true;
+    const pedals = index * 3;
+    if ((rig.pedalOf[pedals] | rig.pedalOf[pedals + 1] | rig.pedalOf[pedals + 2]) !== 0) return true;
+    for (let l = lane; l < lane + lanes; l++) if (rig.lanes.bent[l] === 1) return true;
     return false;
   }
 
@@ -210,7 +236,7 @@ export class Recaller {
     for (let i = 0; i < rig.lingeringCount; i++) {
       const index = rig.lingering[i];
       const layer = rig.layers[index];
-      if (layer !== null && rig.isCurrent[index] === 0 && this.isRestless(layer)) rig.lingering[kept++] = index;
+      if (layer !== null && rig.isCurrent[index] === NOT_CURRENT && this.isRestless(index, layer.lane, layer.lanes)) rig.lingering[kept++] = index;
       else rig.isLingering[index] = 0;
     }
     rig.lingeringCount = kept;
@@ -246,7 +272,7 @@ export class Recaller {
   private sendAddress(lane: number, msb: number, lsb: number, program: number): void {
     const { rig } = this;
     if (rig.lanes.notes[lane] > 0) rig.warn('program-under-held-notes', this.laneName(lane));
-    rig.lanes.sendAddress(lane, msb, lsb, program, rig.nowMs);
+    rig.lanes.sendAddress(lane, msb, lsb, program);
     this.startSwitching(lane);
   }
 
@@ -285,17 +311,18 @@ export class Recaller {
     if (rig.deferredCount > 0 || rig.standInPatch === null) return;
     const { standInPatch } = rig;
     rig.standInPatch = null;
-    for (const layer of standInPatch.layers) {
-      if (rig.isStandIn[layer.index] === 0) continue;
-      rig.isStandIn[layer.index] = 0;
-      this.leave(layer);
+    for (let i = 0; i < standInPatch.layers.length; i++) {
+      const { index } = standInPatch.layers[i];
+      if (rig.isStandIn[index] === 0) continue;
+      rig.isStandIn[index] = 0;
+      this.leave(standInPatch, i);
     }
     this.listLive();
   }
 
   private laneName(lane: number): string {
-    const entry = this.rig.book.destinations[this.rig.lanes.destination[lane]];
-    return entry.kind === 'port' ? `${entry.alias}, channel ${this.rig.lanes.channel[lane] + 1}` : entry.track;
+    const entry = this.rig.book.destinations[this.rig.lanes.destinationOf(lane)];
+    return entry.kind === 'port' ? `${entry.alias}, channel ${this.rig.lanes.channelOf(lane) + 1}` : entry.track;
   }
 
   private sendMessages(messages: readonly PatchMessage[]): void {
@@ -303,33 +330,33 @@ export class Recaller {
     for (const message of messages) {
       if (rig.lanes.away[message.destination] === 1) continue;
       switch (message.kind) {
-        case 'sysex': rig.lanes.sysex(message.destination, message.bytes, rig.nowMs); break;
+        case 'sysex': rig.lanes.sysex(message.destination, message.bytes); break;
         case 'note': this.notes.startEntering(message.lane, message.key, message.velocity, message.lengthMs); break;
         case 'program': {
           const msb = rig.show!.laneUsesMsb[message.lane] === 1 ? Math.max(0, message.msb) : message.msb;
           const lsb = rig.show!.laneUsesLsb[message.lane] === 1 ? Math.max(0, message.lsb) : message.lsb;
-          rig.lanes.sendAddress(message.lane, msb, lsb, message.data1, rig.nowMs);
+          rig.lanes.sendAddress(message.lane, msb, lsb, message.data1);
           this.startSwitching(message.lane);
           break;
         }
         case 'controller':
-          if (message.data1 === CC_BANK_MSB || message.data1 === CC_BANK_LSB) rig.lanes.emit(message.lane, CONTROLLER, message.data1, message.data2, rig.nowMs);
-          else rig.lanes.sendValue(message.lane, message.data1, message.data2, rig.nowMs);
+          if (message.data1 === CC_BANK_MSB || message.data1 === CC_BANK_LSB) rig.lanes.emit(message.lane, CONTROLLER, message.data1, message.data2);
+          else rig.lanes.sendValue(message.lane, message.data1, message.data2);
       }
     }
   }
 
   private applyBalance(balance: CompiledBalance, before: CompiledBalance | null, rampMs: number): void {
-    const { lanes, patch, nowMs } = this.rig;
-    const { layers } = patch!;
-    for (let i = 0; i < layers.length; i++) {
-      const layer = layers[i];
-      if (!layer.outboard) {
-        const same = before !== null && before.levelDb[i] === balance.levelDb[i] && before.pan[i] === balance.pan[i] && before.room[i] === balance.room[i] && before.echo[i] === balance.echo[i];
-        if (!same) lanes.balance(layer.destination, balance.levelDb[i], balance.pan[i], balance.room[i], balance.echo[i], rampMs, nowMs);
-      } else if (layer.sendsLevel && !layer.silent) {
-        lanes.bringTo(layer.lane, CC_LEVEL, levelController(balance.levelDb[i]), nowMs);
-        lanes.bringTo(layer.lane, CC_PAN, panController(balance.pan[i]), nowMs);
+    const { lanes, patch } = this.rig;
+    const { plan } = patch!;
+    const { values } = balance;
+    for (let at = 0; at < plan.length; at += PLAN_STRIDE) {
+      const flags = plan[at + PLAN_FLAGS];
+      if ((flags & FLAG_OUTBOARD) === 0) {
+        if (before === null || !sameBalance(before.values, values, at)) lanes.balance(plan[at + PLAN_DESTINATION], values, at, rampMs);
+      } else if ((flags & (FLAG_SENDS_LEVEL | FLAG_SILENT)) === FLAG_SENDS_LEVEL) {
+        lanes.bringTo(plan[at + PLAN_LANE], CC_LEVEL, levelController(values[at]));
+        lanes.bringTo(plan[at + PLAN_LANE], CC_PAN, panController(values[at + 1]));
       }
     }
   }
@@ -340,34 +367,45 @@ export class Recaller {
    */
   private settleLayers(patch: CompiledPatch, balance: CompiledBalance): void {
     const { rig } = this;
-    for (let i = 0; i < patch.layers.length; i++) {
-      const layer = patch.layers[i];
-      const isNew = this.isNew(layer);
-      const wasMuted = rig.isMuted[layer.index] === 1;
+    const { plan } = patch;
+    const greets = this.controllers.hasGreetings;
+    for (let at = 0, i = 0; at < plan.length; at += PLAN_STRIDE, i++) {
+      const index = plan[at + PLAN_INDEX];
+      const isNew = rig.isCurrent[index] === NEW;
+      const wasMuted = rig.isMuted[index] === 1;
       const isMuted = balance.mute[i] === 1;
-      rig.isCurrent[layer.index] = 1;
-      rig.isMuted[layer.index] = balance.mute[i];
-      if (layer.silent) continue;
-      if (isNew) this.controllers.greet(layer, isMuted);
-      else if (wasMuted && !isMuted) this.controllers.givePedals(layer);
-      else if (!wasMuted && isMuted && layer.carry === CARRY_CUT) this.cut(layer);
-      else if (!wasMuted && isMuted && layer.carry === CARRY_FADE) this.fade(layer);
+      rig.isCurrent[index] = CURRENT;
+      rig.isMuted[index] = balance.mute[i];
+      if ((plan[at + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
+      if (isNew) {
+        rig.parameterSeen[index] = 0;
+        if (greets) this.controllers.greet(patch.layers[i], isMuted);
+      } else if (wasMuted && !isMuted) this.controllers.givePedals(patch.layers[i]);
+      else if (!wasMuted && isMuted) this.muted(patch.layers[i]);
     }
+  }
+
+  /** A layer falls silent without being left: what sounds does what its carry says. */
+  private muted(layer: CompiledLayer): void {
+    if (layer.carry === CARRY_CUT) this.cut(layer.index);
+    else if (layer.carry === CARRY_FADE) this.fade(layer);
   }
 
   private listLive(): void {
     const { rig } = this;
     let count = 0;
-    const { layers } = rig.patch!;
+    const { layers, plan } = rig.patch!;
     for (let i = 0; i < layers.length && count < rig.live.length; i++) {
-      if (layers[i].silent) continue;
+      if ((plan[i * PLAN_STRIDE + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
       rig.liveMute[count] = rig.balance!.mute[i];
       rig.live[count++] = layers[i];
     }
-    for (const layer of rig.standInPatch?.layers ?? []) {
-      if (rig.isStandIn[layer.index] === 0 || count >= rig.live.length) continue;
-      rig.liveMute[count] = 0;
-      rig.live[count++] = layer;
+    if (rig.standInPatch !== null) {
+      for (const layer of rig.standInPatch.layers) {
+        if (rig.isStandIn[layer.index] === 0 || count >= rig.live.length) continue;
+        rig.liveMute[count] = 0;
+        rig.live[count++] = layer;
+      }
     }
     for (let i = count; i < rig.liveCount; i++) rig.live[i] = null;
     rig.liveCount = count;
@@ -384,7 +422,7 @@ export class Recaller {
         const owned = rig.pedalOf[layer.index * 3 + pedal] === 1;
         if (owned && rig.lanes.lastSent[layer.lane * VALUE_SLOTS + [64, 66, 67][pedal]] < 64) {
           const value = rig.inputs.pedalValue(layer.hearsPedals, pedal);
-          if (value > 0) rig.lanes.sendValue(layer.lane, [64, 66, 67][pedal], value, rig.nowMs);
+          if (value > 0) rig.lanes.sendValue(layer.lane, [64, 66, 67][pedal], value);
         }
       }
       this.controllers.greet(layer, rig.balance!.mute[i] === 1);
@@ -395,7 +433,7 @@ export class Recaller {
   /** An output is back: what it is owed, then its addresses, then controllers and pedals. */
   outputBack(destination: number): void {
     const { rig } = this;
-    rig.lanes.settle(destination, rig.nowMs);
+    rig.lanes.settle(destination);
     for (const layer of rig.patch?.layers ?? []) if (layer.destination === destination) this.select(layer, true);
     this.greetAgain(destination);
   }

@@ -20,7 +20,8 @@ const LIVE_MAX = 256;
 
 /** The engine's memory: all that its desks share. It decides nothing. */
 export class Rig {
-  nowMs = 0;
+  /** The present in ms, in an array so that it can be handed on without allocating. */
+  readonly clock = new Float64Array(1);
   show: CompiledShow | null = null;
   step: CompiledStep | null = null;
   patch: CompiledPatch | null = null;
@@ -64,7 +65,11 @@ export class Rig {
   private observerOrNull: EngineObserver | null = null;
 
   constructor(readonly book: Book, sink: EngineSink) {
-    this.lanes = new Lanes(book, sink);
+    this.lanes = new Lanes(book, sink, this.clock);
+  }
+
+  get nowMs(): number {
+    return this.clock[0];
   }
 
   get observer(): EngineObserver | null {

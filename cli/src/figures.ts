@@ -1,0 +1,185 @@
+import { BUILT_INS, Book, Engine, ShowCompiler, Show, type EngineSink } from '@rackle/core';
+import { readArguments } from './arguments';
+
+export interface Figures {
+  nsPerMessage: { floor: Record<string, number>; engine: Record<string, number> };
+  recallsPerSecond: Record<string, number>;
+  bytesPerMillionMessages: number;
+}
+
+const MESSAGES = 4096;
+const LAYERS = [1, 4, 16];
+const SONGS = [10, 100, 1000];
+
+/** Copies what it is given into a ring, as a port would. */
+class RingSink implements EngineSink {
+  readonly ring = new Uint8Array(1 << 16);
+  private at = 0;
+
+  send(destination: number, status: number, data1: number, data2: number): void {
+    const at = (this.at = (this.at + 4) & 0xffff);
+    this.ring[at] = destination;
+    this.ring[at + 1] = status;
+    this.ring[at + 2] = data1;
+    this.ring[at + 3] = data2;
+  }
+
+  sendSysex(): void {}
+  balance(): void {}
+  fade(): void {}
+}
+
+function showOf(songs: number, patches: number, layers: number): Show {
+  const preset = BUILT_INS[0].presets[0];
+  const ids = Array.from({ length: layers }, (_, i) => `l${i}`);
+  return Show.parse({
+    format: 'rackle-show', version: 1,
+    songs: Array.from({ length: songs }, (_, s) => ({
+      id: `s${s}`, name: `Song ${s}`,
+      layers: ids.map((id) => ({ id, name: id, tape: 'moss', sound: { instrumentId: BUILT_INS[0].id, presetId: preset.id } })),
+      patches: Array.from({ length: patches }, (_, p) => ({ id: `p${p}`, name: `Patch ${p}`, parts: ids.map((layerId, i) => ({ layerId, shift: i % 3 })) })),
+    })),
+    setlists: [{
+      id: 'set', name: 'Set', entries: Array.from({ length: songs }, (_, s) => ({ kind: 'song', id: `e${s}`, songId: `s${s}` })),
+      programs: Array.from({ length: songs * patches }, (_, i) => ({ target: { songId: `s${Math.floor(i / patches)}`, patchId: `p${i % patches}` }, msb: i >> 14, lsb: (i >> 7) & 127, program: i & 127 })),
+    }],
+    gearLists: [{ id: 'g', name: 'G', ports: [{ direction: 'in', alias: 'Keys', device: 'Aster 73' }] }],
+  });
+}
+
+function engineFor(show: Show): Engine {
+  const book = new Book();
+  const engine = new Engine(book, new RingSink());
+  engine.load(new ShowCompiler(book).compile(show, show.setlists[0], show.gearLists[0]), 0);
+  return engine;
+}
+
+/** Chords that overlap: presses and releases, four bytes each. */
+function playing(): Uint8Array {
+  const bytes = new Uint8Array(MESSAGES * 4);
+  for (let i = 0; i < MESSAGES; i++) {
+    const press = i % 8 < 4;
+    bytes.set([press ? 0x90 : 0x80, 40 + ((i % 4) * 7 + (i >> 3)) % 48, press ? 20 + (i % 100) : 64, 0], i * 4);
+  }
+  // Each group of four presses is followed by the releases of the same keys.
+  for (let i = 0; i < MESSAGES; i++) if (i % 8 >= 4) bytes[i * 4 + 1] = bytes[(i - 4) * 4 + 1];
+  return bytes;
+}
+
+/**
+ * Times of messages as a host has them: numbers that exist already (a message event carries its time), so that what is measured
+ * is the engine's own allocation. The text keeps the engine of the language from storing them unboxed.
+ */
+const TIMES = (['boxed', ...Array.from({ length: MESSAGES }, (_, i) => i * 0.25 + 0.1)] as unknown[]).slice(1) as number[];
+
+const bestOf = (times: number, measure: () => number): number => Math.min(...Array.from({ length: times }, measure));
+const elapsedNs = (work: () => void): number => {
+  const start = process.hrtime.bigint();
+  work();
+  return Number(process.hrtime.bigint() - start);
+};
+
+/** The least that routing could cost: the same tables looked up, the same bytes copied. */
+function floorRun(layers: number, bytes: Uint8Array): () => void {
+  const starts = Uint16Array.from({ length: 129 }, (_, key) => key * layers);
+  const targets = Uint8Array.from({ length: 128 * layers }, (_, i) => i % layers);
+  const lanes = Int32Array.from({ length: layers }, (_, i) => i);
+  const shift = Int16Array.from({ length: layers }, (_, i) => i % 3);
+  const ring = new Uint8Array(1 << 16);
+  let at = 0;
+  return () => {
+    for (let i = 0; i < bytes.length; i += 4) {
+      const key = bytes[i + 1];
+      for (let t = starts[key]; t < starts[key + 1]; t++) {
+        at = (at + 4) & 0xffff;
+        ring[at] = lanes[targets[t]];
+        ring[at + 1] = bytes[i];
+        ring[at + 2] = key + shift[targets[t]];
+        ring[at + 3] = bytes[i + 2];
+      }
+    }
+  };
+}
+
+function engineRun(layers: number, bytes: Uint8Array): () => void {
+  const engine = engineFor(showOf(1, 1, layers));
+  return () => {
+    for (let i = 0; i < bytes.length; i += 4) engine.receive(0, bytes[i], bytes[i + 1], bytes[i + 2], TIMES[i >> 2]);
+  };
+}
+
+/** Both in turn, many short times, and the best of each: what else the machine does then touches both alike. */
+function nsPerMessage(layers: number, bytes: Uint8Array): { floor: number; engine: number } {
+  const runs = { floor: floorRun(layers, bytes), engine: engineRun(layers, bytes) };
+  const best = { floor: Infinity, engine: Infinity };
+  for (let i = 0; i < 120; i++) {
+    for (const which of ['floor', 'engine'] as const) best[which] = Math.min(best[which], elapsedNs(runs[which]) / MESSAGES);
+  }
+  return best;
+}
+
+/** Recalls by program change, to patches all over the setlist in a fixed disorder. */
+function recallsPerSecond(songs: number): number {
+  const patches = 4;
+  const engine = engineFor(showOf(songs, patches, 4));
+  const count = songs * patches;
+  const recalls = 40_000;
+  let atMs = 1;
+  let target = 0;
+  const run = (): void => {
+    for (let i = 0; i < recalls; i++) {
+      // The next songs of the set most of the time, as on stage, and a jump now and then.
+      target = (target + (i % 16 === 0 ? 977 : 1)) % count;
+      engine.receive(0, 0xb0, 0, target >> 14, (atMs += 0.25));
+      engine.receive(0, 0xb0, 32, (target >> 7) & 127, atMs);
+      engine.receive(0, 0xc0, target & 127, 0, atMs);
+    }
+  };
+  run();
+  return Math.round(recalls / (bestOf(25, () => elapsedNs(run)) / 1e9));
+}
+
+/** Heap growth over a million messages, collected before and after. */
+function bytesPerMillion(bytes: Uint8Array): number {
+  const engine = engineFor(showOf(10, 4, 4));
+  const run = (messages: number): void => {
+    for (let n = 0; n < messages; n++) {
+      const i = (n % MESSAGES) * 4;
+      engine.receive(0, bytes[i], bytes[i + 1], bytes[i + 2], TIMES[n % MESSAGES]);
+    }
+  };
+  run(500_000);
+  globalThis.gc?.();
+  const before = process.memoryUsage().heapUsed;
+  run(1_000_000);
+  return Math.max(0, process.memoryUsage().heapUsed - before);
+}
+
+export function measureFigures(): Figures {
+  const bytes = playing();
+  const floor: Record<string, number> = {};
+  const engine: Record<string, number> = {};
+  for (const layers of LAYERS) {
+    const best = nsPerMessage(layers, bytes);
+    floor[layers] = rounded(best.floor);
+    engine[layers] = rounded(best.engine);
+  }
+  const recalls = Object.fromEntries(SONGS.map((songs) => [songs, recallsPerSecond(songs)]));
+  return { nsPerMessage: { floor, engine }, recallsPerSecond: recalls, bytesPerMillionMessages: bytesPerMillion(bytes) };
+}
+
+const rounded = (ns: number): number => Math.round(ns * 10) / 10;
+
+/** `rackle figures [--json]` */
+export function figuresCommand(words: readonly string[]): number {
+  const found = readArguments(words, [], ['json']);
+  const figures = measureFigures();
+  if (found.options.has('json')) process.stdout.write(`${JSON.stringify(figures)}\n`);
+  else {
+    const { floor, engine } = figures.nsPerMessage;
+    for (const layers of LAYERS) process.stdout.write(`${layers} layers: ${engine[layers]} ns a message; bare loop ${floor[layers]} ns; ${(engine[layers] / floor[layers]).toFixed(2)} times\n`);
+    for (const songs of SONGS) process.stdout.write(`${songs} songs: ${figures.recallsPerSecond[songs]} recalls a second\n`);
+    process.stdout.write(`${figures.bytesPerMillionMessages} bytes allocated per million messages\n`);
+  }
+  return 0;
+}
