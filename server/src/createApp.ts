@@ -1,0 +1,40 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { NestFactory } from '@nestjs/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import type { NextFunction, Request, Response } from 'express';
+import express from 'express';
+import helmet from 'helmet';
+import { AppModule } from './app.module';
+import { jsonBody } from './http/jsonBody';
+import { openApi } from './http/openApi';
+import { ownPagesOnly } from './http/ownPagesOnly';
+import { ProblemFilter } from './http/problem.filter';
+
+/** The whole server, not yet listening. `pages` is the folder of the built interface, or null for the API alone. */
+export async function createApp(databaseFile: string, pages: string | null): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.on(databaseFile), { logger: ['error', 'warn'], bodyParser: false, abortOnError: false });
+  app.use(helmet({
+    contentSecurityPolicy: { useDefaults: false, directives: {
+      'default-src': ["'self'"], 'script-src': ["'self'", 'blob:'], 'worker-src': ["'self'", 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'],
+      'font-src': ["'self'", 'data:'], 'connect-src': ["'self'"], 'object-src': ["'none'"], 'base-uri': ["'none'"], 'frame-ancestors': ["'none'"],
+    } },
+    strictTransportSecurity: false, crossOriginOpenerPolicy: { policy: 'same-origin' },
+  }));
+  app.use(ownPagesOnly);
+  app.use(jsonBody);
+  app.useGlobalFilters(new ProblemFilter());
+  const description = JSON.stringify(openApi(), null, 2);
+  app.use('/api/docs', (_request: Request, response: Response) => void response.type('application/json').send(description));
+  if (pages !== null && existsSync(join(pages, 'index.html'))) {
+    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+    app.use(express.static(pages, { maxAge: 0 }));
+    // Every other address is a page of the interface, which knows its own routes.
+    app.use((request: Request, response: Response, next: NextFunction) => {
+      if (request.method !== 'GET' || request.path.startsWith('/api/')) return next();
+      response.sendFile(join(pages, 'index.html'));
+    });
+  }
+  app.enableShutdownHooks();
+  return app;
+}

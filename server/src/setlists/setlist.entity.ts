@@ -1,0 +1,5 @@
+import { Entity } from 'typeorm';
+import { AggregateEntity } from '../aggregates/aggregate.entity';
+
+@Entity('setlists')
+export class SetlistEntity extends AggregateEntity {}
