@@ -60,8 +60,11 @@ export class Engine {
     this.rig.observer = observer;
   }
 
-  /** Puts a compiled show in: at first its first step is recalled; later notes that sound are not disturbed. */
-  load(show: CompiledShow, atMs: number): void {
+  /**
+   * Puts a compiled show in: at first its first step is recalled; later notes that sound are not disturbed.
+   * @param startAt position that is recalled instead of the first step, after a restart in the middle of a set.
+   */
+  load(show: CompiledShow, atMs: number, startAt = firstWalked(show)): void {
     this.advance(atMs);
     this.rig.grow(show);
     this.controls.load(show.controls);
@@ -69,7 +72,7 @@ export class Engine {
     const edited = this.recaller.replace(show);
     this.playhead.replace();
     this.cursorPosition = Math.min(this.cursorPosition, show.steps.length - 1);
-    if (this.rig.step === null && (first || show.steps.length > 0)) this.recallAt(firstWalked(show), 'start');
+    if (this.rig.step === null && (first || show.steps.length > 0)) this.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
     else if (edited) this.tellEdit();
   }
 

@@ -1,0 +1,100 @@
+import { BUILT_INS } from './builtIns';
+import type { BlendId, CueId, EntryId, LayerId, PatchId, SetlistId, SongId } from './ids';
+import { Layer, Part } from './layer';
+import { Setlist, type SetlistEntry } from './setlist';
+import { Blend, Cue, Patch, Song } from './song';
+import { TAPES } from './values';
+
+// Edits as pure functions: a show's part in, its changed copy out. What they do not touch keeps its identity.
+
+export const newSetlist = (id: SetlistId, name: string): Setlist => Setlist.parse({ id, name });
+
+/** A song to start from: one patch with one layer over all keys. */
+export function newSong(id: SongId, name: string, layerId: LayerId, patchId: PatchId): Song {
+  const [instrument] = BUILT_INS;
+  return Song.parse({
+    id, name,
+    layers: [{ id: layerId, name: instrument.presets[0].name, tape: 'straw', sound: { instrumentId: instrument.id, presetId: instrument.presets[0].id } }],
+    patches: [{ id: patchId, name: 'First', parts: [{ layerId }] }],
+  });
+}
+
+export function moved<T>(items: readonly T[], from: number, to: number): T[] {
+  const result = [...items];
+  const [item] = result.splice(from, 1);
+  result.splice(Math.max(0, Math.min(result.length, to)), 0, item);
+  return result;
+}
+
+export const withEntry = (setlist: Setlist, entry: SetlistEntry, at = setlist.entries.length): Setlist => ({ ...setlist, entries: [...setlist.entries.slice(0, at), entry, ...setlist.entries.slice(at)] });
+export const withoutEntry = (setlist: Setlist, id: EntryId): Setlist => ({ ...setlist, entries: setlist.entries.filter((entry) => entry.id !== id) });
+export const withMovedEntry = (setlist: Setlist, from: number, to: number): Setlist => ({ ...setlist, entries: moved(setlist.entries, from, to) });
+
+export const changePatch = (song: Song, id: string, change: (patch: Patch) => Patch): Song => ({ ...song, patches: song.patches.map((patch) => (patch.id === id ? change(patch) : patch)) });
+export const changeLayer = (song: Song, id: string, change: (layer: Layer) => Layer): Song => ({ ...song, layers: song.layers.map((layer) => (layer.id === id ? change(layer) : layer)) });
+
+/** Changes how a layer plays in a patch, or (patch null) as a standing layer. */
+export function changePart(song: Song, patchId: string | null, layerId: string, change: (part: Part) => Part): Song {
+  const apply = (parts: Part[]): Part[] => parts.map((part) => (part.layerId === layerId ? change(part) : part));
+  return patchId === null ? { ...song, standing: apply(song.standing) } : changePatch(song, patchId, (patch) => ({ ...patch, parts: apply(patch.parts) }));
+}
+
+/** Lets a layer play in a patch, over all keys. */
+export const withPart = (song: Song, patchId: string, layerId: LayerId): Song =>
+  changePatch(song, patchId, (patch) => (patch.parts.some((part) => part.layerId === layerId) ? patch : { ...patch, parts: [...patch.parts, Part.parse({ layerId })] }));
+
+export const withoutPart = (song: Song, patchId: string, layerId: string): Song => changePatch(song, patchId, (patch) => ({
+  ...patch, parts: patch.parts.filter((part) => part.layerId !== layerId),
+  blends: patch.blends.map((blend) => ({ ...blend, values: blend.values.filter((value) => value.layerId !== layerId) })),
+}));
+
+/** Adds a layer on the next free tape, playing in one patch. */
+export function withLayer(song: Song, id: LayerId, patchId: string, name: string, sound: Layer['sound']): Song {
+  const tape = TAPES.find((candidate) => !song.layers.some((layer) => layer.tape === candidate)) ?? TAPES[song.layers.length % TAPES.length];
+  return withPart({ ...song, layers: [...song.layers, Layer.parse({ id, name, tape, sound })] }, patchId, id);
+}
+
+/** Takes a layer out of the song, with its place in every patch. */
+export function withoutLayer(song: Song, id: string): Song {
+  const cleared = song.patches.reduce((current, patch) => withoutPart(current, patch.id, id), song);
+  return { ...cleared, layers: cleared.layers.filter((layer) => layer.id !== id), standing: cleared.standing.filter((part) => part.layerId !== id) };
+}
+
+/** A copy of a patch right behind it, under ids of its own. */
+export function withDuplicatedPatch(song: Song, patchId: string, id: PatchId, mintBlend: () => BlendId): Song {
+  const at = song.patches.findIndex((patch) => patch.id === patchId);
+  const original = song.patches[at];
+  if (!original) return song;
+  const copy: Patch = { ...structuredCopy(original), id, name: `${original.name} 2`, blends: original.blends.map((blend) => ({ ...blend, id: mintBlend() })) };
+  return { ...song, patches: [...song.patches.slice(0, at + 1), copy, ...song.patches.slice(at + 1)] };
+}
+
+const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+/** Takes a patch out, with the cues that recall it. */
+export const withoutPatch = (song: Song, patchId: string): Song => ({
+  ...song, patches: song.patches.filter((patch) => patch.id !== patchId), cues: song.cues.filter((cue) => cue.patchId !== patchId),
+});
+
+export const withMovedPatch = (song: Song, from: number, to: number): Song => ({ ...song, patches: moved(song.patches, from, to) });
+
+/** Adds a blend with the patch's own balance. */
+export const withBlend = (song: Song, patchId: string, id: BlendId, name: string): Song => changePatch(song, patchId, (patch) => ({ ...patch, blends: [...patch.blends, Blend.parse({ id, name })] }));
+
+export const withoutBlend = (song: Song, patchId: string, blendId: string): Song => ({
+  ...changePatch(song, patchId, (patch) => ({ ...patch, blends: patch.blends.filter((blend) => blend.id !== blendId) })),
+  cues: song.cues.filter((cue) => cue.blendId !== blendId),
+});
+
+/** Changes what a blend does to one layer. */
+export const changeBlendValue = (song: Song, patchId: string, blendId: string, layerId: LayerId, change: Omit<Blend['values'][number], 'layerId'>): Song => changePatch(song, patchId, (patch) => ({
+  ...patch, blends: patch.blends.map((blend) => (blend.id !== blendId ? blend : {
+    ...blend, values: blend.values.some((value) => value.layerId === layerId) ? blend.values.map((value) => (value.layerId === layerId ? { ...value, ...change } : value)) : [...blend.values, { layerId, ...change }],
+  })),
+}));
+
+export const withCue = (song: Song, id: CueId, atTick: number, patchId: PatchId, blendId: BlendId | null): Song => ({ ...song, cues: inOrder([...song.cues, Cue.parse({ kind: 'recall', id, atTick, patchId, blendId })]) });
+export const withoutCue = (song: Song, id: string): Song => ({ ...song, cues: song.cues.filter((cue) => cue.id !== id) });
+export const changeCue = (song: Song, id: string, change: (cue: Cue) => Cue): Song => ({ ...song, cues: inOrder(song.cues.map((cue) => (cue.id === id ? change(cue) : cue))) });
+
+const inOrder = (cues: Cue[]): Cue[] => [...cues].sort((a, b) => a.atTick - b.atTick);

@@ -1,0 +1,124 @@
+import { expect, open, test } from './rackle';
+
+test('the running order is changed by keyboard and by drag, and undone', async ({ page, demo }) => {
+  await open(page, demo);
+  const names = () => page.getByTestId('song-row').evaluateAll((rows) => rows.map((row) => row.getAttribute('aria-label')));
+  await page.getByTestId('song-row').nth(0).focus();
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect.poll(names).toEqual(expect.arrayContaining(['Tin Roof Waltz']));
+  expect((await names()).slice(0, 2)).toEqual(['Tin Roof Waltz', 'Biscuit Tin Regatta']);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect.poll(async () => (await names())[0]).toBe('Biscuit Tin Regatta');
+
+  const handle = page.getByRole('button', { name: 'move Slow Bell' });
+  const target = page.getByRole('button', { name: 'move Third Ferry Home' });
+  const [from, to] = [(await handle.boundingBox())!, (await target.boundingBox())!];
+  await page.mouse.move(from.x + 8, from.y + 20);
+  await page.mouse.down();
+  for (let i = 1; i <= 10; i++) await page.mouse.move(to.x + 8, from.y + 20 + ((to.y - from.y) * i) / 10);
+  await page.mouse.up();
+  await expect.poll(async () => (await names())[2]).toBe('Slow Bell');
+  await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
+  await page.reload();
+  await expect.poll(async () => (await names())[2]).toBe('Slow Bell');
+});
+
+test('a setlist from nothing: the empty page says what to do; a song is added, renamed, given a break, taken out', async ({ page, empty }) => {
+  await page.goto(empty.address);
+  await expect(page.getByRole('heading', { name: 'No setlist yet' })).toBeVisible();
+  await page.getByRole('textbox', { name: 'name of the setlist' }).fill('Harbour Light');
+  await page.getByRole('button', { name: 'Start a setlist' }).click();
+  await page.getByRole('button', { name: 'Add the first one' }).click();
+  await page.getByPlaceholder('name of the song').fill('Rope Walk');
+  await page.getByRole('option', { name: /Start a new song/ }).click();
+  await expect(page.getByTestId('song-row')).toHaveCount(1);
+  const name = page.getByTestId('song-row').getByRole('textbox', { name: 'name of the song' });
+  await name.fill('Rope Walk Home');
+  await name.press('Enter');
+  await page.getByRole('button', { name: 'Add break' }).click();
+  await expect(page.getByTestId('break')).toHaveCount(1);
+  await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
+  await page.reload();
+  await expect(page.getByTestId('song-row').getByRole('textbox', { name: 'name of the song' })).toHaveValue('Rope Walk Home');
+  await page.getByTestId('break').focus();
+  await page.keyboard.press('Delete');
+  await expect(page.getByTestId('break')).toHaveCount(0);
+});
+
+test('zones are dragged on the key ruler and typed in the signal line; out of range is refused in words', async ({ page, demo }) => {
+  await open(page, demo, '/songs/third-ferry-home');
+  await page.getByRole('button', { name: 'Late Boat in Quay' }).click();
+  const low = page.getByRole('textbox', { name: 'lowest key' });
+  await expect(low).toHaveValue('E♭3');
+  const zone = page.getByRole('button', { name: 'zone of Late Boat' });
+  const box = (await zone.boundingBox())!;
+  await page.mouse.move(box.x + 4, box.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 80, box.y + 10, { steps: 6 });
+  await page.mouse.up();
+  await expect(low).not.toHaveValue('E♭3');
+  await low.fill('C5');
+  await low.press('Enter');
+  await expect(low).toHaveValue('C5');
+  const level = page.getByRole('textbox', { name: 'level' });
+  await level.fill('20');
+  await expect(page.getByRole('alert')).toContainText('−60 dB to 6 dB');
+  await level.press('Escape');
+  await expect(level).toHaveValue('−4 dB');
+  await page.keyboard.press('Control+z');
+  await page.locator('body').click({ position: { x: 640, y: 790 } });
+  await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
+});
+
+test('two windows on one song: nothing is overwritten, the player chooses', async ({ page, demo, context }) => {
+  await open(page, demo, '/songs/kelp-dance');
+  const other = await context.newPage();
+  await open(other, demo, '/songs/kelp-dance');
+  const rename = async (where: typeof page, name: string): Promise<void> => {
+    const field = where.getByRole('textbox', { name: 'name of the song' });
+    await field.fill(name);
+    await field.press('Enter');
+  };
+  await rename(page, 'Kelp Dance A');
+  await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
+  await rename(other, 'Kelp Dance B');
+  await expect(other.getByRole('dialog')).toContainText('changed in another window');
+  await expect(other.getByRole('dialog')).toContainText('Kelp Dance A');
+  await other.getByRole('button', { name: 'Take the other' }).click();
+  await expect(other.getByRole('textbox', { name: 'name of the song' })).toHaveValue('Kelp Dance A');
+});
+
+test('with the server away edits wait, the playing goes on, and they are saved when it is back', async ({ page, demo }) => {
+  await open(page, demo, '/songs/slow-bell');
+  const { port } = demo;
+  await demo.kill();
+  const field = page.getByRole('textbox', { name: 'name of the song' });
+  await field.fill('Slowest Bell');
+  await field.press('Enter');
+  await expect(page.getByTestId('save-state')).toHaveText('not saved: 1 waiting');
+  await page.getByRole('button', { name: 'Pewter Jug Reel, Tip' }).click();
+  await expect(page.locator('[aria-current="true"][data-position]')).toHaveAttribute('aria-label', 'Pewter Jug Reel, Tip');
+  await demo.start(true, port);
+  await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/, { timeout: 15_000 });
+  const saved = await page.request.get(`${demo.address}/api/v1/songs/slow-bell`);
+  expect(((await saved.json()) as { body: { name: string } }).body.name).toBe('Slowest Bell');
+});
+
+test('the palette finds a patch and goes there; ? lists the keys', async ({ page, demo }) => {
+  await open(page, demo);
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder(/Find a song/).fill('bell buoy');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[aria-current="true"][data-position]')).toHaveAttribute('aria-label', 'Third Ferry Home, Bell buoy');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('next patch');
+});
+
+test('MIDI refused or absent is said, with what to do, and the bench works on', async ({ page, demo }) => {
+  await open(page, demo, '/gear');
+  await page.getByRole('button', { name: 'Connect MIDI ports' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'The bench works meanwhile' })).toBeVisible();
+  await page.keyboard.press('b');
+  await page.getByRole('button', { name: 'Treadle pedal 2' }).dispatchEvent('pointerdown');
+  await expect(page.locator('[data-position="1"]')).toHaveAttribute('aria-current', 'true');
+});

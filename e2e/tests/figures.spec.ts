@@ -1,0 +1,47 @@
+import { expect, open, test } from './rackle';
+
+test('a port message is handed over in under 0.3 ms (median) and 2 ms (99th percentile) while the stage redraws', async ({ page, demo }) => {
+  await open(page, demo, '/stage');
+  await page.keyboard.press('s');
+  await page.keyboard.press('b');
+  await expect(page.getByTestId('stage')).toContainText('sound');
+  const keys = page.getByRole('group', { name: 'keys of Aster 73' });
+  await keys.focus();
+  // The timeline moves the stage's bar line all the while.
+  await page.evaluate(() => document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { bubbles: true })));
+  for (let i = 0; i < 220; i++) {
+    const key = 'qwertyu'[i % 7];
+    await page.keyboard.down(key);
+    await page.keyboard.up(key);
+  }
+  const handOver = await page.evaluate(() => (globalThis as unknown as { rackleHandOver(): { messages: number; medianMs: number; p99Ms: number } }).rackleHandOver());
+  console.log(`hand-over over ${handOver.messages} messages: median ${handOver.medianMs.toFixed(3)} ms, 99th percentile ${handOver.p99Ms.toFixed(3)} ms`);
+  expect(handOver.messages).toBeGreaterThan(400);
+  expect(handOver.medianMs).toBeLessThan(0.3);
+  expect(handOver.p99Ms).toBeLessThan(2);
+});
+
+test('the first page is usable within two seconds of the request', async ({ page, demo }) => {
+  const started = Date.now();
+  await page.goto(demo.address);
+  await expect(page.getByTestId('song-row')).toHaveCount(10);
+  await expect(page.locator('[data-position="0"]')).toHaveAttribute('aria-current', 'true');
+  const took = Date.now() - started;
+  console.log(`first page usable after ${took} ms`);
+  expect(took).toBeLessThan(2000);
+});
+
+test('what the first page fetches is under 250 kB of gzipped script, and nothing comes from elsewhere', async ({ page, demo }) => {
+  const scripts: Promise<Buffer>[] = [];
+  const elsewhere: string[] = [];
+  page.on('response', (response) => {
+    if (!response.url().startsWith(demo.address) && !/^(data|blob):/.test(response.url())) elsewhere.push(response.url());
+    if (response.url().endsWith('.js')) scripts.push(response.body());
+  });
+  await open(page, demo);
+  const { gzipSync } = await import('node:zlib');
+  const bytes = (await Promise.all(scripts)).reduce((sum, body) => sum + gzipSync(body).length, 0);
+  console.log(`entry: ${Math.round(bytes / 1000)} kB gzipped`);
+  expect(elsewhere).toEqual([]);
+  expect(bytes).toBeLessThan(250_000);
+});

@@ -1,0 +1,24 @@
+import js from '@eslint/js';
+import reactHooks from 'eslint-plugin-react-hooks';
+import globals from 'globals';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', 'test-results/**', '.reports/**'] },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  {
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true, allowShortCircuit: true }],
+      '@typescript-eslint/no-redeclare': 'off',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+      'no-restricted-syntax': ['error', { selector: 'ExportDefaultDeclaration', message: 'name every export' }, { selector: 'ExportAllDeclaration[exported=null]', message: 'name each export' }],
+    },
+  },
+  { files: ['**/*.config.{js,mjs,ts}', '.dependency-cruiser.cjs'], languageOptions: { globals: globals.node }, rules: { 'no-restricted-syntax': 'off' } },
+  { files: ['scripts/**', '**/bin/**'], languageOptions: { globals: globals.node } },
+  { files: ['web/src/**/*.{ts,tsx}'], ...reactHooks.configs.flat['recommended-latest'] },
+  // The virtualised list is not compiled by React Compiler, which this application does not use.
+  { files: ['web/src/**/*.{ts,tsx}'], rules: { 'react-hooks/incompatible-library': 'off' } },
+);

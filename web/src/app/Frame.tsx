@@ -1,0 +1,122 @@
+import { format } from 'date-fns';
+import { Lock, LockOpen, Moon, Redo2, Sun, Undo2 } from 'lucide-react';
+import { Suspense, lazy, useEffect, type ReactNode } from 'react';
+import { NavLink, useLocation, useNavigate } from 'react-router';
+import { RunStrip } from '../features/run-strip/RunStrip';
+import { redone, undone } from '../show/showSlice';
+import { useAct, useApp, useDoor, useGear, useSetlist } from '../state/hooks';
+import { toggled } from '../state/uiSlice';
+import { PanicButton } from './PanicButton';
+import { useShortcuts } from './useShortcuts';
+import { useWakeLock } from './useWakeLock';
+
+const BenchPanel = lazy(async () => ({ default: (await import('../features/bench/BenchPanel')).BenchPanel }));
+const MonitorPanel = lazy(async () => ({ default: (await import('../features/monitor/MonitorPanel')).MonitorPanel }));
+const Palette = lazy(async () => ({ default: (await import('./Palette')).Palette }));
+const KeyHelp = lazy(async () => ({ default: (await import('./KeyHelp')).KeyHelp }));
+
+const JOBS = [['Gear', '/gear'], ['Songs', '/songs'], ['Setlist', '/setlist'], ['Numbers', '/numbers'], ['Timeline', '/timeline'], ['Soundcheck', '/soundcheck'], ['Stage', '/stage']] as const;
+
+/** The frame of every page: top line, run strip, the page, bench and monitor, foot line. */
+export function Frame({ children }: { children: ReactNode }) {
+  const act = useAct();
+  const door = useDoor();
+  const setlist = useSetlist();
+  const { locked, night, benchOpen, monitorOpen, paletteOpen, keysOpen } = useApp(({ ui }) => ui);
+  const { past, future } = useApp(({ show }) => show);
+  const lastWord = useApp(({ live }) => live.lastWord);
+  const { pathname } = useLocation();
+  const navigate = useNavigate();
+  const onStage = pathname === '/stage';
+  useShortcuts();
+  useWakeLock(locked || onStage);
+  useEffect(() => { document.documentElement.dataset.ground = onStage || night ? 'blackout' : 'paper'; }, [onStage, night]);
+  useEffect(() => door.post({ type: 'watch', monitor: monitorOpen, meters: !onStage || benchOpen }), [door, monitorOpen, benchOpen, onStage]);
+  return (
+    <div className="flex h-full flex-col">
+      <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4">
+        <span className="named min-w-24 truncate text-[21px]" title={setlist?.name}>{setlist?.name ?? 'Rackle'}</span>
+        <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3.5">
+          {JOBS.map(([name, path]) => (
+            <NavLink
+              key={path} to={path} onClick={(event) => { if (locked && path !== pathname) event.preventDefault(); }} aria-disabled={locked && !pathname.startsWith(path)}
+              className={({ isActive }) => `flex items-center border-b-[3px] pt-[3px] ${isActive ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isActive ? 'opacity-40' : ''}`}
+            >{name}</NavLink>
+          ))}
+        </nav>
+        <span className="ml-auto" />
+        <GearState />
+        <SaveMark />
+        <SoundButton />
+        <IconButton label={`Undo${past.length > 0 ? `: ${past.at(-1)!.label}` : ''}`} disabled={past.length === 0 || locked} onClick={() => act(undone())}><Undo2 size={16} /></IconButton>
+        <IconButton label="Redo" disabled={future.length === 0 || locked} onClick={() => act(redone())}><Redo2 size={16} /></IconButton>
+        <IconButton label={night ? 'Paper' : 'Blackout'} onClick={() => act(toggled('night'))}>{night ? <Sun size={16} /> : <Moon size={16} />}</IconButton>
+        <IconButton label={locked ? 'Unlock the stage' : 'Lock for the stage'} pressed={locked} onClick={() => act(toggled('locked'))}>{locked ? <Lock size={16} /> : <LockOpen size={16} />}</IconButton>
+        <PanicButton />
+      </header>
+      <RunStrip onGo={(place) => {
+        if (pathname.startsWith('/songs')) void navigate(`/songs/${place.song.id}`);
+        if (pathname.startsWith('/timeline')) void navigate(`/timeline/${place.song.id}`);
+      }} />
+      <main className="min-h-0 flex-1 overflow-auto">{children}</main>
+      {(benchOpen || monitorOpen) && (
+        <section aria-label="bench and monitor" className="no-print flex h-[36vh] min-h-56 shrink-0 border-t border-ink bg-ground">
+          <Suspense fallback={null}>{benchOpen && <BenchPanel />}{monitorOpen && <MonitorPanel />}</Suspense>
+        </section>
+      )}
+      <footer className="no-print flex h-8 shrink-0 items-center gap-4 border-t border-rule px-4 text-[13px] text-ink2">
+        <FootKey letter="B" name="bench" on={benchOpen} onClick={() => act(toggled('benchOpen'))} />
+        <FootKey letter="M" name="monitor" on={monitorOpen} onClick={() => act(toggled('monitorOpen'))} />
+        {locked && <span>locked: the strip moves the cursor, Enter goes</span>}
+        <span className="mono ml-auto truncate text-xs" data-testid="last-word">{lastWord}</span>
+        <FootKey letter="?" name="keys" on={false} onClick={() => act(toggled('keysOpen'))} />
+      </footer>
+      <Suspense fallback={null}>{paletteOpen && <Palette />}{keysOpen && <KeyHelp />}</Suspense>
+    </div>
+  );
+}
+
+function IconButton({ label, pressed, children, ...rest }: { label: string; pressed?: boolean; disabled?: boolean; onClick: () => void; children: ReactNode }) {
+  return <button type="button" aria-label={label} aria-pressed={pressed} title={label} className={`grid h-8 w-7 shrink-0 place-items-center rounded-sm disabled:opacity-30 ${pressed ? 'bg-ink text-ground' : 'hover:bg-ground2'}`} {...rest}>{children}</button>;
+}
+
+function FootKey({ letter, name, on, onClick }: { letter: string; name: string; on: boolean; onClick: () => void }) {
+  return (
+    <button type="button" aria-expanded={on} onClick={onClick} className={`flex items-center gap-1.5 ${on ? 'text-ink' : 'hover:text-ink'}`}>
+      <kbd className="mono border border-rule px-1 text-[11px]">{letter}</kbd>{name}
+    </button>
+  );
+}
+
+function GearState() {
+  const gear = useGear();
+  const ports = useApp(({ live }) => live.ports);
+  if (!gear) return null;
+  const wanted = gear.ports.filter((port) => port.on);
+  const alive = wanted.filter((port) => ports.some((candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction)).length;
+  return <span className="whitespace-nowrap text-[13px] text-ink2"><NavLink to="/gear" className="hover:text-ink">{gear.name}</NavLink> · <span className={alive < wanted.length ? 'font-bold text-ink' : ''}>{alive} of {wanted.length} ports</span></span>;
+}
+
+function SaveMark() {
+  const { kind, at, waiting, message } = useApp(({ show }) => show.saveState);
+  const text = kind === 'saved' ? (at === null ? 'saved' : `saved ${format(at, 'HH:mm')}`)
+    : kind === 'saving' ? 'saving …' : kind === 'waiting' ? `not saved: ${waiting} waiting` : kind === 'stale' ? 'changed elsewhere' : 'refused';
+  return <span role="status" title={message ?? undefined} data-testid="save-state" className={`whitespace-nowrap text-[13px] ${kind === 'saved' || kind === 'saving' ? 'text-ink2' : 'bg-ink px-1.5 font-bold text-ground'}`}>{text}</span>;
+}
+
+function SoundButton() {
+  const door = useDoor();
+  const sound = useApp(({ live }) => live.snapshot.sound);
+  const output = useApp(({ live }) => live.levels?.output ?? null);
+  if (sound !== 'on') {
+    return <button type="button" onClick={() => door.post({ type: 'startSound' })} className="min-h-8 whitespace-nowrap border border-dashed border-ink px-2 text-[13px] font-bold">{sound === 'starting' ? 'Starting …' : sound === 'failed' ? 'No sound: try again' : 'Start sound (S)'}</button>;
+  }
+  const share = output ? Math.max(0, Math.min(1, (output.peakDb + 60) / 60)) : 0;
+  return (
+    <span role="meter" aria-label="output level" aria-valuemin={-60} aria-valuemax={0} aria-valuenow={Math.max(-60, output?.peakDb ?? -60)} className="flex items-center gap-1.5 text-[13px] text-ink2">
+      sound
+      <span className="relative h-2.5 w-16 bg-ground2"><span className="absolute inset-y-0 left-0 bg-ink" style={{ width: `${share * 100}%` }} /></span>
+      {output?.clipped && <b className="bg-ink px-1 text-ground">clip</b>}
+    </span>
+  );
+}

@@ -1,0 +1,32 @@
+import { useRef, useState } from 'react';
+import { useApp, useDoor } from '../state/hooks';
+
+const HOLD_MS = 300;
+
+/** Ends every note. While the stage is locked a pointer has to hold it for 0.3 s; a key or a role acts at once. */
+export function PanicButton() {
+  const door = useDoor();
+  const locked = useApp(({ ui }) => ui.locked);
+  const [holding, setHolding] = useState(false);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const panic = (): void => door.post({ type: 'perform', action: 'panic' });
+  const release = (): void => {
+    setHolding(false);
+    if (timer.current !== null) clearTimeout(timer.current);
+  };
+  return (
+    <button
+      type="button" title={locked ? 'Hold to end every note' : 'End every note; twice resets all gear'} onPointerLeave={release} onPointerUp={release}
+      onPointerDown={() => {
+        if (!locked) return panic();
+        setHolding(true);
+        timer.current = setTimeout(() => {
+          panic();
+          release();
+        }, HOLD_MS);
+      }}
+      onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') panic(); }}
+      className={`min-h-8 border border-ink px-3 font-bold ${holding ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
+    >Panic</button>
+  );
+}

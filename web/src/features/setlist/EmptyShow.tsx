@@ -1,0 +1,36 @@
+import { useRef, useState } from 'react';
+import { newSetlist, type SetlistId } from '@rackle/core';
+import { importShow } from '../../show/api';
+import { useEdit } from '../../state/hooks';
+import { newId } from '../../state/ids';
+import { Button } from '../../ui/Button';
+
+/** Nothing here yet: what to do first, with the buttons that do it. */
+export function EmptyShow() {
+  const edit = useEdit();
+  const file = useRef<HTMLInputElement>(null);
+  const [name, setName] = useState('');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const start = (): void => edit({ label: 'start a setlist', setlists: [newSetlist(newId<SetlistId>('setlist'), name.trim() || 'New setlist')] });
+  return (
+    <div className="mx-auto max-w-xl px-4 py-14">
+      <h1 className="named text-5xl">No setlist yet</h1>
+      <p className="mt-3 text-lg">A setlist is the evening: songs in order, with breaks between. Give it a name, then add its songs.</p>
+      <form className="mt-5 flex gap-2" onSubmit={(event) => { event.preventDefault(); start(); }}>
+        <input aria-label="name of the setlist" value={name} maxLength={120} onChange={(event) => setName(event.target.value)} placeholder="name of the evening" className="named min-w-0 flex-1 border-b border-ink bg-transparent py-1 text-2xl focus:outline-none" />
+        <Button look="filled" large type="submit">Start a setlist</Button>
+      </form>
+      <p className="mt-8 text-ink2">Or bring a show that you have: a Rackle show file, all of it or nothing.</p>
+      <Button className="mt-2" onClick={() => file.current?.click()}>Open a show file</Button>
+      <input ref={file} type="file" accept=".json,application/json" aria-label="show file" className="hidden" onChange={async (event) => {
+        const chosen = event.target.files?.[0];
+        if (!chosen) return;
+        const problem = await importShow(await chosen.text());
+        if (problem === null) window.location.reload();
+        else setWrong(problem);
+        event.target.value = '';
+      }} />
+      {wrong && <p role="alert" className="mt-3 bg-ink p-2 text-ground">{wrong}</p>}
+    </div>
+  );
+}

@@ -1,0 +1,113 @@
+import { BUILT_INS, withPart, type Blend, type Part, type Patch, type Song } from '@rackle/core';
+import type { Snapshot } from '../../live/door';
+import { useApp } from '../../state/hooks';
+import { EditableText } from '../../ui/EditableText';
+import { Tape, TapeLetter, letterOf } from '../../ui/Tape';
+
+interface Props {
+  song: Song;
+  patchId: string | null;
+  blendId: string | null;
+  layerId: string | null;
+  live: Snapshot | null;
+  numberOf: (songId: string, patchId: string, blendId: string | null) => string | null;
+  lowest: number;
+  highest: number;
+  onChoose: (next: { patchId?: string; blendId?: string | null; layerId?: string }) => void;
+  onChange: (label: string, next: Song) => void;
+}
+
+/** Height of a bar by level: −40 dB is low, 0 dB full. */
+const heightOf = (levelDb: number): number => Math.max(0.14, Math.min(1, 1 + levelDb / 34));
+
+/** Rows are the song's layers, columns its patches and their blends; a cell is the layer's zone as a bar, its level as height. */
+export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, lowest, highest, onChoose, onChange }: Props) {
+  const columns = song.patches.flatMap((patch): { patch: Patch; blend: Blend | null }[] => [{ patch, blend: null }, ...patch.blends.map((blend) => ({ patch, blend }))]);
+  const isChosen = (patch: Patch, blend: Blend | null): boolean => patch.id === patchId && (blend?.id ?? null) === blendId;
+  const isLive = (patch: Patch, blend: Blend | null): boolean => live !== null && patch.id === live.patchId && (blend?.id ?? null) === live.blendId;
+  return (
+    <div className="overflow-x-auto border-y border-ink">
+      <table className="w-full table-fixed border-collapse" style={{ minWidth: 190 + columns.length * 110 }}>
+        <thead>
+          <tr>
+            <th scope="col" className="sticky left-0 z-10 w-[188px] bg-ground px-1 text-left text-[13px] font-bold text-ink2">layers</th>
+            {columns.map(({ patch, blend }) => (
+              <th key={`${patch.id} ${blend?.id ?? ''}`} scope="col" className={`relative border-l p-0 text-left font-normal ${blend ? 'w-[118px] border-dashed border-rule' : 'border-rule'} ${isChosen(patch, blend) ? 'bg-ground2' : ''}`}>
+                {isLive(patch, blend) && <span className="absolute inset-x-0 -top-px h-1 bg-live" data-testid="live-column" />}
+                <button type="button" onClick={() => onChoose({ patchId: patch.id, blendId: blend?.id ?? null })} className="flex h-10 w-full items-center gap-2 px-2 text-left">
+                  <span className={`named min-w-0 flex-1 truncate text-xl ${blend ? 'italic text-lg font-medium' : ''}`}>{blend ? `… ${blend.name}` : patch.name}</span>
+                  <span className={`mono ${isLive(patch, blend) ? 'live-text' : ''}`}>{numberOf(song.id, patch.id, blend?.id ?? null) ?? '·'}</span>
+                </button>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {song.layers.map((layer, row) => {
+            const standing = song.standing.find((part) => part.layerId === layer.id) ?? null;
+            return (
+              <tr key={layer.id} className={`border-t border-rule ${layer.id === layerId ? 'bg-ground2/60' : ''}`}>
+                <th scope="row" className="sticky left-0 z-10 bg-ground px-1 py-1 text-left font-normal">
+                  <span className="flex items-center gap-2">
+                    <TapeLetter tape={layer.tape} letter={letterOf(row)} />
+                    <span className="min-w-0">
+                      <EditableText label="name of the layer" value={layer.name} className="named text-base leading-5" onChange={(name) => onChange('rename a layer', { ...song, layers: song.layers.map((item) => (item.id === layer.id ? { ...item, name } : item)) })} />
+                      <span className="block truncate text-xs leading-4 text-ink2"><InstrumentName instrumentId={layer.sound.instrumentId} />{standing ? ', standing' : ''}</span>
+                    </span>
+                    <LayerMeter layer={layer.name} />
+                  </span>
+                </th>
+                {columns.map(({ patch, blend }) => {
+                  const part = patch.parts.find((candidate) => candidate.layerId === layer.id) ?? standing;
+                  return (
+                    <td key={`${patch.id} ${blend?.id ?? ''}`} className={`h-[46px] border-l p-0 ${blend ? 'border-dashed border-rule' : 'border-rule'} ${isChosen(patch, blend) ? 'bg-ground2' : ''}`}>
+                      <button
+                        type="button" className="relative block h-[46px] w-full"
+                        aria-label={part ? `${layer.name} in ${patch.name}${blend ? `, ${blend.name}` : ''}` : `let ${layer.name} play in ${patch.name}`}
+                        onClick={() => {
+                          if (!part) onChange(`let ${layer.name} play in ${patch.name}`, withPart(song, patch.id, layer.id));
+                          onChoose({ patchId: patch.id, blendId: blend?.id ?? null, layerId: layer.id });
+                        }}
+                      >
+                        <span className="absolute inset-x-2 bottom-1.5 border-b border-rule" />
+                        {part && <Bar part={part} blend={blend} tape={layer.tape} lowest={lowest} highest={highest} />}
+                      </button>
+                    </td>
+                  );
+                })}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Bar({ part, blend, tape, lowest, highest }: { part: Part; blend: Blend | null; tape: string; lowest: number; highest: number }) {
+  const change = blend?.values.find((value) => value.layerId === part.layerId);
+  const level = change?.levelDb ?? part.levelDb;
+  const muted = change?.mute ?? part.mute;
+  const count = highest - lowest + 1;
+  const low = Math.max(lowest, part.zone.lowKey) - lowest;
+  const high = Math.min(highest, part.zone.highKey) - lowest;
+  if (high < low) return null;
+  return (
+    <span className="absolute inset-x-2 bottom-1.5 top-1.5">
+      <Tape tape={tape} className={`absolute bottom-0 ${muted ? 'opacity-25' : ''} ${change ? 'border-t-2 border-ink' : ''}`} style={{ left: `${(low / count) * 100}%`, width: `max(6px, ${((high - low + 1) / count) * 100}%)`, height: `${heightOf(level) * 100}%` }} />
+    </span>
+  );
+}
+
+function InstrumentName({ instrumentId }: { instrumentId: string }) {
+  const stored = useApp(({ show }) => show.working.instruments[instrumentId]);
+  return <>{BUILT_INS.find((instrument) => instrument.id === instrumentId)?.name ?? stored?.name ?? 'no instrument'}</>;
+}
+
+/** How loud a layer sounds now. */
+function LayerMeter({ layer }: { layer: string }) {
+  const peakDb = useApp(({ live }) => live.levels?.layers.find((candidate) => candidate.layer === layer)?.peakDb ?? null);
+  if (peakDb === null) return null;
+  const share = Math.max(0, Math.min(1, (peakDb + 60) / 60));
+  return <span aria-hidden className="relative ml-auto h-8 w-1 shrink-0 bg-ground2"><span className={`absolute inset-x-0 bottom-0 ${peakDb > -0.3 ? 'bg-live' : 'bg-ink'}`} style={{ height: `${share * 100}%` }} /></span>;
+}

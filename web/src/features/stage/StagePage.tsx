@@ -1,0 +1,94 @@
+import { useLayoutEffect, useRef, type ReactNode } from 'react';
+import { keyName, positionAt, ticksPerBar } from '@rackle/core';
+import { useApp, useGear, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
+import { shiftNote } from '../../ui/format';
+import { KeyRuler } from '../../ui/KeyRuler';
+import { letterOf } from '../../ui/Tape';
+
+/** Black, and the patch's name as large as fits: where you are, what is next, what is wrong. */
+export function StagePage() {
+  const snapshot = useApp(({ live }) => live.snapshot);
+  const ports = useApp(({ live }) => live.ports);
+  const setlist = useSetlist();
+  const gear = useGear();
+  const places = usePlaces();
+  const numberOf = useNumbers();
+  const here = places[snapshot.position] ?? null;
+  if (!setlist || !here) return <p className="named p-8 text-4xl">Nothing to play yet. The setlist has no patches.</p>;
+  const { song, patch, blend } = here;
+  const next = places[snapshot.nextPosition] ?? null;
+  const cursor = snapshot.cursor >= 0 ? places[snapshot.cursor] : null;
+  const { bar, beat } = positionAt(snapshot.tick, song.meter);
+  const missing = gear?.ports.filter((port) => port.on && !ports.some((candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction)) ?? [];
+  const parts = [...patch.parts, ...song.standing];
+  const zones = parts.flatMap((part) => {
+    const index = song.layers.findIndex((layer) => layer.id === part.layerId);
+    const layer = song.layers[index];
+    return layer ? [{ id: layer.id, letter: letterOf(index), name: layer.name, tape: layer.tape, lowKey: part.zone.lowKey, highKey: part.zone.highKey, note: shiftNote(part.shift + song.transpose), chosen: false, dimmed: blend?.values.find((value) => value.layerId === layer.id)?.mute ?? part.mute }] : [];
+  });
+  const name = blend ? blend.name : patch.name;
+  return (
+    <div className="flex h-full flex-col px-6 pb-2" data-testid="stage">
+      <div className="flex min-h-0 flex-1">
+        <div className="flex min-w-0 flex-1 flex-col pr-6 pt-3">
+          <p className="named truncate text-4xl font-medium text-ink2">{song.name}{blend && <> · {patch.name}</>}</p>
+          <FittedName text={name} />
+          <p className="named truncate pb-2 text-4xl font-medium text-ink2">
+            {cursor ? <>cursor on <b className="text-ink">{placeName(cursor, here.song.id)}</b></> : next ? <>then <b className="text-ink">{placeName(next, here.song.id)}</b></> : 'last patch of the night'}
+          </p>
+        </div>
+        <div className="w-[340px] shrink-0 border-l border-rule pl-6 pt-2">
+          <div className="flex items-end justify-between border-b border-rule pb-2">
+            <span className="named live-text text-[112px] leading-[0.85]" data-testid="stage-number">{numberOf(song.id, patch.id, blend?.id ?? null) ?? '–'}</span>
+            <span className="pb-1 text-right text-sm leading-5 text-ink2">program<br />from {setlist.programsFrom}</span>
+          </div>
+          <div className="border-b border-rule py-3">
+            <div className="flex items-baseline justify-between"><span className="named text-2xl">{snapshot.playing ? 'playing' : 'timeline stands'}</span><span className="mono text-2xl" data-testid="stage-bar">bar {bar} <span className="text-ink2">of {song.bars}</span></span></div>
+            <div className="mt-2 h-2 bg-ground2"><div className="h-2 bg-ink" style={{ width: `${Math.min(100, (snapshot.tick / (ticksPerBar(song.meter) * song.bars)) * 100)}%` }} /></div>
+            <div className="mt-2 flex items-center gap-1">
+              {Array.from({ length: song.meter.beats }, (_, i) => <span key={i} className={`h-3 flex-1 ${snapshot.playing && i + 1 === beat ? 'bg-live' : snapshot.playing && i + 1 < beat ? 'bg-ink' : 'bg-ground2'}`} />)}
+              <span className="mono w-12 text-right">{song.tempoBpm}</span>
+            </div>
+          </div>
+          {patch.note && <p className="border-b border-rule py-3 text-xl leading-7">{patch.note}</p>}
+          <dl className="grid grid-cols-[1fr_1.2fr] gap-y-1.5 py-3 text-lg">
+            <Line name="pedal">{snapshot.pedal ? 'down' : 'up'}</Line>
+            <Line name="key shift">{song.transpose === 0 ? '0' : shiftNote(song.transpose)}</Line>
+            <Line name="still ringing">{snapshot.carried.length === 0 ? 'nothing' : snapshot.carried.map((layer) => `${layer.layer}, ${layer.notes}`).join(' · ')}</Line>
+            <Line name="ports">{missing.length === 0 ? 'all alive' : <span className="bg-ink px-1.5 text-ground">no {missing.map((port) => port.alias).join(', ')}</span>}</Line>
+            <Line name="sound">{snapshot.sound === 'on' ? 'on' : <span className="bg-ink px-1.5 text-ground">{snapshot.sound === 'failed' ? 'failed' : 'off: press S'}</span>}</Line>
+          </dl>
+        </div>
+      </div>
+      <div className="border-t border-rule pt-2"><KeyRuler lowest={21} highest={108} zones={zones} keys={snapshot.keys} nameOf={(key) => keyName(key, setlist.middleC)} barHeight={zones.length > 5 ? 16 : 23} /></div>
+    </div>
+  );
+}
+
+function Line({ name, children }: { name: string; children: ReactNode }) {
+  return <><dt className="text-ink2">{name}</dt><dd className="min-w-0 truncate font-bold">{children}</dd></>;
+}
+
+const placeName = (place: { song: { id: string; name: string }; patch: { name: string }; blend: { name: string } | null }, songId: string): string =>
+  place.song.id === songId ? place.blend?.name ?? place.patch.name : `${place.song.name}: ${place.patch.name}`;
+
+/** A name as large as its room: measured once for each name and size, never while keys are played. */
+function FittedName({ text }: { text: string }) {
+  const box = useRef<HTMLDivElement>(null);
+  const line = useRef<HTMLHeadingElement>(null);
+  useLayoutEffect(() => {
+    const fit = (): void => {
+      const { clientWidth, clientHeight } = box.current!;
+      line.current!.style.fontSize = '100px';
+      const { scrollWidth } = line.current!;
+      const byWidth = (clientWidth / Math.max(1, scrollWidth)) * 100;
+      line.current!.style.fontSize = `${Math.max(36, Math.min(byWidth * 0.98, clientHeight * 0.86, 340))}px`;
+    };
+    fit();
+    void document.fonts?.ready.then(() => { if (box.current) fit(); });
+    const watcher = new ResizeObserver(fit);
+    watcher.observe(box.current!);
+    return () => watcher.disconnect();
+  }, [text]);
+  return <div ref={box} className="flex min-h-0 flex-1 items-center overflow-hidden"><h1 ref={line} className="named inline-block whitespace-nowrap leading-[1.05]" data-testid="stage-name">{text}</h1></div>;
+}

@@ -1,0 +1,3 @@
+import { midi } from '@rackle/core';
+
+export const { CC_EXPRESSION, CC_MODULATION, CC_SUSTAIN } = midi;

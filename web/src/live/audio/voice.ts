@@ -1,0 +1,143 @@
+import type { OscillatorRecipe, Recipe } from './recipe';
+
+const SILENCE = 0.0001;
+const SHORTEST_S = 0.004;
+
+/** What a strip gives its voices: where they sound, and the cents by which wheel and vibrato move them. */
+export interface VoiceSurroundings {
+  context: BaseAudioContext;
+  output: AudioNode;
+  bend: AudioNode;
+  noise: AudioBuffer;
+  waves: WeakMap<readonly number[], PeriodicWave>;
+}
+
+/** One sounding note: made as it starts, gone when it has died away. */
+export class Voice {
+  released = false;
+  endsAtS = Infinity;
+  private readonly amplitude: GainNode;
+  private readonly sources: AudioScheduledSourceNode[] = [];
+  private readonly releaseS: number;
+
+  constructor(readonly key: number, velocity: number, recipe: Recipe, private readonly around: VoiceSurroundings, private readonly onEnded: (voice: Voice) => void) {
+    const { context } = around;
+    const now = context.currentTime;
+    const { envelope, filter, touch = 0.8 } = recipe;
+    this.releaseS = envelope.releaseS;
+    this.amplitude = context.createGain();
+    const hz = 440 * 2 ** ((key + (recipe.transpose ?? 0) - 69) / 12);
+    const strength = velocity / 127;
+    const peak = 10 ** (recipe.gainDb / 20) * (1 - touch + touch * strength ** 1.6);
+    this.shape(this.amplitude.gain, peak, envelope, now);
+    let into: AudioNode = this.amplitude;
+    if (filter) {
+      const node = context.createBiquadFilter();
+      node.type = filter.type;
+      node.Q.value = filter.q ?? 0.7;
+      const cutoff = Math.min(18_000, Math.max(60, filter.hz * (hz / 261.6) ** (filter.keyTrack ?? 0) + (filter.velocityHz ?? 0) * strength));
+      node.frequency.setValueAtTime(Math.min(18_000, Math.max(60, cutoff + (filter.sweepHz ?? 0))), now);
+      if (filter.sweepHz) node.frequency.exponentialRampToValueAtTime(cutoff, now + (filter.sweepS ?? 0.2));
+      node.connect(this.amplitude);
+      into = node;
+    }
+    for (const oscillator of recipe.oscillators) this.addOscillator(oscillator, hz, recipe, into, now);
+    if (recipe.noise) this.addNoise(recipe.noise, into, now);
+    this.amplitude.connect(around.output);
+    if (envelope.sustain <= 0) this.endBy(now + envelope.attackS + envelope.decayS * 1.2);
+    const [first] = this.sources;
+    if (first) first.onended = () => this.finish();
+    else this.finish();
+  }
+
+  private shape(gain: AudioParam, peak: number, { attackS, decayS, sustain }: Recipe['envelope'], now: number): void {
+    gain.setValueAtTime(SILENCE, now);
+    gain.linearRampToValueAtTime(peak, now + Math.max(0.002, attackS));
+    gain.setTargetAtTime(Math.max(SILENCE, peak * sustain), now + Math.max(0.002, attackS), Math.max(0.01, decayS / 4));
+  }
+
+  private addOscillator(recipe: OscillatorRecipe, noteHz: number, voice: Recipe, into: AudioNode, now: number): void {
+    const { context, bend } = this.around;
+    const oscillator = context.createOscillator();
+    if (typeof recipe.wave === 'string') oscillator.type = recipe.wave;
+    else oscillator.setPeriodicWave(this.wave(recipe.wave));
+    const hz = noteHz * recipe.ratio;
+    oscillator.frequency.setValueAtTime(voice.drop ? hz * voice.drop.from : hz, now);
+    if (voice.drop) oscillator.frequency.exponentialRampToValueAtTime(hz, now + voice.drop.s);
+    oscillator.detune.value = recipe.detuneCents ?? 0;
+    bend.connect(oscillator.detune);
+    const level = context.createGain();
+    level.gain.setValueAtTime(recipe.gain, now);
+    if (recipe.decayS !== undefined) level.gain.setTargetAtTime(0, now, recipe.decayS / 3);
+    oscillator.connect(level).connect(into);
+    oscillator.start(now);
+    this.sources.push(oscillator);
+    if (recipe.fm) {
+      const modulator = context.createOscillator();
+      modulator.frequency.value = hz * recipe.fm.ratio;
+      const depth = context.createGain();
+      const full = hz * recipe.fm.ratio * recipe.fm.index;
+      depth.gain.setValueAtTime(full, now);
+      depth.gain.setTargetAtTime(full * recipe.fm.sustain, now, recipe.fm.decayS / 3);
+      modulator.connect(depth).connect(oscillator.frequency);
+      modulator.start(now);
+      this.sources.push(modulator);
+    }
+  }
+
+  private wave(partials: readonly number[]): PeriodicWave {
+    const known = this.around.waves.get(partials);
+    if (known) return known;
+    const made = this.around.context.createPeriodicWave(new Float32Array(partials.length), Float32Array.from(partials));
+    this.around.waves.set(partials, made);
+    return made;
+  }
+
+  private addNoise(recipe: NonNullable<Recipe['noise']>, into: AudioNode, now: number): void {
+    const { context, noise } = this.around;
+    const source = context.createBufferSource();
+    source.buffer = noise;
+    source.loop = true;
+    const band = context.createBiquadFilter();
+    band.type = 'bandpass';
+    band.frequency.value = recipe.hz;
+    band.Q.value = recipe.q ?? 0.8;
+    const level = context.createGain();
+    level.gain.setValueAtTime(recipe.gain, now);
+    level.gain.setTargetAtTime(recipe.gain * (recipe.sustain ?? 0), now, recipe.decayS / 3);
+    source.connect(band).connect(level).connect(into);
+    source.start(now, (this.key * 0.137) % 1);
+    this.sources.push(source);
+  }
+
+  /** The key is up and no pedal holds it. */
+  release(): void {
+    if (this.released) return;
+    this.released = true;
+    this.fade(Math.max(SHORTEST_S, this.releaseS));
+  }
+
+  /** Dies away over a time, without a click. */
+  fade(seconds: number): void {
+    const { currentTime } = this.around.context;
+    const { gain } = this.amplitude;
+    const lengthS = Math.max(SHORTEST_S, seconds);
+    if (currentTime + lengthS >= this.endsAtS) return;
+    gain.cancelAndHoldAtTime(currentTime);
+    gain.setTargetAtTime(0, currentTime, lengthS / 4);
+    // Five time constants on it is 43 dB down; the last few milliseconds lead to nothing.
+    gain.linearRampToValueAtTime(0, currentTime + lengthS * 1.3);
+    this.endBy(currentTime + lengthS * 1.3 + 0.01);
+  }
+
+  private endBy(atS: number): void {
+    if (atS >= this.endsAtS) return;
+    this.endsAtS = atS;
+    for (const source of this.sources) source.stop(atS);
+  }
+
+  private finish(): void {
+    this.amplitude.disconnect();
+    this.onEnded(this);
+  }
+}

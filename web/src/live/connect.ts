@@ -1,0 +1,27 @@
+import ClockWorker from './host/clock.worker?worker';
+import { doorOn, hostEndOn, type HandOver, type HostDoor } from './door';
+import { EngineHost } from './host/EngineHost';
+import { browserMemory } from './host/remembered';
+import { workerTimer } from './host/timer';
+
+/** Starts the running side and gives the pages their end of its door. Sound is fetched only when it is wanted. */
+export function connectHost(): HostDoor {
+  const { port1, port2 } = new MessageChannel();
+  const send = hostEndOn(port2, (command) => host.command(command));
+  const host = new EngineHost({
+    nowMs: () => performance.now(),
+    after: workerTimer(new ClockWorker()),
+    memory: browserMemory,
+    startSound: async () => {
+      const { startRack } = await import('./audio/rack');
+      const rack = await startRack();
+      // For tests that listen: the peak of what leaves now.
+      (globalThis as { rackleOutputPeak?: () => number }).rackleOutputPeak = () => rack.outputPeak();
+      return rack;
+    },
+    send,
+  });
+  // For tests that measure: how long messages took from arrival to hand-over.
+  (globalThis as { rackleHandOver?: () => HandOver }).rackleHandOver = () => host.handOverTimes();
+  return doorOn(port1);
+}

@@ -1,0 +1,379 @@
+import { Book, Engine, IGNORED_IN_WORDS, ShowCompiler, messageInWords, type CompiledShow, type EngineRecord, type EngineSink, type GearList, type Instrument, type Setlist, type Song } from '@rackle/core';
+import type { SoundOut } from '../audio/soundOut';
+import { Bench } from '../bench/Bench';
+import type { HandOver, HostCommand, HostEvent, PortState, Snapshot, StampedRecord } from '../door';
+import type { InPort, OutPort, PortListener } from '../ports/port';
+import { connectWebMidi } from '../ports/webMidiPorts';
+import { HandOverTimes } from './handOverTimes';
+import type { Memory } from './remembered';
+import type { After } from './timer';
+
+const SNAPSHOT_MS = 33;
+const RECORDS_MS = 100;
+const LEVELS_MS = 66;
+const KEPT_RECORDS = 2000;
+
+export interface HostParts {
+  nowMs: () => number;
+  after: After;
+  memory: Memory;
+  startSound: () => Promise<SoundOut>;
+  send: (event: HostEvent) => void;
+}
+
+/**
+ * The running side: ports → engine → ports and sound. It hears pages by commands and answers by events, and never waits for them.
+ *
+ *     port message → receive → engine → send → port
+ *                                            → sound
+ */
+export class EngineHost implements EngineSink, PortListener {
+  private readonly book = new Book();
+  private readonly compiler = new ShowCompiler(this.book);
+  private readonly engine = new Engine(this.book, this);
+  private readonly bench: Bench;
+  private readonly handOver = new HandOverTimes();
+  /** Inputs and outputs that are here, by the name of the device. */
+  private readonly inputs = new Map<string, InPort>();
+  private readonly outputs = new Map<string, OutPort>();
+  private readonly seen = new Map<string, PortState>();
+  /** By destination: where its messages go. */
+  private outputOf: (OutPort | null)[] = [];
+  private sound: SoundOut | null = null;
+  private soundState: Snapshot['sound'] = 'off';
+  private midi: Snapshot['midi'] = 'unasked';
+  private readonly balances = new Map<number, number[]>();
+  private songs = new Map<string, Song>();
+  private instruments: Instrument[] = [];
+  private setlist: Setlist | null = null;
+  private gear: GearList | null = null;
+  private compiled: CompiledShow | null = null;
+  private cancelDue: (() => void) | null = null;
+  private dueMs = Infinity;
+  private snapshotWaits = false;
+  private records: StampedRecord[] = [];
+  private recordNumber = 0;
+  private watching = { monitor: false, meters: false };
+  private lastStep: unknown = null;
+  private unknownPrograms = 0;
+  private warning: string | null = null;
+
+  constructor(private readonly parts: HostParts) {
+    this.bench = new Bench(this, parts.nowMs, parts.after, () => this.tellBench());
+    this.bench.plugAll();
+  }
+
+  /** What a page asks for. */
+  command(command: HostCommand): void {
+    const now = this.parts.nowMs();
+    switch (command.type) {
+      case 'show': this.takeShow(command); break;
+      case 'song': this.takeSong(command.song); break;
+      case 'recall': this.engine.recall(command.position, now); break;
+      case 'perform': this.engine.perform(command.action, now); break;
+      case 'cursor': this.engine.setCursor(command.position); break;
+      case 'locate': this.engine.locate(command.tick, now); break;
+      case 'bench': this.bench.do(command.gesture); break;
+      case 'startSound': void this.startSound(); break;
+      case 'connectMidi': void this.connectMidi(); break;
+      case 'watch': this.watch(command.monitor, command.meters); break;
+      case 'askFigures': this.parts.send({ type: 'figures', handOver: this.handOverTimes() }); break;
+    }
+    this.afterwards();
+  }
+
+  handOverTimes(): HandOver {
+    return this.handOver.summary();
+  }
+
+  // Ports in.
+
+  /** @hotpath */
+  onMessage(device: string, status: number, data1: number, data2: number, atMs: number): void {
+    const port = this.book.findInput(device);
+    this.engine.receive(port, status, data1, data2, atMs);
+    this.handOver.add(this.parts.nowMs() - atMs);
+    this.afterMessage(device, status, data1, data2);
+  }
+
+  onSysex(device: string, length: number, atMs: number): void {
+    this.engine.receiveSysex(this.book.findInput(device), length, atMs);
+  }
+
+  onInput(port: InPort, here: boolean): void {
+    if (here) this.inputs.set(port.name, port);
+    else this.inputs.delete(port.name);
+    this.note(port, 'in', here);
+    const number = this.book.findInput(port.name);
+    if (number >= 0) {
+      if (here) this.engine.inputBack(number, this.parts.nowMs());
+      else this.engine.inputGone(number, this.parts.nowMs());
+    }
+    this.afterwards();
+  }
+
+  onOutput(port: OutPort, here: boolean): void {
+    if (here) this.outputs.set(port.name, port);
+    else this.outputs.delete(port.name);
+    this.note(port, 'out', here);
+    this.connectOutputs();
+    this.afterwards();
+  }
+
+  private note(port: InPort | OutPort, direction: 'in' | 'out', alive: boolean): void {
+    this.seen.set(`${direction} ${port.name}`, { name: port.name, direction, origin: port.origin, alive });
+    this.parts.send({ type: 'ports', ports: [...this.seen.values()] });
+  }
+
+  /** Leads each output of the gear list to its device; one that is not here is away for the engine. */
+  private connectOutputs(): void {
+    const now = this.parts.nowMs();
+    const devices = new Map(this.gear?.ports.filter((port) => port.direction === 'out' && port.on).map((port) => [port.alias, port.device]) ?? []);
+    this.outputOf = this.book.destinations.map((entry) => (entry.kind === 'port' ? this.outputs.get(devices.get(entry.alias) ?? '') ?? null : null));
+    this.book.destinations.forEach((entry, destination) => {
+      if (entry.kind !== 'port') return;
+      if (this.outputOf[destination]) this.engine.outputBack(destination, now);
+      else this.engine.outputGone(destination, now);
+    });
+  }
+
+  // The engine's sink.
+
+  /** @hotpath */
+  send(destination: number, status: number, data1: number, data2: number): void {
+    const port = this.outputOf[destination];
+    if (port) port.send(status, data1, data2);
+    else this.sound?.send(destination, status, data1, data2);
+  }
+
+  sendSysex(destination: number, bytes: Uint8Array): void {
+    this.outputOf[destination]?.sendSysex(bytes);
+  }
+
+  balance(destination: number, values: Float64Array, at: number, rampMs: number): void {
+    this.balances.set(destination, [values[at], values[at + 1], values[at + 2], values[at + 3]]);
+    this.prepare(destination);
+    this.sound?.balance(destination, values[at], values[at + 1], values[at + 2], values[at + 3], rampMs);
+  }
+
+  fade(destination: number, fadeMs: number): void {
+    this.sound?.fade(destination, fadeMs);
+  }
+
+  private prepare(destination: number): void {
+    const entry = this.book.destinations[destination];
+    if (this.sound && entry.kind === 'layer') this.sound.prepare(destination, entry.instrumentId, entry.presetId, entry.track.split(' / ').at(-1) ?? '');
+  }
+
+  // The show.
+
+  private takeShow({ songs, instruments, setlist, gear }: Extract<HostCommand, { type: 'show' }>): void {
+    // What arrives is a copy; what did not change keeps its identity, so that it is not compiled again.
+    const kept = songs.map((song) => {
+      const known = this.songs.get(song.id);
+      return known && sameJson(known, song) ? known : song;
+    });
+    this.songs = new Map(kept.map((song) => [song.id, song]));
+    if (!sameJson(this.instruments, instruments)) this.instruments = instruments;
+    const other = this.setlist !== null && this.setlist.id !== setlist.id;
+    if (this.setlist) {
+      if (sameJson(this.setlist.layers, setlist.layers)) setlist.layers = this.setlist.layers;
+      if (sameJson(this.setlist.standing, setlist.standing)) setlist.standing = this.setlist.standing;
+    }
+    this.setlist = setlist;
+    if (!sameJson(this.gear, gear)) this.gear = gear;
+    this.load(other);
+  }
+
+  private takeSong(song: Song): void {
+    this.songs.set(song.id, song);
+    this.load(false);
+  }
+
+  private load(toFirst: boolean): void {
+    if (!this.setlist) return;
+    this.compiled = this.compiler.compile({ songs: [...this.songs.values()], instruments: this.instruments }, this.setlist, this.gear);
+    this.bench.know([...this.songs.values()], this.setlist, this.instruments);
+    const place = this.engine.step === null ? this.place() : null;
+    if (this.engine.step === null) this.connectOutputsOf();
+    this.engine.load(this.compiled, this.parts.nowMs(), place ?? undefined);
+    this.connectOutputs();
+    if (toFirst) this.engine.perform('firstStep', this.parts.nowMs());
+    this.prepareSong();
+  }
+
+  /** Before the first recall: outputs must be there for its addresses. */
+  private connectOutputsOf(): void {
+    const devices = new Map(this.gear?.ports.filter((port) => port.direction === 'out' && port.on).map((port) => [port.alias, port.device]) ?? []);
+    this.outputOf = this.book.destinations.map((entry) => (entry.kind === 'port' ? this.outputs.get(devices.get(entry.alias) ?? '') ?? null : null));
+  }
+
+  /** Position where this browser left the set, with its counters' references; null when it was never there. */
+  private place(): number | null {
+    const kept = this.parts.memory.read();
+    if (!kept || kept.setlistId !== this.setlist?.id || !this.compiled) return null;
+    for (const { device, channel, program } of kept.counters) {
+      const port = this.book.findInput(device);
+      if (port >= 0) this.engine.setCounterReference(port * 16 + channel, program);
+    }
+    const found = this.compiled.steps.findIndex((step) => step.entryId === kept.entryId && step.patch.patchId === kept.patchId && step.balance.blendId === kept.blendId);
+    return found >= 0 ? found : null;
+  }
+
+  private remember(): void {
+    const { step } = this.engine;
+    if (!step || !this.setlist) return;
+    this.parts.memory.write({
+      setlistId: this.setlist.id, entryId: step.entryId, patchId: step.patch.patchId, blendId: step.balance.blendId,
+      counters: this.engine.counterReferences().map(([at, program]) => ({ device: this.book.inputs[at >> 4], channel: at & 15, program })),
+    });
+  }
+
+  // Sound and machine.
+
+  private async startSound(): Promise<void> {
+    if (this.soundState === 'starting' || this.soundState === 'on') return;
+    this.soundState = 'starting';
+    this.tellSnapshot();
+    try {
+      this.sound = await this.parts.startSound();
+      this.soundState = 'on';
+      this.prepareSong();
+      this.balances.forEach(([levelDb, pan, room, echo], destination) => {
+        this.prepare(destination);
+        this.sound?.balance(destination, levelDb, pan, room, echo, 0);
+      });
+    } catch {
+      this.soundState = 'failed';
+      this.parts.send({ type: 'trouble', text: 'This browser gives no sound output. Check the sound device and try again; MIDI goes on meanwhile.' });
+    }
+    this.tellSnapshot();
+  }
+
+  /** Gets the sounds of the present song ready ahead of their notes. */
+  private prepareSong(): void {
+    const { step } = this.engine;
+    const entry = step && this.compiled?.entries[step.entry];
+    if (!entry || !this.compiled) return;
+    for (let position = entry.first; position < Math.min(entry.end + 1, this.compiled.steps.length); position++) {
+      for (const layer of this.compiled.steps[position].patch.layers) if (!layer.outboard) this.prepare(layer.destination);
+    }
+    this.sound?.setTempo(entry.tempoBpm);
+  }
+
+  private async connectMidi(): Promise<void> {
+    this.midi = 'asking';
+    this.tellSnapshot();
+    this.midi = await connectWebMidi(this);
+    this.tellSnapshot();
+  }
+
+  // What pages are told.
+
+  /** @hotpath */
+  private afterMessage(device: string, status: number, data1: number, data2: number): void {
+    this.schedule();
+    this.tellSnapshot();
+    if (this.engine.step !== this.lastStep) this.recalled(`${device} · ch ${(status & 15) + 1} · ${this.words(status, data1, data2)}`);
+    else if ((status & 0xf0) === 0xc0) this.tellProgram(device, status, data1);
+  }
+
+  private tellProgram(device: string, status: number, data1: number): void {
+    const ignored = this.engine.ignoredCounts()['no-such-program'];
+    if (ignored === this.unknownPrograms) return;
+    this.unknownPrograms = ignored;
+    this.parts.send({ type: 'lastWord', text: `${device} · ch ${(status & 15) + 1} · ${this.words(status, data1, 0)} → ${IGNORED_IN_WORDS['no-such-program']}` });
+  }
+
+  private words(status: number, data1: number, data2: number): string {
+    return messageInWords(status, data1, data2, { programsFrom: this.setlist?.programsFrom ?? 1, middleC: this.setlist?.middleC ?? 'C4' });
+  }
+
+  private recalled(cause: string): void {
+    const { step } = this.engine;
+    this.lastStep = step;
+    this.remember();
+    this.prepareSong();
+    if (step && cause) this.parts.send({ type: 'lastWord', text: `${cause} → ${step.patch.song}: ${step.patch.name}${step.balance.name ? `, ${step.balance.name}` : ''}` });
+  }
+
+  private afterwards(): void {
+    if (this.engine.step !== this.lastStep) this.recalled('');
+    this.schedule();
+    this.tellSnapshot();
+  }
+
+  /** Asks to be woken when the next thing falls due. */
+  private schedule(): void {
+    const now = this.parts.nowMs();
+    const due = this.engine.advance(now);
+    if (due === this.dueMs) return;
+    this.cancelDue?.();
+    this.cancelDue = null;
+    this.dueMs = due;
+    if (due === Infinity) return;
+    this.cancelDue = this.parts.after(due - now, () => {
+      this.dueMs = Infinity;
+      this.cancelDue = null;
+      this.engine.advance(this.parts.nowMs());
+      if (this.engine.step !== this.lastStep) this.recalled('timeline');
+      this.schedule();
+      this.tellSnapshot();
+    });
+  }
+
+  private tellSnapshot(): void {
+    if (this.snapshotWaits) return;
+    this.snapshotWaits = true;
+    this.parts.after(SNAPSHOT_MS, () => {
+      this.snapshotWaits = false;
+      this.parts.send({ type: 'snapshot', snapshot: this.snapshot() });
+      if (this.bench.isMoving) this.tellBench();
+      if (this.engine.isPlaying || this.bench.isMoving) this.tellSnapshot();
+    });
+  }
+
+  private snapshot(): Snapshot {
+    const { engine } = this;
+    const { step } = engine;
+    return {
+      position: step ? Math.floor(step.position) : -1, entryId: step?.entryId ?? null, songId: step?.patch.songId ?? null, patchId: step?.patch.patchId ?? null,
+      blendId: step?.balance.blendId ?? null, cursor: engine.cursor, nextPosition: engine.nextPosition, playing: engine.isPlaying, tick: engine.tickAt(this.parts.nowMs()),
+      keys: engine.keysDown(), carried: engine.carried(), pedal: engine.isPedalDown(64), sound: this.soundState, midi: this.midi, warning: this.warning,
+    };
+  }
+
+  private tellBench(): void {
+    this.parts.send({ type: 'bench', bench: this.bench.state() });
+  }
+
+  private watch(monitor: boolean, meters: boolean): void {
+    const was = this.watching;
+    this.watching = { monitor, meters };
+    this.engine.observer = monitor ? { record: (record) => this.keep(record) } : null;
+    if (monitor && !was.monitor) this.sendRecords();
+    if (meters && !was.meters) this.sendLevels();
+    this.tellBench();
+    this.parts.send({ type: 'ports', ports: [...this.seen.values()] });
+  }
+
+  private keep(record: EngineRecord): void {
+    if (record.type === 'warning') this.warning = record.code;
+    this.records.push({ number: ++this.recordNumber, record });
+    if (this.records.length > KEPT_RECORDS) this.records.splice(0, this.records.length - KEPT_RECORDS);
+  }
+
+  private sendRecords(): void {
+    if (!this.watching.monitor) return;
+    if (this.records.length > 0) this.parts.send({ type: 'records', records: this.records.splice(0) });
+    this.parts.after(RECORDS_MS, () => this.sendRecords());
+  }
+
+  private sendLevels(): void {
+    if (!this.watching.meters) return;
+    if (this.sound) this.parts.send({ type: 'levels', levels: this.sound.levels(this.engine.step?.patch.layers.filter((layer) => !layer.outboard).map((layer) => layer.destination) ?? []) });
+    this.parts.after(LEVELS_MS, () => this.sendLevels());
+  }
+}
+
+const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);

@@ -1,0 +1,62 @@
+import { dataLength } from '@rackle/core';
+import type { PortListener } from './port';
+
+export type MidiOutcome = 'on' | 'refused' | 'absent';
+
+/**
+ * Connects the machine's MIDI ports. Absent (no support, no MIDI system) and refused are answers, not errors:
+ * the bench works on either way.
+ */
+export async function connectWebMidi(listener: PortListener, ask: (() => Promise<MIDIAccess>) | null = requester()): Promise<MidiOutcome> {
+  if (ask === null) return 'absent';
+  let access: MIDIAccess;
+  try {
+    access = await ask();
+  } catch (cause) {
+    return cause instanceof DOMException && (cause.name === 'NotAllowedError' || cause.name === 'SecurityError') ? 'refused' : 'absent';
+  }
+  const known = new Map<string, boolean>();
+  const take = (port: MIDIPort): void => {
+    const here = port.state === 'connected';
+    if (known.get(port.id) === here) return;
+    known.set(port.id, here);
+    const name = port.name ?? port.id;
+    if (port.type === 'input') {
+      (port as MIDIInput).onmidimessage = here ? (event) => hear(event, name, listener) : null;
+      listener.onInput({ name, origin: 'midi' }, here);
+    } else listener.onOutput(outPort(port as MIDIOutput, name), here);
+  };
+  access.inputs.forEach(take);
+  access.outputs.forEach(take);
+  access.onstatechange = ({ port }) => { if (port) take(port); };
+  return 'on';
+}
+
+const requester = (): (() => Promise<MIDIAccess>) | null =>
+  typeof navigator !== 'undefined' && typeof navigator.requestMIDIAccess === 'function' ? () => navigator.requestMIDIAccess({ sysex: false }) : null;
+
+/** @hotpath */
+function hear(event: MIDIMessageEvent, name: string, listener: PortListener): void {
+  const { data } = event;
+  if (data === null || data.length === 0) return;
+  if (data[0] === 0xf0) return listener.onSysex(name, data.length, event.timeStamp);
+  const needed = dataLength(data[0]);
+  // Too short, or no status: the engine counts it as malformed.
+  if (needed < 0 || data.length < needed + 1) return listener.onMessage(name, 0, 0, 0, event.timeStamp);
+  listener.onMessage(name, data[0], needed > 0 ? data[1] : 0, needed > 1 ? data[2] : 0, event.timeStamp);
+}
+
+function outPort(port: MIDIOutput, name: string): { name: string; origin: 'midi'; send(status: number, data1: number, data2: number): void; sendSysex(bytes: Uint8Array): void } {
+  const buffers = [new Uint8Array(1), new Uint8Array(2), new Uint8Array(3)];
+  return {
+    name, origin: 'midi',
+    send(status, data1, data2) {
+      const buffer = buffers[Math.max(0, dataLength(status))];
+      buffer[0] = status;
+      if (buffer.length > 1) buffer[1] = data1;
+      if (buffer.length > 2) buffer[2] = data2;
+      port.send(buffer);
+    },
+    sendSysex: (bytes) => port.send([0xf0, ...bytes, 0xf7]),
+  };
+}

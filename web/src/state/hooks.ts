@@ -1,0 +1,54 @@
+import { createContext, useContext, useMemo } from 'react';
+import { finishingTimes, playingOrder, type GearList, type Place, type Setlist, type Song } from '@rackle/core';
+import { useDispatch, useSelector } from 'react-redux';
+import type { HostDoor } from '../live/door';
+import { edited, type Edit } from '../show/showSlice';
+import type { RootState, Store } from './store';
+
+export const useApp = useSelector.withTypes<RootState>();
+export const useAct = useDispatch.withTypes<Store['dispatch']>();
+
+export const DoorContext = createContext<HostDoor | null>(null);
+
+/** @throws Error outside of the door's provider. */
+export function useDoor(): HostDoor {
+  const door = useContext(DoorContext);
+  if (!door) throw new Error('there is no door to the host here');
+  return door;
+}
+
+/** Makes an edit: at once on the page and in the sound, saved by itself, undone as one step. */
+export function useEdit(): (edit: Edit) => void {
+  const act = useAct();
+  return (edit) => void act(edited(edit));
+}
+
+export const useSetlist = (): Setlist | null => useApp(({ show }) => (show.setlistId === null ? null : show.working.setlists[show.setlistId] ?? null));
+export const useSongs = (): Record<string, Song> => useApp(({ show }) => show.working.songs);
+export const useSong = (id: string | null | undefined): Song | null => useApp(({ show }) => (id ? show.working.songs[id] ?? null : null));
+export const useGear = (): GearList | null => useApp(({ show }) => {
+  const setlist = show.setlistId === null ? undefined : show.working.setlists[show.setlistId];
+  return (setlist?.gearListId ? show.working.gearLists[setlist.gearListId] : undefined) ?? Object.values(show.working.gearLists)[0] ?? null;
+});
+
+/** Everything that can be recalled, in running order. */
+export function usePlaces(): Place[] {
+  const setlist = useSetlist();
+  const songs = useSongs();
+  return useMemo(() => (setlist ? playingOrder(setlist, songs) : []), [setlist, songs]);
+}
+
+export function useTimes(): ReturnType<typeof finishingTimes> {
+  const setlist = useSetlist();
+  const songs = useSongs();
+  return useMemo(() => (setlist ? finishingTimes(setlist, songs) : { startsAt: [], overAt: 0, playsSeconds: 0 }), [setlist, songs]);
+}
+
+/** Program number of a target as the player counts, or null when it has none. */
+export function useNumbers(): (songId: string, patchId: string, blendId: string | null) => string | null {
+  const setlist = useSetlist();
+  return useMemo(() => {
+    const numbers = new Map(setlist?.programs.map((line) => [`${line.target.songId} ${line.target.patchId ?? ''} ${line.target.blendId ?? ''}`, String(line.program + setlist.programsFrom)]));
+    return (songId, patchId, blendId) => numbers.get(`${songId} ${patchId} ${blendId ?? ''}`) ?? null;
+  }, [setlist]);
+}

@@ -1,0 +1,34 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+export interface UiState {
+  benchOpen: boolean;
+  monitorOpen: boolean;
+  paletteOpen: boolean;
+  keysOpen: boolean;
+  /** The stage lock: on any page the strip and the links only move the cursor. */
+  locked: boolean;
+  night: boolean;
+  /** Patch, blend and layer that are looked at, by song. */
+  chosen: Record<string, { patchId: string | null; blendId: string | null; layerId: string | null }>;
+}
+
+const initialState: UiState = { benchOpen: false, monitorOpen: false, paletteOpen: false, keysOpen: false, locked: false, night: false, chosen: {} };
+
+export const uiSlice = createSlice({
+  name: 'ui',
+  initialState,
+  reducers: {
+    toggled(state, { payload }: PayloadAction<'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'locked' | 'night'>) {
+      state[payload] = !state[payload];
+    },
+    closed(state, { payload }: PayloadAction<'paletteOpen' | 'keysOpen'>) {
+      state[payload] = false;
+    },
+    chose(state, { payload }: PayloadAction<{ songId: string; patchId?: string | null; blendId?: string | null; layerId?: string | null }>) {
+      const { songId, ...rest } = payload;
+      state.chosen[songId] = { ...(state.chosen[songId] ?? { patchId: null, blendId: null, layerId: null }), ...rest };
+    },
+  },
+});
+
+export const { toggled, closed, chose } = uiSlice.actions;

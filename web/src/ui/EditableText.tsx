@@ -1,0 +1,37 @@
+import { useState, type CSSProperties, type KeyboardEvent } from 'react';
+
+interface Props {
+  value: string;
+  label: string;
+  onChange: (value: string) => void;
+  className?: string;
+  /** Says what is wrong with a text, or null; a wrong one is not taken. */
+  check?: (text: string) => string | null;
+  width?: string;
+}
+
+/** Text edited in its place: Enter keeps, Escape brings back what was there. */
+export function EditableText({ value, label, onChange, className = '', check, width = '100%' }: Props) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const wrong = draft === null ? null : draft.trim() === '' ? 'a name is needed' : check?.(draft) ?? null;
+  const keep = (): void => {
+    if (draft !== null && wrong === null && draft.trim() !== value) onChange(draft.trim());
+    setDraft(null);
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
+    if (event.key === 'Enter') event.currentTarget.blur();
+    if (event.key === 'Escape') {
+      setDraft(null);
+      event.stopPropagation();
+    }
+  };
+  return (
+    <span className={`relative inline-block max-w-full ${className}`} style={{ width }}>
+      <input
+        aria-label={label} aria-invalid={wrong !== null} style={{ fieldSizing: 'fixed' } as CSSProperties} className="w-full min-w-0 truncate border-b border-transparent bg-transparent hover:border-rule focus:border-ink focus:outline-none"
+        value={draft ?? value} onChange={(event) => setDraft(event.target.value)} onFocus={() => setDraft(value)} onBlur={keep} onKeyDown={onKeyDown} spellCheck={false}
+      />
+      {wrong !== null && <span role="alert" className="absolute left-0 top-full z-10 whitespace-nowrap bg-ink font-[family-name:var(--font-text)] px-1.5 py-0.5 text-xs text-ground">{wrong}</span>}
+    </span>
+  );
+}

@@ -1,0 +1,22 @@
+/** 4:06 */
+export const minutesText = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
+/** 20:34, also past midnight. */
+export const clockText = (minutes: number): string => `${String(Math.floor(minutes / 60) % 24).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`;
+/** “4:06” or “246” in seconds; null when it cannot be read. */
+export function readMinutes(text: string): number | null {
+  const match = /^\s*(\d{1,3})(?::(\d{2}))?\s*$/.exec(text);
+  return match ? (match[2] === undefined ? Number(match[1]) : Number(match[1]) * 60 + Number(match[2])) : null;
+}
+/** −4 dB, with a real minus. */
+export const dbText = (db: number): string => `${String(Math.round(db * 10) / 10).replace('-', '−')} dB`;
+export const panText = (pan: number): string => (pan === 0 ? 'middle' : `${pan < 0 ? 'left' : 'right'} ${Math.abs(pan)}`);
+/** “up an octave”, “down 3 semitones”, “as played”. */
+export function shiftText(shift: number): string {
+  if (shift === 0) return 'as played';
+  const octaves = Math.trunc(Math.abs(shift) / 12);
+  const semitones = Math.abs(shift) % 12;
+  const words = [octaves === 0 ? '' : octaves === 1 ? 'an octave' : `${octaves} octaves`, semitones === 0 ? '' : `${semitones} semitone${semitones === 1 ? '' : 's'}`].filter((word) => word !== '');
+  return `${shift > 0 ? 'up' : 'down'} ${words.join(' and ')}`;
+}
+/** −12, +7: short. */
+export const shiftNote = (shift: number): string => (shift === 0 ? '' : `${shift > 0 ? '+' : '−'}${Math.abs(shift)}`);
