@@ -20,7 +20,7 @@ export function readArguments(words: readonly string[], valued: readonly string[
     if (!word.startsWith('--')) found.positional.push(word);
     else if (flags.includes(word.slice(2))) found.options.set(word.slice(2), '');
     else if (!valued.includes(word.slice(2))) throw new UsageError(`there is no option ${word}`);
-    else if (words[i + 1] === undefined) throw new UsageError(`${word} needs a value`);
+    else if (words[i + 1] === undefined || words[i + 1].startsWith('--')) throw new UsageError(`${word} needs a value`);
     else found.options.set(word.slice(2), words[++i]);
   }
   return found;

@@ -113,7 +113,7 @@ test('the stage lock: strip and links only move the cursor, Enter goes', async (
   await page.locator('[data-position="5"]').click();
   await expect(page.getByTestId('stage-name')).toHaveText('Jetty');
   await expect(page.getByTestId('stage')).toContainText('cursor on');
-  await page.getByRole('link', { name: 'Setlist' }).click();
+  await page.getByRole('link', { name: 'Setlist' }).click({ force: true });
   await expect(page).toHaveURL(/stage/);
   await page.locator('body').click({ position: { x: 400, y: 300 } });
   await page.keyboard.press('Enter');

@@ -10,7 +10,7 @@ export function Choice({ label, value, groups, onChange, className = '' }: { lab
   const shown = groups.flatMap((group) => group.items).find((item) => item.value === value)?.label ?? 'choose';
   return (
     <Select.Root value={value} onValueChange={onChange}>
-      <Select.Trigger aria-label={label} className={`border-b border-dotted border-ink text-left hover:border-solid ${className}`}><Select.Value>{shown}</Select.Value></Select.Trigger>
+      <Select.Trigger aria-label={label} className={`border-b border-dotted border-ink text-left hover:border-solid ${className}`}><Select.Value placeholder="choose">{shown}</Select.Value></Select.Trigger>
       <Select.Portal>
         <Select.Content position="popper" sideOffset={4} className="z-50 max-h-80 min-w-48 overflow-hidden border border-ink bg-ground text-ink">
           <Select.Viewport className="max-h-80 overflow-y-auto p-1">

@@ -13,9 +13,9 @@ const ECHO_QUARTERS = 0.75;
  * @throws Error when the browser gives no sound output.
  */
 export async function startRack(): Promise<SoundOut> {
-  Tone.setContext(new Tone.Context({ latencyHint: 'interactive', lookAhead: 0, updateInterval: 0.05 }));
-  await Tone.start();
-  const context = Tone.getContext().rawContext as unknown as AudioContext;
+  // The browser's own context: voices are made of its nodes, effects and the desk of Tone's.
+  const context = new AudioContext({ latencyHint: 'interactive' });
+  Tone.setContext(new Tone.Context({ context, lookAhead: 0, updateInterval: 0.05 }));
   if (context.state !== 'running') await context.resume();
   return new Rack(context);
 }
@@ -38,7 +38,7 @@ class Rack implements SoundOut {
     this.meter.fftSize = 1024;
     Tone.connect(limiter, this.meter);
     const native = (gain: Tone.Gain): AudioNode => gain.input as unknown as AudioNode;
-    this.desk = { master: native(master), room: native(roomIn), echo: native(echoIn), noise: whiteNoise(context), waves: new WeakMap() };
+    this.desk = { context, master: native(master), room: native(roomIn), echo: native(echoIn), noise: whiteNoise(context), waves: new WeakMap() };
   }
 
   prepare(destination: number, instrumentId: string, presetId: string, name: string): void {

@@ -1,4 +1,3 @@
-import * as Tone from 'tone';
 import { CC_EXPRESSION, CC_MODULATION, CC_SUSTAIN } from './controllers';
 import type { Recipe } from './recipe';
 import { Voice } from './voice';
@@ -6,9 +5,11 @@ import { Voice } from './voice';
 const BEND_CENTS = 200;
 const MOST_VIBRATO_CENTS = 45;
 const MOST_VOICES = 32;
+const WARM_UP_VOICES = 6;
 
 /** Where the strips of all layers meet. */
 export interface Desk {
+  context: AudioContext;
   master: AudioNode;
   room: AudioNode;
   echo: AudioNode;
@@ -45,7 +46,7 @@ export class Strip {
   private modulation = 0;
 
   constructor(private readonly recipe: Recipe, private readonly desk: Desk, readonly name: string) {
-    const context = Tone.getContext().rawContext as unknown as AudioContext;
+    const { context } = desk;
     this.context = context;
     this.expression = context.createGain();
     this.panner = context.createStereoPanner();
@@ -69,6 +70,19 @@ export class Strip {
     this.level.connect(this.meter);
     this.level.connect(this.roomSend).connect(desk.room);
     this.level.connect(this.echoSend).connect(desk.echo);
+    this.warmUp();
+  }
+
+  /** Makes voices that go nowhere, so that the player's first note does not pay for what is done once. */
+  private warmUp(): void {
+    const nowhere = this.context.createGain();
+    const cents = this.context.createGain();
+    const recipes = this.recipe.kit ?? [this.recipe];
+    for (let i = 0; i < WARM_UP_VOICES; i++) {
+      const voice = new Voice(60, 1, recipes[i % recipes.length], { context: this.context, output: nowhere, bend: cents, noise: this.desk.noise, waves: this.desk.waves }, () => undefined);
+      voice.release();
+    }
+    this.channel(0);
   }
 
   private shake(into: GainNode, { hz, depth }: NonNullable<Recipe['tremolo']>, context: AudioContext): void {

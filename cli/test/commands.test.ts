@@ -1,0 +1,134 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { readSmf, writeSmf, type LogRecord, type Show } from '@rackle/core';
+
+const ROOT = join(__dirname, '../..');
+const SHOW = join(ROOT, 'demo/tern-ledge.json');
+const PLAYED = join(ROOT, 'demo/rehearsal.mid');
+const SET = 'Midsummer at Tern Ledge';
+let folder = '';
+beforeAll(() => { folder = mkdtempSync(join(tmpdir(), 'rackle-cli-')); });
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+const rackle = (...words: string[]) => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [join(ROOT, 'cli/bin/rackle.mjs'), ...words], { encoding: 'utf8' });
+  return { status, stdout, stderr };
+};
+const at = (name: string): string => join(folder, name);
+const put = (name: string, content: Uint8Array | string): string => {
+  writeFileSync(at(name), content);
+  return at(name);
+};
+const changedShow = (change: (show: Show) => void): string => {
+  const show = JSON.parse(readFileSync(SHOW, 'utf8')) as Show;
+  change(show);
+  return put('changed.json', JSON.stringify(show));
+};
+
+describe('rackle dry-run', () => {
+  it('plays the rehearsal: tracks by their names, note-offs for all note-ons, recalls in the log, nothing left sounding', () => {
+    expect(rackle('dry-run', SHOW, '--setlist', SET, '--in', PLAYED, '--out', at('r.mid'), '--log', at('r.ndjson'))).toMatchObject({ status: 0, stderr: '' });
+    const read = readSmf(readFileSync(at('r.mid')));
+    if (!read.ok) throw new Error(read.error.message);
+    expect(read.value.format).toBe(1);
+    const names = read.value.tracks.map((track) => track.name);
+    expect(names).toContain('Skerry');
+    expect(names).toContain('Causeway / Third Ferry Home / Quay / Late Boat');
+    for (const track of read.value.tracks) {
+      const balance = new Map<string, number>();
+      for (const message of track.messages) {
+        if (message.kind !== 'message') continue;
+        const key = `${message.status & 15} ${message.data1}`;
+        if ((message.status & 0xf0) === 0x90) balance.set(key, (balance.get(key) ?? 0) + 1);
+        if ((message.status & 0xf0) === 0x80) balance.set(key, (balance.get(key) ?? 0) - 1);
+        expect(balance.get(key) ?? 0).toBeGreaterThanOrEqual(0);
+      }
+      expect([...balance.values()].every((count) => count === 0)).toBe(true);
+    }
+    const log = readFileSync(at('r.ndjson'), 'utf8').trim().split('\n').map((line) => JSON.parse(line) as LogRecord);
+    const recalls = log.flatMap((record) => (record.type === 'recall' ? [record.patch + (record.blend === null ? '' : `/${record.blend}`)] : []));
+    expect(recalls).toEqual(['Jetty', 'Oars', 'Regatta', 'Quay', 'Gangway', 'Gangway/quiet', 'Gangway/quiet', 'Open water', 'Bell buoy', 'Ash', 'Flame', 'Dusk', 'Long bows', 'Rinse']);
+    expect(log.at(-1)).toMatchObject({ type: 'end', sounding: [] });
+    expect(log).toContainEqual(expect.objectContaining({ type: 'ignored', reason: 'no-such-program', data1: 120 }));
+  });
+
+  it('gives the same result twice', () => {
+    rackle('dry-run', SHOW, '--setlist', SET, '--in', PLAYED, '--out', at('a.mid'));
+    rackle('dry-run', SHOW, '--setlist', SET, '--in', PLAYED, '--out', at('b.mid'));
+    expect(readFileSync(at('a.mid')).equals(readFileSync(at('b.mid')))).toBe(true);
+  });
+
+  it('plays a file of one unnamed track on the first keyboard, and lists what the file leaves held', () => {
+    const midi = writeSmf([{ name: '', messages: [{ kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 90 }] }], 480, 500_000);
+    // As a format 0 file without any name: header, then the one track's note.
+    const bare = Uint8Array.from([...midi.slice(0, 8), 0, 0, 0, 1, 1, 0xe0, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 8, 0, 0x90, 60, 90, 0, 0xff, 0x2f, 0]);
+    expect(rackle('dry-run', SHOW, '--setlist', SET, '--in', put('bare.mid', bare), '--out', at('bare-out.mid'), '--log', at('bare.ndjson')).status).toBe(0);
+    expect(JSON.parse(readFileSync(at('bare.ndjson'), 'utf8').trim().split('\n').at(-1)!)).toMatchObject({ type: 'end', sounding: [{ key: 60, layer: 'Late Boat' }] });
+  });
+
+  it.each([
+    ['truncated', () => put('cut.mid', readFileSync(PLAYED).subarray(0, 300)), 'the file has'],
+    ['not MIDI', () => put('text.mid', 'hello there'), 'not a Standard MIDI File'],
+    ['missing', () => at('nowhere.mid'), 'cannot be read'],
+    ['on an unknown port', () => put('port.mid', writeSmf([{ name: 'Harmonica', messages: [{ kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 9 }] }], 480, 500_000)), 'there is no input "Harmonica" in the gear list; there are: "Keys", "Treadle 6"'],
+  ])('a file that is %s: one clear line, status 2, nothing half written', (_, make, words) => {
+    const before = readdirSync(folder).filter((name) => name.includes('out')).length;
+    const { status, stderr } = rackle('dry-run', SHOW, '--setlist', SET, '--in', make(), '--out', at('none-out.mid'));
+    expect(status).toBe(2);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+    expect(stderr).toContain(words);
+    expect(existsSync(at('none-out.mid'))).toBe(false);
+    expect(readdirSync(folder).filter((name) => name.includes('out'))).toHaveLength(before);
+  });
+
+  it.each([
+    [['--setlist', 'Nothing'], 'there is no setlist "Nothing"; there are: "Midsummer at Tern Ledge"'],
+    [['--setlist', SET, '--gear', 'Nothing'], 'there is no gear list "Nothing"; there are: "Rehearsal loft", "Ferry bag"'],
+    [['--setlist'], 'needs a value'],
+    [['--colour', 'x'], 'there is no option --colour'],
+  ])('options %j: one clear line, status 2', (options, words) => {
+    const { status, stderr } = rackle('dry-run', SHOW, ...options, '--in', PLAYED, '--out', at('no-out.mid'));
+    expect(status).toBe(2);
+    expect(stderr).toContain(words);
+  });
+
+  it('an output that cannot be written: one line, status 2', () => {
+    const { status, stderr } = rackle('dry-run', SHOW, '--setlist', SET, '--in', PLAYED, '--out', join(folder, 'no-such-folder', 'x.mid'));
+    expect([status, stderr.includes('cannot be written')]).toEqual([2, true]);
+  });
+});
+
+describe('rackle check', () => {
+  it('finds nothing wrong with the demo', () => {
+    expect(rackle('check', SHOW)).toMatchObject({ status: 0, stdout: 'Nothing wrong.\n' });
+  });
+
+  it('prints findings, also as JSON, and ends with 1 when they are errors', () => {
+    const broken = changedShow((show) => { show.setlists[0].programs[1].program = 0; });
+    const { status, stdout } = rackle('check', broken, '--setlist', SET, '--json');
+    expect(status).toBe(1);
+    expect(JSON.parse(stdout)).toEqual([expect.objectContaining({ severity: 'error', code: 'number-twice' })]);
+  });
+
+  it.each([
+    ['a newer version', () => changedShow((show) => { (show as { version: number }).version = 7; }), 'newer Rackle'],
+    ['broken JSON', () => put('broken.json', '{"format":'), 'not a JSON document'],
+    ['something else', () => put('else.json', '{"a":1}'), 'not a Rackle show'],
+  ])('%s: one clear line, status 2', (_, make, words) => {
+    const { status, stderr } = rackle('check', make());
+    expect(status).toBe(2);
+    expect(stderr).toContain(words);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+  });
+});
+
+describe('the demo files', () => {
+  it('are what the script makes', () => {
+    expect(rackle('make-demo', '--into', folder).status).toBe(0);
+    expect(readFileSync(at('tern-ledge.json')).equals(readFileSync(SHOW))).toBe(true);
+    expect(readFileSync(at('rehearsal.mid')).equals(readFileSync(PLAYED))).toBe(true);
+  });
+});

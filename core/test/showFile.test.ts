@@ -1,0 +1,103 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { SHOW_VERSION, Show, emptyShow, migrations, readShowFile, showFaults, showJsonSchema, soundcheck, writeShowFile } from '../src';
+import { showArb } from './arbitraries';
+
+const demo = readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8');
+const demoShow = (): Show => {
+  const read = readShowFile(demo);
+  if (!read.ok) throw new Error(read.error.message);
+  return read.value;
+};
+
+describe('the show file', () => {
+  it('reads back what was written', () => {
+    fc.assert(fc.property(showArb(), (generated) => {
+      const show = Show.parse({ ...emptyShow(), songs: generated.songs, instruments: generated.instruments, gearLists: [generated.gear], setlists: [{ id: 's', name: 'S', ...generated.setlist }] });
+      expect(readShowFile(writeShowFile(show))).toEqual({ ok: true, value: show });
+    }), { seed: 3, numRuns: 60 });
+  });
+
+  it('refuses what it cannot use, by code, with the path of the fault', () => {
+    const outcome = (text: string) => {
+      const read = readShowFile(text);
+      return read.ok ? 'read' : [read.error.code, ...read.error.path];
+    };
+    expect(outcome('{"format":')).toEqual(['not-json']);
+    expect(outcome('[]')).toEqual(['not-a-show', 'format']);
+    expect(outcome('{"format":"rackle-show"}')).toEqual(['not-a-show', 'version']);
+    expect(outcome(JSON.stringify({ ...emptyShow(), version: SHOW_VERSION + 1 }))).toEqual(['newer-version', 'version']);
+    expect(outcome(JSON.stringify({ ...emptyShow(), songs: [{ id: 'a', name: 'A', tempoBpm: 'fast' }] }))).toEqual(['invalid', 'songs', 0, 'tempoBpm']);
+    expect(outcome(JSON.stringify({ ...emptyShow(), extra: 1 }))).toEqual(['invalid']);
+  });
+
+  it('cut off anywhere is refused', () => {
+    for (let length = 0; length < demo.length - 1; length += 997) expect(readShowFile(demo.slice(0, length)).ok).toBe(false);
+  });
+
+  it('has migrations with consecutive numbers, up to the present version', () => {
+    expect(migrations.map((migration) => migration.from)).toEqual(Array.from({ length: SHOW_VERSION - 1 }, (_, i) => i + 1));
+  });
+
+  it('publishes a JSON Schema in which defaults may be left out', () => {
+    const schema = showJsonSchema() as { properties: Record<string, unknown>; required: string[] };
+    expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'songs', 'setlists', 'instruments', 'gearLists']);
+    expect(schema.required).toEqual(['format', 'version']);
+  });
+});
+
+describe('the demo', () => {
+  it('is whole: ten songs, a break, about forty patches, blends, standing layers, outboard layers; and nothing is wrong with it', () => {
+    const show = demoShow();
+    const [setlist] = show.setlists;
+    expect(setlist.entries.map((entry) => entry.kind)).toEqual([...Array<string>(5).fill('song'), 'break', ...Array<string>(5).fill('song')]);
+    const patches = show.songs.flatMap((song) => song.patches);
+    expect(patches.length + patches.flatMap((patch) => patch.blends).length).toBe(41);
+    expect(show.songs.flatMap((song) => song.standing).length).toBeGreaterThan(1);
+    expect(show.songs.flatMap((song) => song.layers).filter((layer) => layer.sound.instrumentId === 'skerry').length).toBeGreaterThan(2);
+    expect(show.instruments[0].names).toHaveLength(256);
+    expect(new Set(show.instruments[0].names.map((name) => name.name)).size).toBe(256);
+    expect(showFaults(show)).toEqual([]);
+    expect(soundcheck(show)).toEqual([]);
+  });
+});
+
+describe('references and the soundcheck', () => {
+  const broken = (change: (show: Show) => void): string[] => {
+    const show = demoShow();
+    change(show);
+    return soundcheck(show).map((finding) => finding.code);
+  };
+
+  it('find what points at nothing', () => {
+    expect(broken((show) => { show.setlists[0].entries[0] = { kind: 'song', id: 'x' as never, songId: 'gone' as never, skip: false }; })).toContain('no-such-song');
+    expect(broken((show) => { show.songs[0].patches[0].parts[0].layerId = 'gone' as never; })).toContain('no-such-layer');
+    expect(broken((show) => { show.songs[0].layers[0].sound.presetId = 'gone' as never; })).toContain('no-such-preset');
+    expect(broken((show) => { show.songs[0].layers[0].sound.instrumentId = 'gone' as never; })).toContain('no-such-instrument');
+    expect(broken((show) => { show.songs[2].cues[0].patchId = 'gone' as never; })).toContain('no-such-patch');
+    expect(broken((show) => { show.setlists[0].gearListId = 'gone' as never; })).toContain('no-such-gear-list');
+    expect(broken((show) => { show.songs[1].id = show.songs[0].id; })).toContain('twice');
+  });
+
+  it('find zones upside down', () => {
+    expect(broken((show) => { Object.assign(show.songs[0].patches[0].parts[0].zone, { lowKey: 90, highKey: 10 }); })).toContain('zone-upside-down');
+    expect(broken((show) => { Object.assign(show.songs[0].patches[0].parts[0].zone, { lowVelocity: 90, highVelocity: 10 }); })).toContain('velocities-upside-down');
+  });
+
+  it('find the same number twice, and numbers that no gear can call', () => {
+    expect(broken((show) => { show.setlists[0].programs[1].program = show.setlists[0].programs[0].program; })).toEqual(['number-twice']);
+    expect(broken((show) => { show.setlists[0].programs[1].channel = 4; show.gearLists[0].ports.forEach((port) => { if (port.direction === 'in') port.channels = [1]; }); })).toEqual(['program-unreachable']);
+    expect(broken((show) => { show.setlists[0].entries.splice(0, 1); })).toContain('program-leads-nowhere');
+  });
+
+  it('find outputs that tonight’s gear lacks, and layers that would be silent', () => {
+    expect(broken((show) => { show.setlists[0].gearListId = show.gearLists[1].id; })).toContain('no-output');
+    expect(broken((show) => {
+      const [song] = show.songs;
+      song.layers[0].sound = { instrumentId: 'skerry' as never, presetId: 'skerry/1' as never, channel: null };
+      song.layers[1].sound = { instrumentId: 'skerry' as never, presetId: 'skerry/2' as never, channel: null };
+    })).toContain('channel-taken');
+  });
+});

@@ -1,0 +1,177 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { beforeEach, describe, expect, it, jest } from '@jest/globals';
+import { Show } from '@rackle/core';
+import type { SoundOut } from '../src/live/audio/soundOut';
+import type { BenchGesture, HostEvent, Snapshot } from '../src/live/door';
+import { EngineHost } from '../src/live/host/EngineHost';
+import type { Remembered } from '../src/live/host/remembered';
+
+const demo = Show.parse(JSON.parse(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8')));
+const [setlist] = demo.setlists;
+
+class Listener implements SoundOut {
+  readonly heard: [number, number, number][] = [];
+  readonly prepared = new Set<number>();
+  prepare(destination: number): void { this.prepared.add(destination); }
+  send(destination: number, status: number, data1: number): void { this.heard.push([destination, status, data1]); }
+  balance(): void {}
+  fade(): void {}
+  setTempo(): void {}
+  levels() { return { output: { peakDb: -100, clipped: false }, layers: [] }; }
+  outputPeak(): number { return 0; }
+}
+
+function setUp(kept: Remembered | null = null) {
+  const events: HostEvent[] = [];
+  const sound = new Listener();
+  const memory = { kept, read: () => memory.kept, write: (next: Remembered) => { memory.kept = next; } };
+  const host = new EngineHost({
+    nowMs: () => Date.now(), memory, startSound: () => Promise.resolve(sound), send: (event) => events.push(structuredClone(event)),
+    after: (delayMs, act) => {
+      const id = setTimeout(act, Math.max(0, delayMs));
+      return () => clearTimeout(id);
+    },
+  });
+  host.command(structuredClone({ type: 'show', songs: demo.songs, instruments: demo.instruments, setlist, gear: demo.gearLists[0] }));
+  const bench = (gesture: BenchGesture): void => host.command({ type: 'bench', gesture });
+  const last = <T extends HostEvent['type']>(type: T): Extract<HostEvent, { type: T }> | undefined => events.filter((event): event is Extract<HostEvent, { type: T }> => event.type === type).at(-1);
+  const snapshot = async (): Promise<Snapshot> => {
+    await jest.advanceTimersByTimeAsync(50);
+    return last('snapshot')!.snapshot;
+  };
+  return { host, events, sound, memory, bench, last, snapshot };
+}
+
+describe('the engine’s host', () => {
+  beforeEach(() => { jest.useFakeTimers(); });
+
+  it('recalls by a Treadle pedal, says so, and does not hear the same pedal twice', async () => {
+    const { bench, last, snapshot, events } = setUp();
+    bench({ device: 'Treadle 6', kind: 'pedal', pedal: 2 });
+    bench({ device: 'Treadle 6', kind: 'pedal', pedal: 2 });
+    expect((await snapshot()).patchId).toBe('biscuit-tin-regatta/regatta');
+    expect(last('lastWord')!.text).toBe('Treadle 6 · ch 1 · program 3 → Biscuit Tin Regatta: Regatta');
+    expect(events.filter((event) => event.type === 'lastWord')).toHaveLength(1);
+  });
+
+  it('says when a program is in no setlist, and changes nothing', async () => {
+    const { bench, last, snapshot } = setUp();
+    for (let i = 0; i < 8; i++) bench({ device: 'Treadle 6', kind: 'page', direction: 1 });
+    bench({ device: 'Treadle 6', kind: 'pedal', pedal: 5 });
+    expect(last('lastWord')!.text).toContain('program 54 → no such program in this setlist');
+    expect((await snapshot()).position).toBe(0);
+  });
+
+  it('steps by Updown’s counter, which repeats while it is held; the guard keeps a nervous foot out', async () => {
+    const { bench, snapshot } = setUp();
+    bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
+    bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
+    expect((await snapshot()).position).toBe(0);
+    bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
+    await jest.advanceTimersByTimeAsync(820);
+    bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
+    expect((await snapshot()).position).toBe(4);
+  });
+
+  it('steps by Clack’s pedals', async () => {
+    const { bench, snapshot } = setUp();
+    bench({ device: 'Clack 2', kind: 'pedal', pedal: 0, down: true });
+    expect((await snapshot()).position).toBe(1);
+  });
+
+  it('sounds notes through the built-in layers once sound is on, each off where its on was', async () => {
+    const { host, sound, bench, snapshot } = setUp();
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    expect(sound.heard).toEqual([]);
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
+    host.command({ type: 'startSound' });
+    expect((await snapshot()).sound).toBe('on');
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    host.command({ type: 'recall', position: 8 });
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
+    expect(sound.heard.filter(([, status]) => status === 0x90 || status === 0x80).map(([, status]) => status)).toEqual([0x90, 0x80]);
+    expect(new Set(sound.heard.filter(([, status]) => (status & 0xe0) === 0x80).map(([destination]) => destination)).size).toBe(1);
+  });
+
+  it('switches Skerry with its bank, and Skerry takes its 180 ms', async () => {
+    const { host, last } = setUp();
+    host.command({ type: 'recall', position: 16 });
+    await jest.advanceTimersByTimeAsync(60);
+    expect(last('bench')!.bench.skerry.channels).toEqual([expect.objectContaining({ channel: 1, name: 'Grey Choir', switching: true })]);
+    await jest.advanceTimersByTimeAsync(300);
+    expect(last('bench')!.bench.skerry.channels[0].switching).toBe(false);
+  });
+
+  it('sends Skerry its address anew when it has been pulled out and is back', async () => {
+    const { host, bench, last } = setUp();
+    host.command({ type: 'recall', position: 16 });
+    bench({ device: 'Skerry', kind: 'plug', plugged: false });
+    await jest.advanceTimersByTimeAsync(300);
+    expect(last('ports')!.ports.find((port) => port.name === 'Skerry')!.alive).toBe(false);
+    const before = last('bench')!.bench.skerry.heard.length;
+    bench({ device: 'Skerry', kind: 'plug', plugged: true });
+    await jest.advanceTimersByTimeAsync(300);
+    const { heard } = last('bench')!.bench.skerry;
+    expect(heard.slice(0, heard.length - before).reverse()).toEqual(['ch 1 · bank select MSB 0', 'ch 1 · bank select LSB 0', 'ch 1 · program 18']);
+  });
+
+  it('ends the keys of a keyboard that is pulled out with a chord down', async () => {
+    const { host, bench, snapshot } = setUp();
+    host.command({ type: 'startSound' });
+    for (const key of [60, 64, 67]) bench({ device: 'Aster 73', kind: 'key', key, velocity: 90 });
+    expect((await snapshot()).keys).toHaveLength(3);
+    bench({ device: 'Aster 73', kind: 'plug', plugged: false });
+    expect((await snapshot()).keys).toEqual([]);
+  });
+
+  it('stands at the same patch with the same references after a reload', async () => {
+    const before = setUp();
+    before.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
+    before.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
+    before.host.command({ type: 'recall', position: 9 });
+    const after = setUp(before.memory.kept);
+    expect(await after.snapshot()).toMatchObject({ songId: 'third-ferry-home', blendId: 'third-ferry-home/gangway/quiet' });
+    expect(before.memory.kept!.counters).toEqual([{ device: 'Updown 2', channel: 0, program: 1 }]);
+    // Its own counter starts anew at 0 and goes to 1: no step, as 1 was the last reference; the next press is one.
+    after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
+    after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
+    await jest.advanceTimersByTimeAsync(200);
+    after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
+    expect((await after.snapshot()).patchId).toBe('third-ferry-home/open-water');
+  });
+
+  it('takes an edit without disturbing what sounds', async () => {
+    const { host, bench, sound, snapshot } = setUp();
+    host.command({ type: 'startSound' });
+    await snapshot();
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    const song = structuredClone(demo.songs[0]);
+    song.patches[0].parts = [];
+    host.command({ type: 'song', song });
+    expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
+    expect(sound.heard.filter(([, status]) => status === 0x80)).toHaveLength(1);
+  });
+
+  it('plays a song elsewhere by Pilot Cutter, which calls patches at their bars', async () => {
+    const { bench, snapshot } = setUp();
+    bench({ device: 'Pilot Cutter', kind: 'song', entryId: 'tern-ledge/7' });
+    bench({ device: 'Pilot Cutter', kind: 'play' });
+    expect((await snapshot()).patchId).toBe('lamp-room-stomp/stomp');
+    await jest.advanceTimersByTimeAsync((32 * 4 * 60_000) / 140);
+    expect((await snapshot()).patchId).toBe('lamp-room-stomp/brass-rail');
+  });
+
+  it('sends records only while the monitor watches', async () => {
+    const { host, bench, events } = setUp();
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    await jest.advanceTimersByTimeAsync(300);
+    expect(events.some((event) => event.type === 'records')).toBe(false);
+    host.command({ type: 'watch', monitor: true, meters: false });
+    bench({ device: 'Aster 73', kind: 'key', key: 62, velocity: 90 });
+    await jest.advanceTimersByTimeAsync(300);
+    const records = events.flatMap((event) => (event.type === 'records' ? event.records : []));
+    expect(records.map(({ record }) => record.type)).toEqual(['in', 'out', 'played']);
+  });
+});

@@ -1,0 +1,63 @@
+import { describe, expect, it } from '@jest/globals';
+import type { PortListener } from '../src/live/ports/port';
+import { connectWebMidi } from '../src/live/ports/webMidiPorts';
+
+class FakePort {
+  onmidimessage: ((event: { data: Uint8Array; timeStamp: number }) => void) | null = null;
+  sent: number[][] = [];
+  state = 'connected';
+  constructor(readonly id: string, readonly name: string, readonly type: 'input' | 'output') {}
+  send(bytes: Iterable<number>): void { this.sent.push([...bytes]); }
+}
+
+function setUp() {
+  const heard: unknown[][] = [];
+  const outputs: { name: string; send(status: number, data1: number, data2: number): void }[] = [];
+  const listener: PortListener = {
+    onMessage: (...message) => heard.push(message), onSysex: (...message) => heard.push(['sysex', ...message]),
+    onInput: ({ name }, here) => heard.push(['input', name, here]),
+    onOutput: (port, here) => {
+      heard.push(['output', port.name, here]);
+      outputs.push(port);
+    },
+  };
+  const [input, output] = [new FakePort('1', 'Stage keys', 'input'), new FakePort('2', 'Module', 'output')];
+  const access = { inputs: new Map([['1', input]]), outputs: new Map([['2', output]]), onstatechange: null as ((event: { port: FakePort }) => void) | null };
+  return { heard, outputs, listener, input, output, access };
+}
+
+describe('the machine’s MIDI ports', () => {
+  it('are listed, heard and sent to', async () => {
+    const { heard, outputs, listener, input, output, access } = setUp();
+    expect(await connectWebMidi(listener, () => Promise.resolve(access as unknown as MIDIAccess))).toBe('on');
+    input.onmidimessage!({ data: Uint8Array.of(0x90, 60, 90), timeStamp: 5 });
+    input.onmidimessage!({ data: Uint8Array.of(0xc3, 7), timeStamp: 6 });
+    input.onmidimessage!({ data: Uint8Array.of(0x90, 60), timeStamp: 7 });
+    input.onmidimessage!({ data: Uint8Array.of(0xf0, 1, 2, 0xf7), timeStamp: 8 });
+    outputs[0].send(0xb1, 7, 100);
+    outputs[0].send(0xc1, 7, 0);
+    expect(heard).toEqual([
+      ['input', 'Stage keys', true], ['output', 'Module', true],
+      ['Stage keys', 0x90, 60, 90, 5], ['Stage keys', 0xc3, 7, 0, 6], ['Stage keys', 0, 0, 0, 7], ['sysex', 'Stage keys', 4, 8],
+    ]);
+    expect(output.sent).toEqual([[0xb1, 7, 100], [0xc1, 7]]);
+  });
+
+  it('that go and come are told once each', async () => {
+    const { heard, listener, input, access } = setUp();
+    await connectWebMidi(listener, () => Promise.resolve(access as unknown as MIDIAccess));
+    input.state = 'disconnected';
+    access.onstatechange!({ port: input });
+    access.onstatechange!({ port: input });
+    input.state = 'connected';
+    access.onstatechange!({ port: input });
+    expect(heard.slice(2)).toEqual([['input', 'Stage keys', false], ['input', 'Stage keys', true]]);
+  });
+
+  it('refused or absent is an answer, not an error', async () => {
+    const { listener } = setUp();
+    expect(await connectWebMidi(listener, null)).toBe('absent');
+    expect(await connectWebMidi(listener, () => Promise.reject(new DOMException('no', 'NotAllowedError')))).toBe('refused');
+    expect(await connectWebMidi(listener, () => Promise.reject(new DOMException('no MIDI system', 'InvalidStateError')))).toBe('absent');
+  });
+});
