@@ -16,7 +16,7 @@ export default tseslint.config(
       'no-restricted-syntax': ['error', { selector: 'ExportDefaultDeclaration', message: 'name every export' }, { selector: 'ExportAllDeclaration[exported=null]', message: 'name each export' }],
     },
   },
-  { files: ['**/*.config.{js,mjs,ts}', '.dependency-cruiser.cjs'], languageOptions: { globals: globals.node }, rules: { 'no-restricted-syntax': 'off' } },
+  { files: ['**/*.config.{js,mjs,ts}', '.dependency-cruiser.cjs', 'web/test/environment.mjs', 'web/test/nothing.cjs'], languageOptions: { globals: globals.node }, rules: { 'no-restricted-syntax': 'off' } },
   { files: ['scripts/**', '**/bin/**'], languageOptions: { globals: globals.node } },
   { files: ['web/src/**/*.{ts,tsx}'], ...reactHooks.configs.flat['recommended-latest'] },
   // The virtualised list is not compiled by React Compiler, which this application does not use.
