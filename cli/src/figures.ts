@@ -112,7 +112,7 @@ function engineRun(layers: number, bytes: Uint8Array): () => void {
 function nsPerMessage(layers: number, bytes: Uint8Array): { floor: number; engine: number } {
   const runs = { floor: floorRun(layers, bytes), engine: engineRun(layers, bytes) };
   const best = { floor: Infinity, engine: Infinity };
-  for (let i = 0; i < 120; i++) {
+  for (let i = 0; i < 500; i++) {
     for (const which of ['floor', 'engine'] as const) best[which] = Math.min(best[which], elapsedNs(runs[which]) / MESSAGES);
   }
   return best;

@@ -125,6 +125,12 @@ describe('rackle check', () => {
   });
 });
 
+describe('the published schema', () => {
+  it('is that of the show file as it is read', () => {
+    expect(rackle('schema').stdout).toBe(readFileSync(join(ROOT, 'docs/show-file.schema.json'), 'utf8'));
+  });
+});
+
 describe('the demo files', () => {
   it('are what the script makes', () => {
     expect(rackle('make-demo', '--into', folder).status).toBe(0);

@@ -43,7 +43,7 @@ describe('numbering in playing order', () => {
   });
 
   it('addresses count up and back', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 128 ** 3 - 1 }), (number) => addressNumber(addressFrom(number)) === number));
+    fc.assert(fc.property(fc.integer({ min: 0, max: 128 ** 3 - 1 }), (number) => addressNumber(addressFrom(number)) === number), { seed: 13 });
     expect(programText({ msb: 0, lsb: 0, program: 11 }, 1)).toBe('12');
     expect(programText({ msb: 1, lsb: 2, program: 11 }, 0)).toBe('1/2/11');
   });
@@ -55,7 +55,7 @@ describe('positions and time', () => {
       const meter = { beats, unit: unit as 4 };
       expect(tickAt(positionAt(tick, meter), meter)).toBe(tick);
       expect(parsePosition(formatPosition(positionAt(tick, meter)), meter)).toEqual(positionAt(tick, meter));
-    }));
+    }), { seed: 11, numRuns: 500, examples: [[2_399_760, 1, 16]] });
   });
 
   it('read as a player writes them, and refuse what does not exist', () => {
@@ -68,7 +68,7 @@ describe('positions and time', () => {
   it('are exact to a microsecond over an hour', () => {
     fc.assert(fc.property(fc.integer({ min: 1, max: 400 * 60 * 960 }), fc.double({ min: 20, max: 400, noNaN: true }), (tick, bpm) => {
       expect(Math.abs(msAtTick(tickAtMs(msAtTick(tick, bpm), bpm), bpm) - msAtTick(tick, bpm))).toBeLessThan(0.001);
-    }));
+    }), { seed: 12, numRuns: 500 });
     expect(msAtTick(120 * 60 * 960, 120)).toBe(3_600_000);
   });
 });

@@ -109,7 +109,7 @@ export const SONG_NOTES: SongNote[] = [
     name: 'Salt on the Strings', about: 'The string song. Five steps; the module doubles the low section at the end.', key: 'G minor', tempo: 104, bars: 158, length: '6:06',
     layers: {
       Ensemble: { plays: 'Bowline: Ensemble' }, Plucked: { plays: 'Bowline: Plucked' }, Short: { plays: 'Bowline: Short Bows' }, Low: { plays: 'Bowline: Low Section' }, Planks: { plays: 'Causeway: Wet Planks' },
-      'Low sea': { plays: 'Skerry: Low Strings', channel: 3 },
+      'Low sea': { plays: 'Skerry: Wide Pad', channel: 3 },
     },
     patches: [
       { name: 'Salt', parts: { Planks: { db: -5, echo: 14 } } },

@@ -1,7 +1,7 @@
 import { msAtTick, ticksPerBar } from '../timeline';
 import type { GearList, Instrument, OutputPort, Setlist, Show, Song } from '../show';
 import type { Book } from './book';
-import type { CompiledEntry, CompiledPatch, CompiledShow, CompiledStep, CompileNote } from './compiled';
+import { BALANCE_STRIDE, ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, RECORD_STRIDE, type CompiledEntry, type CompiledPatch, type CompiledShow, type CompiledStep, type CompileNote } from './compiled';
 import { compileControls, compileInputs, compileTargets, inputPorts } from './compileGear';
 import { SharedTables, compilePatch, enterInputs, type SongSurroundings } from './compileSong';
 
@@ -49,6 +49,7 @@ export class ShowCompiler {
     const targets = compileTargets(setlist, steps, entries, notes);
     return {
       steps, entries, notes,
+      ...recallTables(steps),
       inputs: compileInputs(gear, setlist, targets, this.book),
       ...compileControls(gear, setlist, this.book, notes),
       ...laneTables(show.instruments, this.book, steps),
@@ -87,6 +88,37 @@ export class ShowCompiler {
     this.songs.set(song.id, compiled);
     return compiled;
   }
+}
+
+/** What recalls read, of all positions one behind the other. Blends of a patch share its plan. */
+function recallTables(steps: readonly CompiledStep[]): Pick<CompiledShow, 'records' | 'plans' | 'values' | 'mutes' | 'patches'> {
+  const numbers = new Map<CompiledPatch, number>();
+  const starts: number[] = [];
+  let planLength = 0;
+  let valuesLength = 0;
+  let mutesLength = 0;
+  for (const { patch } of steps) {
+    if (!numbers.has(patch)) {
+      numbers.set(patch, starts.push(planLength) - 1);
+      planLength += patch.plan.length;
+    }
+    valuesLength += patch.layers.length * BALANCE_STRIDE;
+    mutesLength += patch.layers.length;
+  }
+  const tables = { records: new Int32Array(steps.length * RECORD_STRIDE), plans: new Int32Array(planLength), values: new Float64Array(valuesLength), mutes: new Uint8Array(mutesLength), patches: [...numbers.keys()] };
+  tables.patches.forEach((patch, number) => tables.plans.set(patch.plan, starts[number]));
+  let valuesAt = 0;
+  let mutesAt = 0;
+  steps.forEach(({ patch, balance, entry }, position) => {
+    const number = numbers.get(patch)!;
+    const messages = (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) | (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0);
+    tables.records.set([number, starts[number], starts[number] + patch.plan.length, valuesAt, mutesAt, entry, Math.round(balance.rampMs), messages], position * RECORD_STRIDE);
+    tables.values.set(balance.values, valuesAt);
+    tables.mutes.set(balance.mute, mutesAt);
+    valuesAt += balance.values.length;
+    mutesAt += balance.mute.length;
+  });
+  return tables;
 }
 
 function compileEntry(entryId: string, song: Song, steps: readonly CompiledStep[], first: number): CompiledEntry {

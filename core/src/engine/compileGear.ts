@@ -50,7 +50,7 @@ function compileInput(port: InputPort, setlist: Setlist, targets: ReadonlyMap<Pr
       const programs = banks.get(bank) ?? new Int32Array(128).fill(-1);
       banks.set(bank, programs);
       // Where two lines have one number, the first in the map has it.
-      if (programs[line.program] < 0) programs[line.program] = found.push(target) - 1;
+      if (programs[line.program] === -1) programs[line.program] = target.isSong || target.positions.length > 1 ? -1 - found.push(target) : target.positions[0];
     }
     return { banks, targets: found };
   };
@@ -63,7 +63,7 @@ function compileInput(port: InputPort, setlist: Setlist, targets: ReadonlyMap<Pr
     map: direct ? mapFor(null) : null,
     mapByChannel: Array.from({ length: 16 }, (_, channel) => {
       const own = direct ? mapFor(channel + 1) : null;
-      return own !== null && own.targets.length > 0 ? own : null;
+      return own !== null && own.banks.size > 0 ? own : null;
     }),
     usesMsb, usesLsb,
     counterLowest: programs.kind === 'counter' ? programs.lowest : 0,

@@ -1,4 +1,4 @@
-import { type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type KeyRow, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT } from './compiled';
+import { type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type KeyRow, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone } from './compiled';
 import { CONTROLLER, PROGRAM } from '../midi/status';
 import { builtIn, type Blend, type Instrument, type InputPort, type Layer, type OutMessage, type OutputPort, type Part, type Patch, type Setlist, type Song } from '../show';
 import type { Book } from './book';
@@ -76,11 +76,9 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
   return {
     songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers, plan: planOf(layers),
     rows: compileRows(kept, layers, around),
-    lanes: Int32Array.from(layers, (layer) => layer.lane),
-    indexes: Int32Array.from(layers, (layer) => layer.index),
-    lowVelocity: Uint8Array.from(column((entry) => entry.part.zone.lowVelocity)),
-    highVelocity: Uint8Array.from(column((entry) => entry.part.zone.highVelocity)),
-    shift: Int16Array.from(column((entry) => entry.part.shift + (entry.layer.followsTranspose ? entry.transpose : 0))),
+    parts: Int32Array.from(kept.flatMap(({ part, layer, transpose }, i) => [
+      layers[i].lane, layers[i].index, packZone(part.zone.lowVelocity, part.zone.highVelocity, part.shift + (layer.followsTranspose ? transpose : 0)), 0,
+    ])),
     curve: column((entry) => velocityTable(entry.part.velocity)),
     lowKey: Uint8Array.from(column((entry) => entry.part.zone.lowKey)),
     highKey: Uint8Array.from(column((entry) => entry.part.zone.highKey)),

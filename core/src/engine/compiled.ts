@@ -70,6 +70,15 @@ export const FLAG_CARRY_SHIFT = 5;
 
 export const BALANCE_STRIDE = 4;
 
+/** Numbers a layer in `CompiledPatch.parts`: lane, layer number, then lowest and highest velocity and shift in one (see `packZone`). */
+export const PART_STRIDE = 4;
+export const PART_LANE = 0;
+export const PART_INDEX = 1;
+export const PART_ZONE = 2;
+
+/** Velocities in bits 0–6 and 8–14, shift above them with its sign. */
+export const packZone = (lowVelocity: number, highVelocity: number, shift: number): number => lowVelocity | (highVelocity << 8) | (shift << 16);
+
 export interface CompiledPatch {
   readonly songId: string;
   readonly patchId: string;
@@ -80,12 +89,9 @@ export interface CompiledPatch {
   readonly plan: Int32Array;
   /** By input port and channel; null where nothing plays. */
   readonly rows: (KeyRow | null)[];
+  /** `PART_STRIDE` numbers a layer: what a note needs to know of it, close together. */
+  readonly parts: Int32Array;
   // By number within the patch:
-  readonly lanes: Int32Array;
-  readonly indexes: Int32Array;
-  readonly lowVelocity: Uint8Array;
-  readonly highVelocity: Uint8Array;
-  readonly shift: Int16Array;
   readonly curve: Uint8Array[];
   readonly lowKey: Uint8Array;
   readonly highKey: Uint8Array;
@@ -138,7 +144,10 @@ export interface ProgramTarget {
   readonly entries: Int32Array;
 }
 
-/** Targets by bank (`MSB * 128 + LSB`) and program; a bank's 128 places stand together, −1 where nothing is. */
+/**
+ * Where programs lead, by bank (`MSB * 128 + LSB`): 128 numbers a bank. A number from 0 on is a position;
+ * −1 is nothing; below that it is the target `-2 - number`, for songs and for what stands in the set more than once.
+ */
 export interface ProgramTable {
   readonly banks: ReadonlyMap<number, Int32Array>;
   readonly targets: ProgramTarget[];
@@ -185,8 +194,30 @@ export const CONTROL_KINDS = 3;
 
 export type CompileNote = { code: string; message: string };
 
+/** Numbers a position in `CompiledShow.records`, and what they are. */
+export const RECORD_STRIDE = 8;
+export const RECORD_PATCH = 0;
+/** First number of its plan in `plans`, and one past its last. */
+export const RECORD_PLAN = 1;
+export const RECORD_PLAN_END = 2;
+/** First number of its balance in `values`. */
+export const RECORD_VALUES = 3;
+/** First flag of its mutes in `mutes`. */
+export const RECORD_MUTES = 4;
+export const RECORD_ENTRY = 5;
+export const RECORD_RAMP_MS = 6;
+export const RECORD_MESSAGES = 7;
+export const ENTERS_WITH_MESSAGES = 1;
+export const LEAVES_WITH_MESSAGES = 2;
+
 /** A setlist with a gear list, flattened. */
 export interface CompiledShow {
+  // What a recall reads, for all positions one behind the other: stepping through a long set stays in memory that is at hand.
+  readonly records: Int32Array;
+  readonly plans: Int32Array;
+  readonly values: Float64Array;
+  readonly mutes: Uint8Array;
+  readonly patches: CompiledPatch[];
   readonly steps: CompiledStep[];
   readonly entries: CompiledEntry[];
   /** By input number; null where the gear list does not have the device. */

@@ -5,10 +5,10 @@ import { REASON } from './reasons';
 import type { RecallCause } from './records';
 import type { Rig } from './rig';
 
-function find(table: ProgramTable | null, bank: number, program: number): ProgramTarget | null {
+/** The number that a table has for a program; −1 when it has none. */
+function find(table: ProgramTable | null, bank: number, program: number): number {
   const programs = table?.banks.get(bank);
-  const number = programs === undefined ? -1 : programs[program];
-  return number < 0 ? null : table!.targets[number];
+  return programs === undefined ? -1 : programs[program];
 }
 
 /** What the control desk needs done. */
@@ -104,15 +104,18 @@ export class ControlDesk {
     const msb = input.usesMsb ? rig.inputs.bankMsb[inputChannel] : 0;
     const lsb = input.usesLsb ? rig.inputs.bankLsb[inputChannel] : 0;
     const bank = (msb << 7) | lsb;
-    const target = find(input.mapByChannel[inputChannel & 15], bank, program) ?? find(input.map, bank, program);
-    if (target === null) return rig.ignore(REASON['no-such-program']);
-    this.taker.recallAt(this.nearest(target), 'program');
+    const own = input.mapByChannel[inputChannel & 15];
+    const ownNumber = find(own, bank, program);
+    const number = ownNumber !== -1 ? ownNumber : find(input.map, bank, program);
+    if (number === -1) return rig.ignore(REASON['no-such-program']);
+    if (number >= 0) return this.taker.recallAt(number, 'program');
+    this.taker.recallAt(this.nearest((ownNumber !== -1 ? own! : input.map!).targets[-2 - number]), 'program');
   }
 
   /** A song that stands twice in the set: the nearest entry at or after the present one, else the last before it. */
   private nearest(target: ProgramTarget): number {
     const { rig } = this;
-    const present = rig.step?.entry ?? 0;
+    const present = Math.max(0, rig.entry);
     let i = 0;
     while (i < target.entries.length - 1 && target.entries[i] < present) i++;
     const position = target.positions[i];

@@ -4,7 +4,7 @@ import {
 } from '../midi/status';
 import type { Action } from '../show';
 import type { Book } from './book';
-import { CONTROL_CONTROLLER, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
+import { CONTROL_CONTROLLER, RECORD_ENTRY, RECORD_STRIDE, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
 import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, WHEEL_SLOT } from './limits';
@@ -95,11 +95,7 @@ export class Engine {
     const { rig } = this;
     this.advance(atMs);
     rig.serial++;
-    rig.messagePort = port;
-    rig.messageStatus = status;
-    rig.messageData1 = data1;
-    rig.messageData2 = data2;
-    if (rig.observer !== null) this.tellIn();
+    if (rig.observer !== null) this.tellIn(port, status, data1, data2);
     if (status < 0x80 || status > 0xff || (data1 & ~127) !== 0 || (data2 & ~127) !== 0) return rig.ignore(REASON.malformed);
     if (status >= 0xf0) return rig.ignore(status >= CLOCK && status <= STOP ? REASON.clock : REASON.system);
     const { show } = rig;
@@ -218,9 +214,9 @@ export class Engine {
 
   recallAt(position: number, cause: RecallCause): void {
     const { rig } = this;
-    const step = rig.show?.steps[position];
-    if (step === undefined) return rig.warn('nothing-to-recall', String(position));
-    const songChanges = rig.step !== null && rig.step.entryId !== step.entryId;
+    const { show } = rig;
+    if (show === null || !(position >= 0 && position < show.steps.length)) return rig.warn('nothing-to-recall', String(position));
+    const songChanges = rig.step !== null && rig.entry !== show.records[position * RECORD_STRIDE + RECORD_ENTRY];
     this.recaller.recall(position, cause);
     this.cursorPosition = -1;
     if (songChanges) this.playhead.songChanged();
@@ -362,9 +358,14 @@ export class Engine {
     this.playhead.locate(tick);
   }
 
-  private tellIn(): void {
+  /** Notes the message, for what the observer will be told of it. */
+  private tellIn(port: number, status: number, data1: number, data2: number): void {
     const { rig } = this;
-    rig.record({ type: 'in', atMs: rig.nowMs, port: rig.portName(rig.messagePort), status: rig.messageStatus, data1: rig.messageData1, data2: rig.messageData2 });
+    rig.messagePort = port;
+    rig.messageStatus = status;
+    rig.messageData1 = data1;
+    rig.messageData2 = data2;
+    rig.record({ type: 'in', atMs: rig.nowMs, port: rig.portName(port), status, data1, data2 });
   }
 
   // What pages and logs read. These may allocate; they change nothing.

@@ -49,6 +49,11 @@ export class HeldNotes {
     this.freeCount = capacity;
   }
 
+  /** @hotpath */
+  get isFull(): boolean {
+    return this.freeCount === 0;
+  }
+
   next(hold: number): number {
     return this.cells[(hold << 3) + NEXT];
   }

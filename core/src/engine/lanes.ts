@@ -13,6 +13,7 @@ export const NOT_READY = 2;
 export const DEFERRED = 4;
 
 const ONE_OWNER_ONE_ON = 0x101;
+const MOST_OWNED = 0xfe00;
 
 /**
  * What has been sent where. All counting is by lane (a port and channel, or a built-in layer), so that what was begun there
@@ -23,11 +24,9 @@ export class Lanes {
   private route = new Int32Array(0);
   /** By lane and key: how many hold it (low byte), and how many note-ons it got since it was last silent (high byte). */
   private owners = new Uint16Array(0);
-  /** Owners over all keys. */
-  notes = new Uint16Array(0);
   /** Note-offs that an absent output is owed, by lane and key. */
   owed = new Uint8Array(0);
-  /** Lanes that have ever had a note. */
+  /** Lanes whose layer has ever been recalled. */
   played = new Uint8Array(0);
   /** Last value sent, by lane and slot; −1 when none was. */
   lastSent = new Int16Array(0);
@@ -86,7 +85,6 @@ export class Lanes {
   private enlarge(size: number): void {
     this.route = extended(this.route, size, 0);
     this.owners = extended(this.owners, size * 128, 0);
-    this.notes = extended(this.notes, size, 0);
     this.played = extended(this.played, size, 0);
     this.owed = extended(this.owed, size * 128, 0);
     this.lastSent = extended(this.lastSent, size * VALUE_SLOTS, -1);
@@ -131,24 +129,25 @@ export class Lanes {
     this.observer!.record({ type: 'out', atMs: this.clock[0], to: entry.kind === 'port' ? entry.alias : entry.track, status, data1, data2 });
   }
 
-  /** Starts one owner's note. Its lane must not be away. @hotpath */
-  noteOn(lane: number, key: number, velocity: number): void {
+  /** Starts one owner's note; false when the key has as many as can be counted. Its lane must not be away. @hotpath */
+  noteOn(lane: number, key: number, velocity: number): boolean {
     const at = (lane << 7) | key;
-    this.owners[at] += ONE_OWNER_ONE_ON;
-    this.notes[lane]++;
-    this.played[lane] = 1;
+    const owned = this.owners[at];
+    if (owned >= MOST_OWNED) return false;
+    this.owners[at] = owned + ONE_OWNER_ONE_ON;
     this.emit(lane, NOTE_ON, key, velocity);
+    return true;
   }
 
-  /** Room for one more owner of a key. @hotpath */
-  canOwn(lane: number, key: number): boolean {
-    return this.owners[(lane << 7) | key] < 0xfe00;
+  /** Whether anything sounds on a lane. Looks at all its keys: for recalls of addresses only. */
+  isSounding(lane: number): boolean {
+    for (let at = lane << 7; at < (lane + 1) << 7; at++) if (this.owners[at] !== 0) return true;
+    return false;
   }
 
   /** Ends one owner's note; the last owner sends as many note-offs as there were note-ons. @hotpath */
   noteOff(lane: number, key: number, velocity: number): void {
     const at = (lane << 7) | key;
-    this.notes[lane]--;
     const owned = --this.owners[at];
     if ((owned & 0xff) > 0) return;
     this.owners[at] = 0;

@@ -1,5 +1,5 @@
 import { MAX_WAIT_MS, MIN_LATE_NOTE_MS } from './limits';
-import { AT_ONCE, SILENT, type CompiledLayer, type CompiledPatch } from './compiled';
+import { AT_ONCE, PART_INDEX, PART_LANE, PART_STRIDE, PART_ZONE, SILENT, type CompiledLayer, type CompiledPatch } from './compiled';
 import { ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
 import { AWAY, DEFERRED, NOT_READY } from './lanes';
 import { REASON } from './reasons';
@@ -28,34 +28,38 @@ export class NoteDesk {
     const { targets } = row;
     const end = row.starts[key + 1];
     let played = 0;
-    for (let t = row.starts[key]; t < end; t++) played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, rig.balance!.mute);
+    for (let t = row.starts[key]; t < end; t++) played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, rig.mutes, rig.mutesAt);
     if (played === 0) rig.ignore(REASON['no-layer-here']);
     else if (rig.observer !== null) this.tellPlayed(slot);
   }
 
   /** One layer of a patch gets a note; 1 when its zone takes it. @hotpath */
-  private start(patch: CompiledPatch, target: number, slot: number, key: number, velocity: number, perNoteChannel: number, mute: Uint8Array): 0 | 1 {
-    if (velocity < patch.lowVelocity[target] || velocity > patch.highVelocity[target] || mute[target] === 1) return 0;
+  private start(patch: CompiledPatch, target: number, slot: number, key: number, velocity: number, perNoteChannel: number, mutes: Uint8Array, mutesAt: number): 0 | 1 {
+    const { parts } = patch;
+    const at = target * PART_STRIDE;
+    const zone = parts[at + PART_ZONE];
+    if (velocity < (zone & 127) || velocity > ((zone >> 8) & 127) || mutes[mutesAt + target] === 1) return 0;
     const { rig } = this;
-    const outKey = key + patch.shift[target];
+    const outKey = key + (zone >> 16);
     if ((outKey & ~127) !== 0) {
       rig.ignore(REASON['out-of-range']);
       return 1;
     }
-    let lane = patch.lanes[target];
+    let lane = parts[at + PART_LANE];
     if (perNoteChannel >= 0 && patch.layers[target].lanes === 16) lane += perNoteChannel;
     const outVelocity = patch.curve[target][velocity];
     if (rig.lanes.hindered[lane] !== 0) this.startHindered(patch.layers[target], slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
-    else this.sound(slot, patch.indexes[target], lane, outKey, outVelocity);
+    else this.sound(slot, parts[at + PART_INDEX], lane, outKey, outVelocity);
     return 1;
   }
 
   /** @hotpath */
   private sound(slot: number, layer: number, lane: number, key: number, velocity: number): void {
     const { rig } = this;
-    if (!rig.lanes.canOwn(lane, key) || rig.holds.take(slot, layer, lane, key, velocity, SOUNDING) < 0) return rig.ignore(REASON['too-many-notes']);
-    if (layer >= 0) rig.holdsOf[layer]++;
-    rig.lanes.noteOn(lane, key, velocity);
+    const { holds } = rig;
+    if (holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return rig.ignore(REASON['too-many-notes']);
+    holds.take(slot, layer, lane, key, velocity, SOUNDING);
+    rig.holdsOf[layer]++;
   }
 
   private startHindered(layer: CompiledLayer, slot: number, inKey: number, inVelocity: number, key: number, velocity: number, lane: number, perNoteChannel: number): void {
@@ -83,7 +87,7 @@ export class NoteDesk {
     let played = 0;
     for (let t = row.starts[key]; t < row.starts[key + 1]; t++) {
       const target = row.targets[t];
-      if (rig.isStandIn[patch.indexes[target]] === 1) played += this.start(patch, target, slot, key, velocity, perNoteChannel, patch.balances[0].mute);
+      if (rig.isStandIn[patch.layers[target].index] === 1) played += this.start(patch, target, slot, key, velocity, perNoteChannel, patch.balances[0].mute, 0);
     }
     if (played > 0) this.standInSerial = rig.serial;
     return played > 0;
@@ -137,10 +141,9 @@ export class NoteDesk {
   private soundWaiting(hold: number): void {
     const { holds, lanes, schedule, nowMs } = this.rig;
     const lane = holds.lane(hold);
-    if (lanes.isAway(lane) || !lanes.canOwn(lane, holds.key(hold))) return this.discard(hold);
+    if (lanes.isAway(lane) || !lanes.noteOn(lane, holds.key(hold), holds.velocity(hold))) return this.discard(hold);
     const released = holds.state(hold) === WAITING_RELEASED;
     holds.setState(hold, SOUNDING);
-    lanes.noteOn(lane, holds.key(hold), holds.velocity(hold));
     if (!released) return;
     const lengthMs = Math.max(MIN_LATE_NOTE_MS, holds.heldForMs[hold]);
     if (!schedule.add(nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold))) this.finish(hold, 64);
@@ -218,10 +221,8 @@ export class NoteDesk {
   /** A note that a patch sends as it is entered; it ends after its length, or at leaving. */
   startEntering(lane: number, key: number, velocity: number, lengthMs: number): void {
     const { rig } = this;
-    if (rig.lanes.isAway(lane) || !rig.lanes.canOwn(lane, key)) return;
+    if (rig.lanes.isAway(lane) || rig.holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return;
     const hold = rig.holds.take(NO_SLOT, ENTERING, lane, key, velocity, SOUNDING);
-    if (hold < 0) return;
-    rig.lanes.noteOn(lane, key, velocity);
     if (lengthMs !== Infinity && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation(hold))) this.end(hold);
   }
 

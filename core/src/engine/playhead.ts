@@ -35,7 +35,7 @@ export class Playhead {
   play(): void {
     const { rig } = this;
     if (this.playing || rig.step === null || rig.show === null) return;
-    this.entry = rig.show.entries[rig.step.entry] ?? null;
+    this.entry = rig.show.entries[rig.entry] ?? null;
     if (this.entry === null) return;
     if (this.startTick >= this.entry.endTick) this.startTick = 0;
     this.playing = true;

@@ -1,7 +1,8 @@
 import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../midi/status';
 import {
   BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
-  PLAN_DESTINATION, PLAN_FLAGS, PLAN_INDEX, PLAN_LANE, PLAN_STRIDE, type CompiledBalance, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
+  ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, PLAN_DESTINATION, PLAN_FLAGS, PLAN_INDEX, PLAN_LANE, PLAN_STRIDE, RECORD_ENTRY, RECORD_MESSAGES, RECORD_MUTES, RECORD_PATCH,
+  RECORD_PLAN, RECORD_PLAN_END, RECORD_RAMP_MS, RECORD_STRIDE, RECORD_VALUES, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
 } from './compiled';
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
@@ -22,10 +23,8 @@ const NEW = 2;
 const STOOD_IN = 3;
 const LEFT = 4;
 
-const NO_PLAN = new Int32Array(0);
-
-const sameBalance = (a: Float64Array, b: Float64Array, at: number): boolean => {
-  for (let i = at; i < at + BALANCE_STRIDE; i++) if (a[i] !== b[i]) return false;
+const sameBalance = (values: Float64Array, a: number, b: number): boolean => {
+  for (let i = 0; i < BALANCE_STRIDE; i++) if (values[a + i] !== values[b + i]) return false;
   return true;
 };
 
@@ -49,18 +48,18 @@ export class Recaller {
 
   recall(position: number, cause: RecallCause): void {
     const { rig } = this;
-    const step = rig.show!.steps[position];
-    const old = rig.step;
-    const again = step === old;
-    this.leftAt[step.entry] = position;
+    const show = rig.show!;
+    const step = show.steps[position];
+    const again = step === rig.step;
+    this.leftAt[show.records[position * RECORD_STRIDE + RECORD_ENTRY]] = position;
     if (again) {
-      if (rig.show!.sendAgain) {
+      if (show.sendAgain) {
         for (const layer of step.patch.layers) this.select(layer, true);
         this.notes.endEntering();
         this.sendMessages(step.patch.entering);
       }
-      this.applyBalance(step.balance, null, RECALL_RAMP_MS);
-    } else this.change(step, old);
+      this.applyBalance(-1, RECALL_RAMP_MS);
+    } else this.change(position, false);
     this.tell(step, cause, again);
   }
 
@@ -73,58 +72,74 @@ export class Recaller {
     });
   }
 
-  private change(step: CompiledStep, old: CompiledStep | null): void {
+  /** Goes to a position; as an edit of what is current, the patch itself is neither left nor entered. */
+  private change(position: number, isEdit: boolean): void {
     const { rig } = this;
+    const { records, patches, plans, values, mutes, steps } = rig.show!;
+    const at = position * RECORD_STRIDE;
+    const patch = patches[records[at + RECORD_PATCH]];
     const oldPatch = rig.patch;
-    const oldBalance = rig.balance;
-    const { patch, balance } = step;
     const patchChanges = oldPatch !== patch;
-    const enters = old === null || old.entry !== step.entry || oldPatch === null || oldPatch.patchId !== patch.patchId || oldPatch.songId !== patch.songId;
-    if (patchChanges) this.leaveLayers(patch, oldPatch);
+    const enters = !isEdit && (patchChanges || rig.entry !== records[at + RECORD_ENTRY]);
+    const oldValuesAt = patchChanges || rig.values !== values ? -1 : rig.valuesAt;
+    if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
     if (enters && oldPatch !== null) {
       this.notes.endEntering();
-      this.sendMessages(oldPatch.leaving);
+      if (rig.leavesWithMessages) this.sendMessages(oldPatch.leaving);
     }
-    rig.step = step;
+    rig.step = steps[position];
+    rig.entry = records[at + RECORD_ENTRY];
     rig.patch = patch;
-    rig.balance = balance;
-    if (patchChanges) this.selectNew(patch);
-    if (enters) this.sendMessages(patch.entering);
-    this.applyBalance(balance, patchChanges ? null : oldBalance, patchChanges ? RECALL_RAMP_MS : balance.rampMs);
+    rig.plan = plans;
+    rig.planFrom = records[at + RECORD_PLAN];
+    rig.planTo = records[at + RECORD_PLAN_END];
+    rig.values = values;
+    rig.valuesAt = records[at + RECORD_VALUES];
+    rig.mutes = mutes;
+    rig.mutesAt = records[at + RECORD_MUTES];
+    rig.leavesWithMessages = (records[at + RECORD_MESSAGES] & LEAVES_WITH_MESSAGES) !== 0;
+    if (patchChanges) this.selectNew();
+    if (enters && (records[at + RECORD_MESSAGES] & ENTERS_WITH_MESSAGES) !== 0) this.sendMessages(patch.entering);
+    this.applyBalance(oldValuesAt, patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS]);
     this.listLive();
-    this.settleLayers(patch, balance);
+    this.settleLayers();
   }
 
-  private selectNew(patch: CompiledPatch): void {
-    const { plan } = patch;
-    for (let at = 0, i = 0; at < plan.length; at += PLAN_STRIDE, i++) {
-      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && this.rig.isCurrent[plan[at + PLAN_INDEX]] === NEW) this.select(patch.layers[i], false);
+  private selectNew(): void {
+    const { plan, planFrom, planTo, isCurrent, layers } = this.rig;
+    for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
+      const index = plan[at + PLAN_INDEX];
+      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW) this.select(layers[index]!, false);
     }
   }
 
   /** Marks the layers of the new patch, and lets those go that are not in it: cut ones first. */
-  private leaveLayers(next: CompiledPatch, oldPatch: CompiledPatch | null): void {
+  private leaveLayers(next: CompiledPatch, plan: Int32Array, from: number, to: number): void {
     const { rig } = this;
-    const { isCurrent, isStandIn } = rig;
-    const oldPlan = oldPatch?.plan ?? NO_PLAN;
-    const { plan } = next;
-    for (let at = PLAN_INDEX; at < oldPlan.length; at += PLAN_STRIDE) if (isCurrent[oldPlan[at]] === CURRENT) isCurrent[oldPlan[at]] = LEFT;
-    for (let at = PLAN_INDEX; at < plan.length; at += PLAN_STRIDE) {
+    const { isCurrent, isStandIn, plan: oldPlan, planFrom: oldFrom, planTo: oldTo } = rig;
+    for (let at = oldFrom; at < oldTo; at += PLAN_STRIDE) if (isCurrent[oldPlan[at]] === CURRENT) isCurrent[oldPlan[at]] = LEFT;
+    for (let at = from; at < to; at += PLAN_STRIDE) {
       const index = plan[at];
       isCurrent[index] = isCurrent[index] === LEFT ? CURRENT : isStandIn[index] === 1 ? STOOD_IN : NEW;
     }
-    this.defer(next, oldPatch);
-    for (let at = 0, i = 0; at < oldPlan.length; at += PLAN_STRIDE, i++) {
+    if (rig.deferredCount > 0 || this.anyLoading(plan, from, to)) this.defer(next, rig.patch);
+    for (let at = oldFrom; at < oldTo; at += PLAN_STRIDE) {
       const index = oldPlan[at + PLAN_INDEX];
       if (isCurrent[index] !== LEFT) continue;
       isCurrent[index] = NOT_CURRENT;
-      if (isStandIn[index] === 0) this.leave(oldPatch!, i);
+      if (isStandIn[index] === 0) this.leave(index, oldPlan[at + PLAN_LANE], oldPlan[at + PLAN_FLAGS]);
     }
-    for (let at = 0; at < plan.length; at += PLAN_STRIDE) {
+    for (let at = from; at < to; at += PLAN_STRIDE) {
       const index = plan[at + PLAN_INDEX];
       if (isCurrent[index] === NEW) rig.lanes.users[plan[at + PLAN_LANE]]++;
       else if (isCurrent[index] === STOOD_IN) isStandIn[index] = 0;
     }
+  }
+
+  private anyLoading(plan: Int32Array, from: number, to: number): boolean {
+    const { hindered } = this.rig.lanes;
+    for (let at = from; at < to; at += PLAN_STRIDE) if ((plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (hindered[plan[at + PLAN_LANE]] & NOT_READY) !== 0) return true;
+    return false;
   }
 
   /**
@@ -158,7 +173,7 @@ export class Recaller {
       if (!(stood ? rig.isCurrent[index] !== STOOD_IN : rig.isCurrent[index] === LEFT)) continue;
       const covers = rig.deferredCount > 0 && cover.lowKey[i] <= highest && cover.highKey[i] >= lowest;
       rig.isStandIn[index] = covers ? 1 : 0;
-      if (stood && !covers) this.leave(cover, i);
+      if (stood && !covers) this.leaveStandIn(cover, i);
     }
   }
 
@@ -176,17 +191,18 @@ export class Recaller {
     }
   }
 
-  /** A layer of a patch is left behind: its notes and pedals do what its carry says. */
-  private leave(patch: CompiledPatch, i: number): void {
-    const { rig } = this;
+  private leaveStandIn(patch: CompiledPatch, i: number): void {
     const at = i * PLAN_STRIDE;
-    const index = patch.plan[at + PLAN_INDEX];
-    const lane = patch.plan[at + PLAN_LANE];
-    const flags = patch.plan[at + PLAN_FLAGS];
+    this.leave(patch.plan[at + PLAN_INDEX], patch.plan[at + PLAN_LANE], patch.plan[at + PLAN_FLAGS]);
+  }
+
+  /** A layer is left behind: its notes and pedals do what its carry says. */
+  private leave(index: number, lane: number, flags: number): void {
+    const { rig } = this;
     const carry = flags >> FLAG_CARRY_SHIFT;
     rig.lanes.users[lane]--;
     if (carry === CARRY_CUT) this.cut(index);
-    else if (carry === CARRY_FADE) this.fade(patch.layers[i]);
+    else if (carry === CARRY_FADE) this.fade(rig.layers[index]!);
     if (this.isRestless(index, lane, (flags & FLAG_SIXTEEN_LANES) === 0 ? 1 : 16)) this.linger(index);
   }
 
@@ -271,7 +287,7 @@ export class Recaller {
 
   private sendAddress(lane: number, msb: number, lsb: number, program: number): void {
     const { rig } = this;
-    if (rig.lanes.notes[lane] > 0) rig.warn('program-under-held-notes', this.laneName(lane));
+    if (rig.observer !== null && rig.lanes.isSounding(lane)) rig.warn('program-under-held-notes', this.laneName(lane));
     rig.lanes.sendAddress(lane, msb, lsb, program);
     this.startSwitching(lane);
   }
@@ -315,7 +331,7 @@ export class Recaller {
       const { index } = standInPatch.layers[i];
       if (rig.isStandIn[index] === 0) continue;
       rig.isStandIn[index] = 0;
-      this.leave(standInPatch, i);
+      this.leaveStandIn(standInPatch, i);
     }
     this.listLive();
   }
@@ -346,17 +362,16 @@ export class Recaller {
     }
   }
 
-  private applyBalance(balance: CompiledBalance, before: CompiledBalance | null, rampMs: number): void {
-    const { lanes, patch } = this.rig;
-    const { plan } = patch!;
-    const { values } = balance;
-    for (let at = 0; at < plan.length; at += PLAN_STRIDE) {
+  /** Brings every layer to the present balance; those that had it already (from `oldValuesAt` on, −1: none) are left alone. */
+  private applyBalance(oldValuesAt: number, rampMs: number): void {
+    const { lanes, plan, planFrom, planTo, values, valuesAt } = this.rig;
+    for (let at = planFrom, v = valuesAt, old = oldValuesAt; at < planTo; at += PLAN_STRIDE, v += BALANCE_STRIDE, old += BALANCE_STRIDE) {
       const flags = plan[at + PLAN_FLAGS];
       if ((flags & FLAG_OUTBOARD) === 0) {
-        if (before === null || !sameBalance(before.values, values, at)) lanes.balance(plan[at + PLAN_DESTINATION], values, at, rampMs);
+        if (oldValuesAt < 0 || !sameBalance(values, old, v)) lanes.balance(plan[at + PLAN_DESTINATION], values, v, rampMs);
       } else if ((flags & (FLAG_SENDS_LEVEL | FLAG_SILENT)) === FLAG_SENDS_LEVEL) {
-        lanes.bringTo(plan[at + PLAN_LANE], CC_LEVEL, levelController(values[at]));
-        lanes.bringTo(plan[at + PLAN_LANE], CC_PAN, panController(values[at + 1]));
+        lanes.bringTo(plan[at + PLAN_LANE], CC_LEVEL, levelController(values[v]));
+        lanes.bringTo(plan[at + PLAN_LANE], CC_PAN, panController(values[v + 1]));
       }
     }
   }
@@ -365,23 +380,24 @@ export class Recaller {
    * Layers that were entered are greeted. Of those that were there before, the ones that fall silent carry,
    * and the ones that come back get the pedal at once.
    */
-  private settleLayers(patch: CompiledPatch, balance: CompiledBalance): void {
+  private settleLayers(): void {
     const { rig } = this;
-    const { plan } = patch;
+    const { plan, planFrom, planTo, mutes, mutesAt } = rig;
     const greets = this.controllers.hasGreetings;
-    for (let at = 0, i = 0; at < plan.length; at += PLAN_STRIDE, i++) {
+    for (let at = planFrom, m = mutesAt; at < planTo; at += PLAN_STRIDE, m++) {
       const index = plan[at + PLAN_INDEX];
       const isNew = rig.isCurrent[index] === NEW;
       const wasMuted = rig.isMuted[index] === 1;
-      const isMuted = balance.mute[i] === 1;
+      const isMuted = mutes[m] === 1;
       rig.isCurrent[index] = CURRENT;
-      rig.isMuted[index] = balance.mute[i];
+      rig.isMuted[index] = mutes[m];
       if ((plan[at + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
       if (isNew) {
         rig.parameterSeen[index] = 0;
-        if (greets) this.controllers.greet(patch.layers[i], isMuted);
-      } else if (wasMuted && !isMuted) this.controllers.givePedals(patch.layers[i]);
-      else if (!wasMuted && isMuted) this.muted(patch.layers[i]);
+        rig.lanes.played[plan[at + PLAN_LANE]] = 1;
+        if (greets) this.controllers.greet(rig.layers[index]!, isMuted);
+      } else if (wasMuted && !isMuted) this.controllers.givePedals(rig.layers[index]!);
+      else if (!wasMuted && isMuted) this.muted(rig.layers[index]!);
     }
   }
 
@@ -394,11 +410,11 @@ export class Recaller {
   private listLive(): void {
     const { rig } = this;
     let count = 0;
-    const { layers, plan } = rig.patch!;
-    for (let i = 0; i < layers.length && count < rig.live.length; i++) {
-      if ((plan[i * PLAN_STRIDE + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
-      rig.liveMute[count] = rig.balance!.mute[i];
-      rig.live[count++] = layers[i];
+    const { plan, planFrom, planTo, mutes, mutesAt, layers } = rig;
+    for (let at = planFrom, m = mutesAt; at < planTo && count < rig.live.length; at += PLAN_STRIDE, m++) {
+      if ((plan[at + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
+      rig.liveMute[count] = mutes[m];
+      rig.live[count++] = layers[plan[at + PLAN_INDEX]];
     }
     if (rig.standInPatch !== null) {
       for (const layer of rig.standInPatch.layers) {
@@ -425,9 +441,9 @@ export class Recaller {
           if (value > 0) rig.lanes.sendValue(layer.lane, [64, 66, 67][pedal], value);
         }
       }
-      this.controllers.greet(layer, rig.balance!.mute[i] === 1);
+      this.controllers.greet(layer, rig.mutes[rig.mutesAt + i] === 1);
     }
-    if (rig.balance !== null) this.applyBalance(rig.balance, null, RECALL_RAMP_MS);
+    this.applyBalance(-1, RECALL_RAMP_MS);
   }
 
   /** An output is back: what it is owed, then its addresses, then controllers and pedals. */
@@ -456,14 +472,16 @@ export class Recaller {
     if (position < 0) {
       // It was deleted: it plays on, and "next" goes to what followed it.
       rig.step = { ...oldStep, position: positionBefore(next, oldShow!, oldStep) + 0.5 };
+      rig.entry = -1;
       return false;
     }
     const step = next.steps[position];
-    if (step.patch === rig.patch && step.balance === rig.balance) {
+    if (step.patch === oldStep.patch && step.balance === oldStep.balance) {
       rig.step = step;
+      rig.entry = step.entry;
       return false;
     }
-    this.change(step, { ...oldStep, entry: step.entry });
+    this.change(position, true);
     return true;
   }
 }

@@ -1,5 +1,5 @@
 import type { Book } from './book';
-import type { CompiledBalance, CompiledLayer, CompiledPatch, CompiledShow, CompiledStep } from './compiled';
+import type { CompiledLayer, CompiledPatch, CompiledShow, CompiledStep } from './compiled';
 import { extended } from './extended';
 import { HeldNotes } from './heldNotes';
 import { Inputs } from './inputs';
@@ -25,7 +25,17 @@ export class Rig {
   show: CompiledShow | null = null;
   step: CompiledStep | null = null;
   patch: CompiledPatch | null = null;
-  balance: CompiledBalance | null = null;
+  /** Entry of the present step, −1 when its place in the set is gone. */
+  entry = -1;
+  /** The present patch's plan and balance, in the tables of the show that it came from. */
+  plan: Int32Array = new Int32Array(0);
+  planFrom = 0;
+  planTo = 0;
+  values: Float64Array = new Float64Array(0);
+  valuesAt = 0;
+  mutes: Uint8Array = new Uint8Array(0);
+  mutesAt = 0;
+  leavesWithMessages = false;
   readonly lanes: Lanes;
   readonly holds = new HeldNotes(MAX_HELD);
   readonly inputs = new Inputs();

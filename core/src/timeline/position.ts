@@ -33,7 +33,7 @@ export const formatPosition = ({ bar, beat, tick }: Position): string => `${bar}
  * @returns null when it cannot be read or does not exist in the meter.
  */
 export function parsePosition(text: string, meter: Meter): Position | null {
-  const match = /^\s*(\d{1,4})(?:\s*[:|.]\s*(\d{1,2})(?:\s*[+|.:]\s*(\d{1,4}))?)?\s*$/.exec(text);
+  const match = /^\s*(\d{1,6})(?:\s*[:|.]\s*(\d{1,2})(?:\s*[+|.:]\s*(\d{1,4}))?)?\s*$/.exec(text);
   if (!match) return null;
   const position = { bar: Number(match[1]), beat: Number(match[2] ?? 1), tick: Number(match[3] ?? 0) };
   const exists = position.bar >= 1 && position.beat >= 1 && position.beat <= meter.beats && position.tick < ticksPerBeat(meter);

@@ -68,6 +68,7 @@ export function SignalLine({ song, layer, part, blend, patchId, middleC, onSong,
         At a recall its held notes{' '}
         <Choice label="carry" value={layer.carry.kind} groups={[{ name: '', items: [{ value: 'hold', label: 'hold until released' }, { value: 'fade', label: 'fade' }, { value: 'cut', label: 'are cut' }] }]} onChange={(kind) => setLayer('change the carry', { carry: kind === 'fade' ? { kind: 'fade', fadeMs: 1500 } : { kind: kind as 'hold' | 'cut' } })} />
         {layer.carry.kind === 'fade' && <> over <NumberField label="fade time" value={layer.carry.fadeMs} min={0} max={60_000} step={100} unit=" ms" onChange={(fadeMs) => setLayer('change the fade', { carry: { kind: 'fade', fadeMs } })} /></>}.
+        {' '}{builtInName ? <MemoryNote instrumentId={layer.sound.instrumentId} /> : outboard && `${outboard.name} takes ${outboard.switchMs} ms to switch.`}
         {blend && <> Level, pan, mute and sends belong to the blend “{blend.name}”.</>}
       </p>
       <p className="mt-2 text-[13px]">
@@ -76,6 +77,12 @@ export function SignalLine({ song, layer, part, blend, patchId, middleC, onSong,
       </p>
     </div>
   );
+}
+
+/** What a built-in instrument takes: its memory, and the time to load it. */
+function MemoryNote({ instrumentId }: { instrumentId: string }) {
+  const instrument = BUILT_INS.find((candidate) => candidate.id === instrumentId);
+  return instrument ? <>{instrument.name} takes {instrument.memoryMb} MB and {instrument.loadMs} ms to load.</> : null;
 }
 
 /** “+12”, “-7”, “up 3”, “down an octave”: in semitones. */
