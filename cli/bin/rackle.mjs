@@ -14,5 +14,7 @@ if (builtMs() < Math.max(newest(join(root, 'src')), newest(join(root, '../core/s
   const { build } = await import('./build.mjs');
   await build();
 }
+// Whoever reads the output may stop reading.
+process.stdout.on('error', (cause) => { if (cause.code === 'EPIPE') process.exit(0); else throw cause; });
 const { main } = await import(pathToFileURL(bundle).href);
 process.exitCode = await main(process.argv.slice(2));

@@ -13,7 +13,7 @@ export {
   Action, BUILT_INS, Binding, Blend, BlendId, BlendValue, Carry, ControlSource, Cue, CueId, EntryId, GearList, GearListId, GearPort, InputPort, Instrument, InstrumentId,
   Layer, LayerId, LayerSound, LayerSource, Meter, NameListEntry, NotReady, OutMessage, OutboardInstrument, OutputPort, Part, Patch, PatchId, PresetId, ProgramLine,
   ProgramListening, RecallTarget, RoleSource, SHOW_FORMAT, SHOW_VERSION, Setlist, SetlistEntry, SetlistId, Show, Song, SongId, TAPES, Tape, VelocityResponse, Zone,
-  builtIn, changeBlendValue, changeCue, changeLayer, changePart, changePatch, emptyShow, finishingTimes, mintId, moved, newSetlist, newSong, playingOrder, withBlend, withCue,
+  builtIn, changeBlendValue, changeCue, changeLayer, changePart, changePatch, emptyShow, finishingTimes, gearFromPorts, mintId, moved, newSetlist, newSong, playingOrder, withBlend, withCue,
   withDuplicatedPatch, withEntry, withLayer, withMovedEntry, withMovedPatch, withPart, withoutBlend, withoutCue, withoutEntry, withoutLayer, withoutPart, withoutPatch, showFaults, songFaults, type BuiltIn, type Fault, type FaultCode, type Place,
 } from './show';
 export { soundcheck, type Finding } from './soundcheck';

@@ -1,4 +1,4 @@
-import { expect, open, test } from './rackle';
+import { expect, loudest, open, test } from './rackle';
 
 test('the running order is changed by keyboard and by drag, and undone', async ({ page, demo }) => {
   await open(page, demo);
@@ -43,6 +43,29 @@ test('a setlist from nothing: the empty page says what to do; a song is added, r
   await page.getByTestId('break').focus();
   await page.keyboard.press('Delete');
   await expect(page.getByTestId('break')).toHaveCount(0);
+});
+
+test('from nothing to sound: a new song sounds under the keys of the bench, and a second layer is stacked on it', async ({ page, empty }) => {
+  await page.goto(empty.address);
+  await page.getByRole('button', { name: 'Start a setlist' }).click();
+  await page.getByRole('button', { name: 'Add the first one' }).click();
+  await page.getByPlaceholder('name of the song').fill('Rope Walk');
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Songs' }).click();
+  await page.getByRole('button', { name: 'Add layer' }).click();
+  await page.getByRole('combobox', { name: 'preset' }).click();
+  await page.getByRole('option', { name: 'Slow Tide' }).click();
+  await page.getByRole('button', { name: /Start sound/ }).click();
+  await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+  await page.keyboard.press('b');
+  await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
+  await page.keyboard.down('q');
+  expect(await loudest(page, 500)).toBeGreaterThan(0.01);
+  await page.keyboard.up('q');
+  await page.locator('body').click({ position: { x: 700, y: 300 } });
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('row', { name: /Slow Tide|Bowline/ })).toHaveCount(0);
 });
 
 test('zones are dragged on the key ruler and typed in the signal line; out of range is refused in words', async ({ page, demo }) => {

@@ -1,5 +1,6 @@
 import { BUILT_INS } from './builtIns';
-import type { BlendId, CueId, EntryId, LayerId, PatchId, SetlistId, SongId } from './ids';
+import { GearList } from './gearList';
+import type { BlendId, CueId, EntryId, GearListId, LayerId, PatchId, SetlistId, SongId } from './ids';
 import { Layer, Part } from './layer';
 import { Setlist, type SetlistEntry } from './setlist';
 import { Blend, Cue, Patch, Song } from './song';
@@ -8,6 +9,11 @@ import { TAPES } from './values';
 // Edits as pure functions: a show's part in, its changed copy out. What they do not touch keeps its identity.
 
 export const newSetlist = (id: SetlistId, name: string): Setlist => Setlist.parse({ id, name });
+
+/** A gear list to start from: every port that is here, under its own name; every input plays, and its program changes recall patches. */
+export function gearFromPorts(id: GearListId, name: string, ports: readonly { name: string; direction: 'in' | 'out' }[]): GearList {
+  return GearList.parse({ id, name, ports: ports.slice(0, 60).map((port) => ({ direction: port.direction, alias: port.name, device: port.name })) });
+}
 
 /** A song to start from: one patch with one layer over all keys. */
 export function newSong(id: SongId, name: string, layerId: LayerId, patchId: PatchId): Song {

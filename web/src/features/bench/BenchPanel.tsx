@@ -28,7 +28,7 @@ export function BenchPanel() {
   });
   return (
     <div className="flex min-w-0 flex-[5] flex-col overflow-auto" data-testid="bench">
-      <div className="flex shrink-0 items-stretch border-b border-rule">
+      <div className="flex shrink-0 flex-wrap items-stretch border-b border-rule">
         {box('Treadle 6', `page ${bench.treadle.page + 1}`, (
           <div className="flex gap-1">
             <button type="button" aria-label="page down" className={`${pad} w-7`} onClick={() => send({ device: 'Treadle 6', kind: 'page', direction: -1 })}>−</button>
@@ -59,7 +59,7 @@ export function BenchPanel() {
               groups={[{ name: '', items: (setlist?.entries ?? []).flatMap((entry) => (entry.kind === 'song' ? [{ value: entry.id, label: songs[entry.songId]?.name ?? '' }] : [])) }]} />
             <button type="button" disabled={bench.pilot.entryId === null} className={`${pad} w-14 disabled:opacity-40`} onClick={() => send({ device: 'Pilot Cutter', kind: bench.pilot.playing ? 'stop' : 'play' })}>{bench.pilot.playing ? 'stop' : 'play'}</button>
           </div>
-        ), 'flex-1')}
+        ), 'min-w-64 flex-1')}
       </div>
       <div className="flex min-h-0 flex-1 items-stretch">
         {box('Aster 73', 'stage piano', <AsterKeys bench={bench} send={send} />, 'min-w-0 flex-1')}

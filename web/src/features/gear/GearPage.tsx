@@ -2,7 +2,8 @@ import { useApp, useDoor, useEdit, useGear, useSetlist } from '../../state/hooks
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { Stamp } from '../../ui/Stamp';
-import type { GearListId, ProgramListening } from '@rackle/core';
+import { gearFromPorts, type GearListId, type ProgramListening } from '@rackle/core';
+import { newId } from '../../state/ids';
 
 const MIDI_WORDS = {
   unasked: 'The machine’s own MIDI ports have not been asked for yet. The bench works without them.',
@@ -33,7 +34,10 @@ export function GearPage() {
         <span className="ml-auto"><Button disabled={midi === 'asking' || midi === 'on'} onClick={() => door.post({ type: 'connectMidi' })}>Connect MIDI ports</Button></span>
       </div>
       <p className={`mt-2 ${midi === 'refused' || midi === 'absent' ? 'font-bold' : 'text-ink2'}`} role="status">{MIDI_WORDS[midi]}</p>
-      {!gear && <p className="mt-6 text-lg text-ink2">No gear list yet. Open a show file that has one, or start from the demo.</p>}
+      {!gear && <p className="mt-6 text-lg">No gear list yet: nothing that comes in is listened to. <Button onClick={() => {
+        const made = gearFromPorts(newId<GearListId>('gear'), 'What is here', ports.filter((port) => port.alive));
+        edit({ label: 'make a gear list', gearLists: [made], setlists: setlist ? [{ ...setlist, gearListId: made.id }] : [] });
+      }}>Make one from what is here</Button></p>}
       <table className="mt-4 w-full text-left">
         <thead><tr className="text-[13px] text-ink2"><th className="w-44">what the songs call it</th><th className="w-44">what plays it tonight</th><th>what it does</th><th className="w-28">port</th><th className="w-24" /></tr></thead>
         <tbody>

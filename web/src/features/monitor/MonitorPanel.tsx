@@ -14,7 +14,7 @@ export function recordInWords(record: EngineRecord, style: NameStyle): { what: s
   const message = (status: number, data1: number, data2: number): string => `ch ${(status & 15) + 1} · ${messageInWords(status, data1, data2, style)}`;
   switch (record.type) {
     case 'in': return { mark: '→', where: record.port, what: message(record.status, record.data1, record.data2) };
-    case 'out': return { mark: '←', where: record.to, what: message(record.status, record.data1, record.data2) };
+    case 'out': return { mark: '←', where: record.to.split(' / ').at(-1) ?? '', what: message(record.status, record.data1, record.data2) };
     case 'played': return { mark: '', where: '', what: `→ ${record.layers.length === 1 ? 'layer' : 'layers'} ${record.layers.join(', ')}` };
     case 'ignored': return { mark: '', where: '', what: `ignored: ${IGNORED_IN_WORDS[record.reason]}` };
     case 'recall': return { mark: '●', where: record.song, what: `${record.again ? 'again ' : ''}${record.patch}${record.blend === null ? '' : `, ${record.blend}`} (${record.cause})` };
@@ -63,7 +63,7 @@ export function MonitorPanel() {
             const { mark, where, what } = recordInWords(record, style);
             return (
               <div key={lines[row.index].number} className={`absolute inset-x-0 flex gap-3 whitespace-nowrap ${record.type === 'recall' ? 'font-bold' : record.type === 'in' ? '' : 'text-ink2'}`} style={{ height: LINE_PX, transform: `translateY(${row.start}px)` }}>
-                <span className="w-16 shrink-0 text-right">{(record.atMs / 1000).toFixed(3)}</span><span className="w-3">{mark}</span><span className="w-36 shrink-0 truncate">{where}</span><span>{what}</span>
+                <span className="w-16 shrink-0 text-right">{(record.atMs / 1000).toFixed(3)}</span><span className="w-3 shrink-0">{mark}</span><span className="w-36 shrink-0 truncate">{where}</span><span className="min-w-0 truncate">{what}</span>
               </div>
             );
           })}

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
-import { newSetlist, type SetlistId } from '@rackle/core';
+import { gearFromPorts, newSetlist, type GearListId, type SetlistId } from '@rackle/core';
 import { importShow } from '../../show/api';
-import { useEdit } from '../../state/hooks';
+import { useApp, useEdit } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 
@@ -11,7 +11,12 @@ export function EmptyShow() {
   const file = useRef<HTMLInputElement>(null);
   const [name, setName] = useState('');
   const [wrong, setWrong] = useState<string | null>(null);
-  const start = (): void => edit({ label: 'start a setlist', setlists: [newSetlist(newId<SetlistId>('setlist'), name.trim() || 'New setlist')] });
+  const ports = useApp(({ live }) => live.ports).filter((port) => port.alive);
+  const start = (): void => {
+    // What is plugged in (the bench at least) can be played at once.
+    const gear = gearFromPorts(newId<GearListId>('gear'), 'What is here', ports);
+    edit({ label: 'start a setlist', setlists: [{ ...newSetlist(newId<SetlistId>('setlist'), name.trim() || 'New setlist'), gearListId: gear.id }], gearLists: [gear] });
+  };
   return (
     <div className="mx-auto max-w-xl px-4 py-14">
       <h1 className="named text-5xl">No setlist yet</h1>

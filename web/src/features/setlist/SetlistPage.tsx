@@ -23,6 +23,12 @@ export function SetlistPage() {
   return setlist ? <RunningOrder setlist={setlist} /> : <EmptyShow />;
 }
 
+/** Minutes after the midnight before the set; a curfew earlier in the day than the start is on the next day. */
+function curfewMinutes({ curfew, startsAt }: Setlist): number {
+  const minutes = (time: string): number => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
+  return minutes(curfew!) + (minutes(curfew!) < minutes(startsAt) ? 1440 : 0);
+}
+
 function RunningOrder({ setlist }: { setlist: Setlist }) {
   const songs = useSongs();
   const edit = useEdit();
@@ -37,7 +43,7 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
     const at = (id: unknown): number => setlist.entries.findIndex((entry) => entry.id === id);
     change('move a song', withMovedEntry(setlist, at(active.id), at(over.id)));
   };
-  const late = setlist.curfew !== null && clockText(times.overAt) > setlist.curfew;
+  const late = setlist.curfew !== null && times.overAt > curfewMinutes(setlist);
   const addNew = (name: string): void => {
     const song = newSong(newId<SongId>('song'), name, newId<LayerId>('layer'), newId<PatchId>('patch'));
     edit({ label: `add ${name}`, songs: [song], setlists: [withEntry(setlist, { kind: 'song', id: newId<EntryId>('entry'), songId: song.id, skip: false })] });

@@ -20,7 +20,7 @@ export function SetlistSide() {
   return (
     <aside className="no-print hidden w-72 shrink-0 border-l border-ink px-4 py-3 lg:block">
       <h2 className="text-[13px] font-bold text-ink2">memory of each song</h2>
-      <div className="mt-2 flex h-24 items-end gap-1 border-b border-ink" role="img" aria-label={memory.map((entry) => `${entry.name} ${entry.mb} MB`).join(', ')}>
+      <div className={`mt-2 flex h-24 items-end border-b border-ink ${memory.length > 40 ? '' : 'gap-1'}`} role="img" aria-label={memory.map((entry) => `${entry.name} ${entry.mb} MB`).join(', ')}>
         {memory.map((entry) => <span key={entry.id} title={`${entry.name}: ${entry.mb} MB`} className={`flex-1 ${entry.id === entryId ? 'bg-live' : 'bg-ink'}`} style={{ height: `${(entry.mb / most) * 100}%` }} />)}
       </div>
       <p className="mono mt-1 text-xs text-ink2">most {most === 1 ? 0 : most} MB, {memory.find((entry) => entry.mb === most)?.name ?? '—'}</p>

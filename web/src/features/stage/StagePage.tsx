@@ -27,6 +27,7 @@ export function StagePage() {
     return layer ? [{ id: layer.id, letter: letterOf(index), name: layer.name, tape: layer.tape, lowKey: part.zone.lowKey, highKey: part.zone.highKey, note: shiftNote(part.shift + song.transpose), chosen: false, dimmed: blend?.values.find((value) => value.layerId === layer.id)?.mute ?? part.mute }] : [];
   });
   const name = blend ? blend.name : patch.name;
+  const number = numberOf(song.id, patch.id, blend?.id ?? null);
   return (
     <div className="flex h-full flex-col px-6 pb-2" data-testid="stage">
       <div className="flex min-h-0 flex-1">
@@ -39,7 +40,7 @@ export function StagePage() {
         </div>
         <div className="w-[340px] shrink-0 border-l border-rule pl-6 pt-2">
           <div className="flex items-end justify-between border-b border-rule pb-2">
-            <span className="named live-text text-[112px] leading-[0.85]" data-testid="stage-number">{numberOf(song.id, patch.id, blend?.id ?? null) ?? '–'}</span>
+            {number === null ? <span className="named py-8 text-3xl text-ink2" data-testid="stage-number">no number</span> : <span className="named live-text text-[112px] leading-[0.85]" data-testid="stage-number">{number}</span>}
             <span className="pb-1 text-right text-sm leading-5 text-ink2">program<br />from {setlist.programsFrom}</span>
           </div>
           <div className="border-b border-rule py-3">
@@ -72,17 +73,34 @@ function Line({ name, children }: { name: string; children: ReactNode }) {
 const placeName = (place: { song: { id: string; name: string }; patch: { name: string }; blend: { name: string } | null }, songId: string): string =>
   place.song.id === songId ? place.blend?.name ?? place.patch.name : `${place.song.name}: ${place.patch.name}`;
 
-/** A name as large as its room: measured once for each name and size, never while keys are played. */
+const LINE_HEIGHT = 1.05;
+const LARGEST_PX = 340;
+
+/**
+ * A name as large as its room, on up to three lines. Measured once for each name and room (one line at 100 px, the rest is reckoned),
+ * so that a recall costs the page a single layout.
+ */
 function FittedName({ text }: { text: string }) {
   const box = useRef<HTMLDivElement>(null);
   const line = useRef<HTMLHeadingElement>(null);
   useLayoutEffect(() => {
     const fit = (): void => {
       const { clientWidth, clientHeight } = box.current!;
-      line.current!.style.fontSize = '100px';
-      const { scrollWidth } = line.current!;
-      const byWidth = (clientWidth / Math.max(1, scrollWidth)) * 100;
-      line.current!.style.fontSize = `${Math.max(36, Math.min(byWidth * 0.98, clientHeight * 0.86, 340))}px`;
+      const { style } = line.current!;
+      style.whiteSpace = 'nowrap';
+      style.fontSize = '100px';
+      const oneLinePx = (clientWidth / Math.max(1, line.current!.scrollWidth)) * 98;
+      const most = Math.min(3, text.split(' ').length);
+      let best = 0;
+      for (let lines = 1; lines <= most; lines++) {
+        // Words do not break evenly: a fifth is kept back for that.
+        const size = Math.min(oneLinePx * lines * (lines === 1 ? 1 : 0.8), (clientHeight * 0.92) / (lines * LINE_HEIGHT), LARGEST_PX);
+        if (size > best * 1.15) {
+          best = size;
+          style.whiteSpace = lines === 1 ? 'nowrap' : 'normal';
+        }
+      }
+      style.fontSize = `${Math.max(36, best)}px`;
     };
     fit();
     void document.fonts?.ready.then(() => { if (box.current) fit(); });
@@ -90,5 +108,5 @@ function FittedName({ text }: { text: string }) {
     watcher.observe(box.current!);
     return () => watcher.disconnect();
   }, [text]);
-  return <div ref={box} className="flex min-h-0 flex-1 items-center overflow-hidden"><h1 ref={line} className="named inline-block whitespace-nowrap leading-[1.05]" data-testid="stage-name">{text}</h1></div>;
+  return <div ref={box} className="flex min-h-0 flex-1 items-center overflow-hidden"><h1 ref={line} className="named text-balance" style={{ lineHeight: LINE_HEIGHT }} data-testid="stage-name">{text}</h1></div>;
 }
