@@ -28,38 +28,38 @@ export function BenchPanel() {
   });
   return (
     <div className="flex min-w-0 flex-[5] flex-col overflow-auto" data-testid="bench">
-      <div className="flex shrink-0 flex-wrap items-stretch border-b border-rule">
+      <div className="flex shrink-0 items-stretch border-b border-rule">
         {box('Treadle 6', `page ${bench.treadle.page + 1}`, (
           <div className="flex gap-1">
             <button type="button" aria-label="page down" className={`${pad} w-7`} onClick={() => send({ device: 'Treadle 6', kind: 'page', direction: -1 })}>−</button>
             {Array.from({ length: 6 }, (_, i) => {
               const program = bench.treadle.page * 6 + i;
-              return <button key={i} type="button" aria-label={`Treadle pedal ${i + 1}`} onPointerDown={() => send({ device: 'Treadle 6', kind: 'pedal', pedal: i })} onKeyDown={(event) => { if (event.key === 'Enter') send({ device: 'Treadle 6', kind: 'pedal', pedal: i }); }} className={`${pad} mono w-10 ${program === bench.treadle.lit ? 'bg-ink text-ground' : ''}`}>{program + (setlist?.programsFrom ?? 1)}</button>;
+              return <button key={i} type="button" aria-label={`Treadle pedal ${i + 1}`} onPointerDown={() => send({ device: 'Treadle 6', kind: 'pedal', pedal: i })} onKeyDown={(event) => { if (event.key === 'Enter') send({ device: 'Treadle 6', kind: 'pedal', pedal: i }); }} className={`${pad} mono w-9 ${program === bench.treadle.lit ? 'bg-ink text-ground' : ''}`}>{program + (setlist?.programsFrom ?? 1)}</button>;
             })}
             <button type="button" aria-label="page up" className={`${pad} w-7`} onClick={() => send({ device: 'Treadle 6', kind: 'page', direction: 1 })}>+</button>
           </div>
         ))}
-        {box('Updown 2', `counter at ${bench.updown.counter}`, (
+        {box('Updown 2', `at ${bench.updown.counter}`, (
           <div className="flex gap-1">
             {([[-1, 'down'], [1, 'up']] as const).map(([direction, name]) => (
-              <button key={name} type="button" aria-label={`Updown ${name}`} className={`${pad} w-14`} {...momentary(`updown${name}`, () => send({ device: 'Updown 2', kind: 'switch', direction, down: true }), () => send({ device: 'Updown 2', kind: 'switch', direction, down: false }))}>{name}</button>
+              <button key={name} type="button" aria-label={`Updown ${name}`} className={`${pad} w-12`} {...momentary(`updown${name}`, () => send({ device: 'Updown 2', kind: 'switch', direction, down: true }), () => send({ device: 'Updown 2', kind: 'switch', direction, down: false }))}>{name}</button>
             ))}
           </div>
         ))}
         {box('Clack 2', 'cc 80, 81', (
           <div className="flex gap-1">
             {['next', 'back'].map((name, i) => (
-              <button key={name} type="button" aria-label={`Clack pedal ${i + 1}`} className={`${pad} w-14 ${bench.clack[i] ? 'bg-ink text-ground' : ''}`} {...momentary(`clack${i}`, () => send({ device: 'Clack 2', kind: 'pedal', pedal: i, down: true }), () => send({ device: 'Clack 2', kind: 'pedal', pedal: i, down: false }))}>{name}</button>
+              <button key={name} type="button" aria-label={`Clack pedal ${i + 1}`} className={`${pad} w-12 ${bench.clack[i] ? 'bg-ink text-ground' : ''}`} {...momentary(`clack${i}`, () => send({ device: 'Clack 2', kind: 'pedal', pedal: i, down: true }), () => send({ device: 'Clack 2', kind: 'pedal', pedal: i, down: false }))}>{name}</button>
             ))}
           </div>
         ))}
         {box('Pilot Cutter', bench.pilot.playing ? `bar ${bench.pilot.bar} : ${bench.pilot.beat}` : 'a track player elsewhere', (
-          <div className="flex items-center gap-2">
-            <Choice label="song of Pilot Cutter" value={bench.pilot.entryId ?? ''} className="named max-w-40 truncate text-lg" onChange={(entryId) => send({ device: 'Pilot Cutter', kind: 'song', entryId })}
+          <div className="flex min-w-0 items-center gap-2">
+            <Choice label="song of Pilot Cutter" value={bench.pilot.entryId ?? ''} className="named min-w-0 truncate text-lg" onChange={(entryId) => send({ device: 'Pilot Cutter', kind: 'song', entryId })}
               groups={[{ name: '', items: (setlist?.entries ?? []).flatMap((entry) => (entry.kind === 'song' ? [{ value: entry.id, label: songs[entry.songId]?.name ?? '' }] : [])) }]} />
-            <button type="button" disabled={bench.pilot.entryId === null} className={`${pad} w-14 disabled:opacity-40`} onClick={() => send({ device: 'Pilot Cutter', kind: bench.pilot.playing ? 'stop' : 'play' })}>{bench.pilot.playing ? 'stop' : 'play'}</button>
+            <button type="button" disabled={bench.pilot.entryId === null} className={`${pad} w-12 shrink-0 disabled:opacity-40`} onClick={() => send({ device: 'Pilot Cutter', kind: bench.pilot.playing ? 'stop' : 'play' })}>{bench.pilot.playing ? 'stop' : 'play'}</button>
           </div>
-        ), 'min-w-64 flex-1')}
+        ), 'min-w-40 flex-1')}
       </div>
       <div className="flex min-h-0 flex-1 items-stretch">
         {box('Aster 73', 'stage piano', <AsterKeys bench={bench} send={send} />, 'min-w-0 flex-1')}

@@ -13,7 +13,7 @@ const MIDI_WORDS = {
   absent: 'This browser or machine has no MIDI. Use a browser with Web MIDI, and check that the machine has a MIDI system. The bench works meanwhile.',
 } as const;
 
-const listening = (programs: ProgramListening): string => (programs.kind === 'off' ? 'program changes not listened to' : programs.kind === 'counter' ? `a counter from ${programs.lowest} to ${programs.highest}: next and previous` : `program changes recall patches${programs.bank === 'none' ? ', bank not counted' : ''}`);
+const listening = (programs: Exclude<ProgramListening, { kind: 'off' }>): string => (programs.kind === 'counter' ? `a counter from ${programs.lowest} to ${programs.highest}: next and previous` : `program changes recall patches${programs.bank === 'none' ? ', bank not counted' : ''}`);
 
 /** Tonight's gear list: which ports are wanted, which are alive. */
 export function GearPage() {
@@ -25,6 +25,10 @@ export function GearPage() {
   const ports = useApp(({ live }) => live.ports);
   const midi = useApp(({ live }) => live.snapshot.midi);
   const alive = (device: string, direction: string): boolean => ports.some((port) => port.alive && port.name === device && port.direction === direction);
+  const rolesOn = (alias: string): string | null => {
+    const roles = gear?.roles.filter((role) => role.source.port === alias).map((role) => role.role) ?? [];
+    return roles.length === 0 ? null : `plays ${roles.join(' and ')}`;
+  };
   const spare = ports.filter((port) => port.alive && !gear?.ports.some((wanted) => wanted.device === port.name && wanted.direction === port.direction));
   return (
     <div className="mx-auto max-w-5xl px-4 py-4">
@@ -45,7 +49,7 @@ export function GearPage() {
             <tr key={`${port.direction} ${port.alias}`} className={`h-12 border-t border-rule ${port.on ? '' : 'opacity-50'}`}>
               <td className="named text-xl">{port.alias}</td>
               <td>{port.device}</td>
-              <td className="text-ink2">{port.direction === 'out' ? 'output' : [port.plays ? 'plays layers' : null, listening(port.programs), port.keyShift !== 0 ? `shifted ${port.keyShift}` : null].filter(Boolean).join(' · ')}</td>
+              <td className="text-ink2">{port.direction === 'out' ? 'output' : [port.plays ? 'plays layers' : null, rolesOn(port.alias), port.programs.kind === 'off' ? null : listening(port.programs), port.keyShift !== 0 ? `shifted ${port.keyShift}` : null].filter(Boolean).join(' · ')}</td>
               <td>{!port.on ? 'off' : alive(port.device, port.direction) ? 'alive' : <Stamp>no port</Stamp>}</td>
               <td><button type="button" aria-pressed={port.on} className="min-h-9 px-2 underline decoration-dotted" onClick={() => edit({ label: `switch ${port.alias}`, gearLists: [{ ...gear, ports: gear.ports.map((other) => (other === port ? { ...other, on: !other.on } : other)) }] })}>switch {port.on ? 'off' : 'on'}</button></td>
             </tr>

@@ -1,0 +1,74 @@
+// Takes the pictures of docs/screenshots anew, from the built application and the demo show: node scripts/screenshots.mjs
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { ensureChromium } from './chromium.mjs';
+import { buildMissing, root } from './prepare.mjs';
+
+buildMissing();
+const executablePath = ensureChromium();
+if (executablePath === null) process.exit(1);
+const data = mkdtempSync(join(tmpdir(), 'rackle-pictures-'));
+const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], { env: { ...process.env, PORT: '0', RACKLE_DATA: data, RACKLE_SHOW: join(root, 'demo/tern-ledge.json') }, stdio: ['ignore', 'pipe', 'inherit'] });
+const address = await new Promise((resolve) => server.stdout.on('data', (chunk) => resolve(/http:\S+/.exec(chunk.toString())[0])));
+const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu', '--autoplay-policy=no-user-gesture-required', '--disable-background-networking'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+
+const go = async (path) => {
+  await page.goto(address + path);
+  await page.locator('[data-position="0"]').waitFor();
+  await page.waitForTimeout(500);
+};
+const picture = (name) => page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
+const play = async (...keys) => {
+  await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
+  for (const key of keys) await page.keyboard.down(key);
+};
+
+await go('/setlist');
+await page.locator('[data-position="8"]').click();
+await page.keyboard.press('s');
+await page.waitForTimeout(800);
+await page.mouse.move(700, 770);
+await picture('setlist');
+await page.getByRole('link', { name: 'Songs' }).click();
+await page.getByRole('button', { name: 'Late Boat in Gangway', exact: true }).click();
+await page.mouse.move(700, 770);
+await page.waitForTimeout(400);
+await picture('song-sheet');
+await page.getByRole('button', { name: 'bench' }).click();
+await page.getByRole('button', { name: 'monitor' }).click();
+await page.waitForTimeout(500);
+await play('q', 'e', 't');
+await page.getByRole('button', { name: 'page up' }).click();
+await page.getByRole('button', { name: 'page up' }).click();
+await page.getByRole('button', { name: 'Treadle pedal 5' }).dispatchEvent('pointerdown');
+await page.waitForTimeout(600);
+await picture('bench-and-monitor');
+await page.getByRole('button', { name: 'monitor' }).click();
+await page.getByRole('button', { name: 'bench' }).click();
+await go('/timeline/third-ferry-home');
+await page.keyboard.press('s');
+await page.getByRole('button', { name: 'Stand in this song' }).click();
+await page.waitForTimeout(500);
+const position = page.getByRole('textbox', { name: 'position', exact: true });
+await position.fill('17 : 1');
+await position.press('Enter');
+await page.getByRole('button', { name: 'Play', exact: true }).click();
+await page.waitForTimeout(300);
+await picture('timeline');
+await page.getByRole('link', { name: 'Stage' }).click();
+await page.mouse.move(700, 770);
+await page.waitForTimeout(1200);
+await picture('stage');
+await page.keyboard.press('p');
+for (const name of ['numbers', 'gear', 'soundcheck']) {
+  await page.getByRole('navigation', { name: 'pages' }).getByRole('link', { name, exact: false }).click();
+  await page.waitForTimeout(700);
+  await picture(name);
+}
+await browser.close();
+server.kill();
+rmSync(data, { recursive: true, force: true });
