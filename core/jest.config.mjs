@@ -1,5 +1,6 @@
 export default {
   testEnvironment: 'node',
+  testTimeout: 240_000,
   testMatch: ['<rootDir>/test/**/*.test.ts'],
   transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } }] },
 };

@@ -1,5 +1,6 @@
 export default {
   testEnvironment: '<rootDir>/test/environment.mjs',
+  testTimeout: 30_000,
   testMatch: ['<rootDir>/test/**/*.test.{ts,tsx}'],
   moduleNameMapper: { '\\.css$': '<rootDir>/test/nothing.cjs', '\\?worker$': '<rootDir>/test/nothing.cjs' },
   transform: {

@@ -137,6 +137,30 @@ test('the palette finds a patch and goes there; ? lists the keys', async ({ page
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('next patch');
 });
 
+test('the show goes out as a file and comes in again; a broken one is refused in words and changes nothing', async ({ page, demo, empty }) => {
+  await open(page, demo);
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save a show file' }).click();
+  const path = await (await download).path();
+  await page.goto(empty.address);
+  await page.getByLabel('show file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":') });
+  await expect(page.getByRole('alert')).toContainText('broken JSON. Nothing was changed');
+  await page.getByLabel('show file').setInputFiles(path);
+  await expect(page.getByTestId('song-row')).toHaveCount(10);
+});
+
+test('a second setlist is started, and the first chosen again, from the palette', async ({ page, demo }) => {
+  await open(page, demo);
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder(/Find a song/).fill('start another setlist');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('No songs yet')).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder(/Find a song/).fill('setlist Midsummer');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('song-row')).toHaveCount(10);
+});
+
 test('MIDI refused or absent is said, with what to do, and the bench works on', async ({ page, demo }) => {
   await open(page, demo, '/gear');
   await page.getByRole('button', { name: 'Connect MIDI ports' }).click();

@@ -95,18 +95,6 @@ test('a port that is pulled out is shown, and the set goes on when it is back', 
   await expect(page.getByTestId('stage')).toContainText('all alive');
 });
 
-test('after a reload mid-song the same patch stands, with its addresses, within two seconds', async ({ page, demo }) => {
-  await open(page, demo);
-  await page.getByRole('button', { name: 'Kelp Dance, Undertow', exact: true }).click();
-  await page.goto(`${demo.address}/stage`);
-  const started = Date.now();
-  await page.reload();
-  await expect(page.getByTestId('stage-name')).toHaveText('Undertow');
-  expect(Date.now() - started).toBeLessThan(2000);
-  await page.keyboard.press('b');
-  await expect(page.getByRole('region', { name: 'Skerry' })).toContainText('Deep Choir');
-});
-
 test('the stage lock: strip and links only move the cursor, Enter goes', async ({ page, demo }) => {
   await open(page, demo, '/stage');
   await page.keyboard.press('l');

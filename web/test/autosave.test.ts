@@ -11,7 +11,7 @@ const storage = () => {
 };
 
 /** An autosave over a working copy, and a server that answers as it is told. */
-function setUp(kept = storage()) {
+function setUp(kept = storage(), serverRevision = 3) {
   const world = {
     working: { songs: { a: song('a') }, setlists: {}, instruments: {}, gearLists: {} } as unknown as Working,
     states: [] as SaveState[], conflicts: [] as Conflict[], calls: [] as [Kind, string, number, object | null][],
@@ -24,7 +24,7 @@ function setUp(kept = storage()) {
       return Promise.resolve(world.answer(revision));
     },
   });
-  const unsaved = autosave.start({ songs: [{ revision: 3, body: world.working.songs.a }], setlists: [], instruments: [], gearLists: [] });
+  const unsaved = autosave.start({ songs: [{ revision: serverRevision, body: world.working.songs.a }], setlists: [], instruments: [], gearLists: [] });
   const edit = (songs: Record<string, Song>): void => {
     world.working = { ...world.working, songs };
     autosave.touch();
@@ -66,6 +66,18 @@ describe('autosave', () => {
     before.edit({ a: song('a', 'not lost') });
     await settle();
     expect(setUp(kept).unsaved).toEqual({ songs: { a: song('a', 'not lost') } });
+  });
+
+  it('saves it under the revision it was made to, so that what another window saved meanwhile is not overwritten', async () => {
+    const kept = storage();
+    const before = setUp(kept);
+    before.world.answer = () => ({ kind: 'away', message: '' });
+    before.edit({ a: song('a', 'made offline') });
+    await settle();
+    const after = setUp(kept, 7);
+    after.edit(after.unsaved.songs!);
+    await settle();
+    expect(after.world.calls[0]).toEqual(['songs', 'a', 3, song('a', 'made offline')]);
   });
 
   it('puts a stale save to the player and overwrites nothing', async () => {

@@ -31,7 +31,7 @@ export function Frame({ children }: { children: ReactNode }) {
   useShortcuts();
   useWakeLock(locked || onStage);
   useEffect(() => { document.documentElement.dataset.ground = onStage || night ? 'blackout' : 'paper'; }, [onStage, night]);
-  useEffect(() => door.post({ type: 'watch', monitor: monitorOpen, meters: !onStage || benchOpen }), [door, monitorOpen, benchOpen, onStage]);
+  useEffect(() => door.post({ type: 'watch', monitor: monitorOpen, meters: true }), [door, monitorOpen]);
   return (
     <div className="flex h-full flex-col">
       <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4">

@@ -1,7 +1,9 @@
 import { Command } from 'cmdk';
 import { useNavigate } from 'react-router';
-import { BUILT_INS } from '@rackle/core';
-import { useAct, useApp, useDoor, useNumbers, usePlaces, useSongs } from '../state/hooks';
+import { BUILT_INS, newSetlist, type SetlistId } from '@rackle/core';
+import { edited, setlistChosen } from '../show/showSlice';
+import { newId } from '../state/ids';
+import { useAct, useApp, useDoor, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';
 import { chose, closed, toggled } from '../state/uiSlice';
 
 const PAGES = [['Gear', '/gear'], ['Songs', '/songs'], ['Setlist', '/setlist'], ['Numbers', '/numbers'], ['Timeline', '/timeline'], ['Soundcheck', '/soundcheck'], ['Stage', '/stage']] as const;
@@ -15,6 +17,14 @@ export function Palette() {
   const places = usePlaces();
   const songs = useSongs();
   const numberOf = useNumbers();
+  const setlists = useApp(({ show }) => show.working.setlists);
+  const gear = useGear();
+  const startSetlist = (): void => {
+    const setlist = { ...newSetlist(newId<SetlistId>('setlist'), 'New setlist'), gearListId: gear?.id ?? null };
+    act(edited({ label: 'start a setlist', setlists: [setlist] }));
+    act(setlistChosen(setlist.id));
+    void navigate('/setlist');
+  };
   const done = (work: () => void) => () => {
     act(closed('paletteOpen'));
     work();
@@ -55,6 +65,8 @@ export function Palette() {
         </Command.Group>
         <Command.Group heading="Actions" className={heading}>
           {PAGES.map(([name, path]) => <Command.Item key={path} value={`go to ${name}`} className={item} onSelect={done(() => void navigate(path))}>{name}</Command.Item>)}
+          {Object.values(setlists).map((setlist) => <Command.Item key={setlist.id} value={`setlist ${setlist.name} ${setlist.id}`} className={item} onSelect={done(() => void act(setlistChosen(setlist.id)))}>Setlist <span className="named text-lg">{setlist.name}</span></Command.Item>)}
+          <Command.Item className={item} onSelect={done(startSetlist)}>Start another setlist</Command.Item>
           <Command.Item className={item} onSelect={done(() => door.post({ type: 'perform', action: 'panic' }))}>Panic: end every note</Command.Item>
           <Command.Item className={item} onSelect={done(() => void act(toggled('locked')))}>Lock or unlock the stage</Command.Item>
           <Command.Item className={item} onSelect={done(() => void act(toggled('benchOpen')))}>Open or fold the bench</Command.Item>

@@ -128,7 +128,7 @@ export class Autosave {
   /** Keeps what is not saved in this browser, so that closing the page loses nothing. */
   private keepUnsaved(): void {
     const storage = this.parts.storage ?? globalThis.localStorage;
-    const changes = this.changes().filter((change) => change.body !== null);
+    const changes = this.changes().filter((change) => change.body !== null).map((change) => ({ ...change, revision: this.known.get(`${change.kind} ${change.id}`)?.revision ?? 0 }));
     try {
       if (changes.length === 0) storage.removeItem(UNSAVED_KEY);
       else storage.setItem(UNSAVED_KEY, JSON.stringify(changes));
@@ -141,8 +141,12 @@ export class Autosave {
     const storage = this.parts.storage ?? globalThis.localStorage;
     const unsaved: Partial<Working> = {};
     try {
-      const changes = JSON.parse(storage.getItem(UNSAVED_KEY) ?? '[]') as { kind: Kind; id: string; body: object }[];
-      for (const { kind, id, body } of changes) (unsaved[kind] ??= {} as never)[id as never] = body as never;
+      const changes = JSON.parse(storage.getItem(UNSAVED_KEY) ?? '[]') as { kind: Kind; id: string; body: object; revision: number }[];
+      for (const { kind, id, body, revision } of changes) {
+        (unsaved[kind] ??= {} as never)[id as never] = body as never;
+        // It was made to that revision: if another window has saved since, the server says so, and the player chooses.
+        this.known.set(`${kind} ${id}`, { revision, body: this.known.get(`${kind} ${id}`)?.body ?? null });
+      }
     } catch {
       storage.removeItem(UNSAVED_KEY);
     }

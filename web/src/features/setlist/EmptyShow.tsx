@@ -1,16 +1,14 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { gearFromPorts, newSetlist, type GearListId, type SetlistId } from '@rackle/core';
-import { importShow } from '../../show/api';
 import { useApp, useEdit } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
+import { ShowFile } from './ShowFile';
 
 /** Nothing here yet: what to do first, with the buttons that do it. */
 export function EmptyShow() {
   const edit = useEdit();
-  const file = useRef<HTMLInputElement>(null);
   const [name, setName] = useState('');
-  const [wrong, setWrong] = useState<string | null>(null);
   const ports = useApp(({ live }) => live.ports).filter((port) => port.alive);
   const start = (): void => {
     // What is plugged in (the bench at least) can be played at once.
@@ -26,16 +24,7 @@ export function EmptyShow() {
         <Button look="filled" large type="submit">Start a setlist</Button>
       </form>
       <p className="mt-8 text-ink2">Or bring a show that you have: a Rackle show file, all of it or nothing.</p>
-      <Button className="mt-2" onClick={() => file.current?.click()}>Open a show file</Button>
-      <input ref={file} type="file" accept=".json,application/json" aria-label="show file" className="hidden" onChange={async (event) => {
-        const chosen = event.target.files?.[0];
-        if (!chosen) return;
-        const problem = await importShow(await chosen.text());
-        if (problem === null) window.location.reload();
-        else setWrong(problem);
-        event.target.value = '';
-      }} />
-      {wrong && <p role="alert" className="mt-3 bg-ink p-2 text-ground">{wrong}</p>}
+      <div className="mt-2"><ShowFile /></div>
     </div>
   );
 }

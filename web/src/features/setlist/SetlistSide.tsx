@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { builtIn } from '@rackle/core';
 import { useApp, usePlaces, useSetlist } from '../../state/hooks';
 import { useFindings } from '../soundcheck';
+import { ShowFile } from './ShowFile';
 
 /** Beside the sheet: how much memory each song's built-in instruments take, and what the soundcheck says. */
 export function SetlistSide() {
@@ -27,6 +28,8 @@ export function SetlistSide() {
       <h2 className="mt-6 text-[13px] font-bold text-ink2">soundcheck{findings.length > 0 ? `, ${findings.length} finding${findings.length === 1 ? '' : 's'}` : ''}</h2>
       {findings.length === 0 ? <p className="mt-1">Nothing wrong.</p> : findings.slice(0, 4).map((finding, i) => <p key={i} className="mt-2"><b>{finding.message}.</b> {finding.where}.</p>)}
       {findings.length > 4 && <p className="mt-2"><Link to="/soundcheck" className="underline">All of them</Link></p>}
+      <h2 className="mb-2 mt-6 text-[13px] font-bold text-ink2">everything in one file</h2>
+      <ShowFile save />
     </aside>
   );
 }
