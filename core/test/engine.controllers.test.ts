@@ -221,6 +221,20 @@ describe('panic', () => {
   });
 });
 
+describe('active sensing', () => {
+  it('that stops warns once, and never ends a note', () => {
+    const rig = rigOf();
+    rig.on(60, 0);
+    for (let atMs = 0; atMs <= 900; atMs += 300) rig.engine.receive(rig.port('Aster 73'), 0xfe, 0, 0, atMs);
+    rig.cc(1, 20, 1100);
+    rig.engine.advance(1429);
+    expect(rig.records.filter((record) => record.type === 'warning')).toEqual([]);
+    rig.engine.advance(5000);
+    expect(rig.records.filter((record) => record.type === 'warning')).toEqual([{ type: 'warning', atMs: 1430, code: 'active-sensing-lost', about: 'Keys' }]);
+    expect(rig.engine.sounding()).toHaveLength(1);
+  });
+});
+
 describe('ports that go and come', () => {
   it('an input that goes ends its keys, lifts its pedals, centres its wheel, forgets its bank', () => {
     const rig = rigOf();

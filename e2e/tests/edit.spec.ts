@@ -113,6 +113,7 @@ test('two windows on one song: nothing is overwritten, the player chooses', asyn
 
 test('with the server away edits wait, the playing goes on, and they are saved when it is back', async ({ page, demo }) => {
   await open(page, demo, '/songs/slow-bell');
+  await page.waitForTimeout(3500); // every page and the sound have been fetched by then
   const { port } = demo;
   await demo.kill();
   const field = page.getByRole('textbox', { name: 'name of the song' });
@@ -121,6 +122,14 @@ test('with the server away edits wait, the playing goes on, and they are saved w
   await expect(page.getByTestId('save-state')).toHaveText('not saved: 1 waiting');
   await page.getByRole('button', { name: 'Pewter Jug Reel, Tip' }).click();
   await expect(page.locator('[aria-current="true"][data-position]')).toHaveAttribute('aria-label', 'Pewter Jug Reel, Tip');
+  await page.keyboard.press('s');
+  await page.keyboard.press('b');
+  await page.getByRole('link', { name: 'Stage' }).click();
+  await expect(page.getByTestId('stage-name')).toHaveText('Tip');
+  await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
+  await page.keyboard.down('q');
+  expect(await loudest(page, 400)).toBeGreaterThan(0.005);
+  await page.keyboard.up('q');
   await demo.start(true, port);
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/, { timeout: 15_000 });
   const saved = await page.request.get(`${demo.address}/api/v1/songs/slow-bell`);

@@ -1,5 +1,5 @@
 import {
-  CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
+  ACTIVE_SENSING, CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
   PRESSURE, PROGRAM, STOP, WHEEL,
 } from '../midi/status';
 import type { Action } from '../show';
@@ -7,13 +7,13 @@ import type { Book } from './book';
 import { CONTROL_CONTROLLER, RECORD_ENTRY, RECORD_STRIDE, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
-import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, WHEEL_SLOT } from './limits';
+import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, SENSING_LOST_MS, WHEEL_SLOT } from './limits';
 import { NoteDesk } from './noteDesk';
 import { Playhead } from './playhead';
 import { IGNORED_REASONS, REASON, type IgnoredReason } from './reasons';
 import { Recaller } from './recaller';
 import type { EngineObserver, RecallCause } from './records';
-import { DUE_FADED, DUE_NOTE_END, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
+import { DUE_FADED, DUE_NOTE_END, DUE_SENSING, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
 import type { EngineSink } from './sink';
 
 export interface SoundingNote {
@@ -38,6 +38,8 @@ export class Engine {
   private readonly controls: ControlDesk;
   private readonly playhead: Playhead;
   private readonly inputAway = new Uint8Array(MAX_INPUTS);
+  /** When an input was last heard that sends active sensing; −1 where none does. */
+  private readonly sensedMs = new Float64Array(MAX_INPUTS).fill(-1);
   private panicMs = -Infinity;
   private cursorPosition = -1;
 
@@ -97,6 +99,7 @@ export class Engine {
     rig.serial++;
     if (rig.observer !== null) this.tellIn(port, status, data1, data2);
     if (status < 0x80 || status > 0xff || (data1 & ~127) !== 0 || (data2 & ~127) !== 0) return rig.ignore(REASON.malformed);
+    if (port >= 0 && port < MAX_INPUTS && (status === ACTIVE_SENSING || this.sensedMs[port] >= 0)) this.sense(port);
     if (status >= 0xf0) return rig.ignore(status >= CLOCK && status <= STOP ? REASON.clock : REASON.system);
     const { show } = rig;
     const input = show === null || port < 0 || port >= show.inputs.length ? null : show.inputs[port];
@@ -119,6 +122,22 @@ export class Engine {
       case PRESSURE: return this.swing(input, inputChannel, PRESSURE_SLOT, data1);
       case KEY_PRESSURE: return this.notes.keyPressure((inputChannel << 7) | data1, KEY_PRESSURE, data2);
     }
+  }
+
+  /** Once an input has sent active sensing, its silence is worth a warning; it never ends a note. */
+  private sense(port: number): void {
+    const { rig } = this;
+    const armed = this.sensedMs[port] >= 0;
+    this.sensedMs[port] = rig.nowMs;
+    if (!armed) rig.schedule.add(rig.nowMs + SENSING_LOST_MS, DUE_SENSING, port, 0);
+  }
+
+  private sensingDue(port: number): void {
+    const { rig } = this;
+    const lostMs = this.sensedMs[port] + SENSING_LOST_MS;
+    if (lostMs > rig.nowMs) return void rig.schedule.add(lostMs, DUE_SENSING, port, 0);
+    this.sensedMs[port] = -1;
+    if (this.inputAway[port] === 0) rig.warn('active-sensing-lost', rig.portName(port));
   }
 
   private swing(input: CompiledInput, inputChannel: number, slot: number, value: number): void {
@@ -202,6 +221,7 @@ export class Engine {
     else if (kind === DUE_WAITED) this.notes.waited(subject, serial);
     else if (kind === DUE_NOTE_END) this.notes.noteEnd(subject, serial);
     else if (kind === DUE_FADED) this.recaller.faded(subject, serial);
+    else if (kind === DUE_SENSING) this.sensingDue(subject);
   }
 
   /** Recalls a position of the setlist. Positions count patches and blends in running order, from 0. */

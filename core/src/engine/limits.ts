@@ -18,3 +18,5 @@ export const RECALL_RAMP_MS = 12;
 export const PRESSURE_SLOT = 128;
 export const WHEEL_SLOT = 129;
 export const VALUE_SLOTS = 130;
+/** Active sensing comes at least every 300 ms (MIDI 1.0); after this it is taken as lost. */
+export const SENSING_LOST_MS = 330;

@@ -39,4 +39,4 @@ export const IGNORED_IN_WORDS: Record<IgnoredReason, string> = {
   'output-away': 'the output is away',
 };
 
-export type WarningCode = 'program-under-held-notes' | 'not-ready' | 'at-first-step' | 'at-last-step' | 'nothing-to-recall' | 'input-gone' | 'output-gone' | 'input-back' | 'output-back';
+export type WarningCode = 'active-sensing-lost' | 'program-under-held-notes' | 'not-ready' | 'at-first-step' | 'at-last-step' | 'nothing-to-recall' | 'input-gone' | 'output-gone' | 'input-back' | 'output-back';

@@ -5,23 +5,25 @@ import { Toaster } from 'sonner';
 import { DoorContext, useApp } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import { Conflicts } from './Conflicts';
+import { PageBoundary } from './PageBoundary';
+import { later } from './later';
 import { Frame } from './Frame';
 import type { StartedApp } from './startApp';
 
-const SongSheetPage = lazy(async () => ({ default: (await import('../features/song-sheet/SongSheetPage')).SongSheetPage }));
-const SongsPage = lazy(async () => ({ default: (await import('../features/song-sheet/SongsPage')).SongsPage }));
-const StagePage = lazy(async () => ({ default: (await import('../features/stage/StagePage')).StagePage }));
-const TimelinePage = lazy(async () => ({ default: (await import('../features/timeline/TimelinePage')).TimelinePage }));
-const GearPage = lazy(async () => ({ default: (await import('../features/gear/GearPage')).GearPage }));
-const NumbersPage = lazy(async () => ({ default: (await import('../features/numbers/NumbersPage')).NumbersPage }));
-const SoundcheckPage = lazy(async () => ({ default: (await import('../features/soundcheck/SoundcheckPage')).SoundcheckPage }));
+const SongSheetPage = lazy(async () => ({ default: (await later.songSheetPage()).SongSheetPage }));
+const SongsPage = lazy(async () => ({ default: (await later.songsPage()).SongsPage }));
+const StagePage = lazy(async () => ({ default: (await later.stagePage()).StagePage }));
+const TimelinePage = lazy(async () => ({ default: (await later.timelinePage()).TimelinePage }));
+const GearPage = lazy(async () => ({ default: (await later.gearPage()).GearPage }));
+const NumbersPage = lazy(async () => ({ default: (await later.numbersPage()).NumbersPage }));
+const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
 
 export function App({ store, door, autosave }: StartedApp) {
   return (
     <Provider store={store}>
       <DoorContext.Provider value={door}>
         <BrowserRouter>
-          <Frame><Pages /></Frame>
+          <Frame><PageBoundary><Pages /></PageBoundary></Frame>
           <Conflicts autosave={autosave} />
           <Toaster position="bottom-center" toastOptions={{ style: { background: 'var(--ink)', color: 'var(--ground)', border: 'none', borderRadius: 2, font: 'inherit' } }} />
         </BrowserRouter>

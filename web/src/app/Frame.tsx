@@ -6,14 +6,15 @@ import { RunStrip } from '../features/run-strip/RunStrip';
 import { redone, undone } from '../show/showSlice';
 import { useAct, useApp, useDoor, useGear, useSetlist } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
+import { later } from './later';
 import { PanicButton } from './PanicButton';
 import { useShortcuts } from './useShortcuts';
 import { useWakeLock } from './useWakeLock';
 
-const BenchPanel = lazy(async () => ({ default: (await import('../features/bench/BenchPanel')).BenchPanel }));
-const MonitorPanel = lazy(async () => ({ default: (await import('../features/monitor/MonitorPanel')).MonitorPanel }));
-const Palette = lazy(async () => ({ default: (await import('./Palette')).Palette }));
-const KeyHelp = lazy(async () => ({ default: (await import('./KeyHelp')).KeyHelp }));
+const BenchPanel = lazy(async () => ({ default: (await later.benchPanel()).BenchPanel }));
+const MonitorPanel = lazy(async () => ({ default: (await later.monitorPanel()).MonitorPanel }));
+const Palette = lazy(async () => ({ default: (await later.palette()).Palette }));
+const KeyHelp = lazy(async () => ({ default: (await later.keyHelp()).KeyHelp }));
 
 const JOBS = [['Gear', '/gear'], ['Songs', '/songs'], ['Setlist', '/setlist'], ['Numbers', '/numbers'], ['Timeline', '/timeline'], ['Soundcheck', '/soundcheck'], ['Stage', '/stage']] as const;
 

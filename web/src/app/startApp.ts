@@ -6,6 +6,7 @@ import { Autosave } from '../show/autosave';
 import { conflictFound, failed, loaded, saveStateChanged } from '../show/showSlice';
 import { makeStore, type Store } from '../state/store';
 import { feedHost } from './feedHost';
+import { fetchRest } from './later';
 
 export interface StartedApp {
   store: Store;
@@ -26,6 +27,7 @@ export function startApp(): StartedApp {
     onConflict: (conflict) => void store.dispatch(conflictFound(conflict)),
   });
   void load(store, autosave);
+  fetchRest();
   let lastWorking = store.getState().show.working;
   let lastSetlist: string | null = null;
   store.subscribe(() => {

@@ -19,17 +19,17 @@ export function AsterKeys({ bench, send }: { bench: BenchState; send: (gesture: 
   const key = (number: number, velocity: number): void => send({ device: 'Aster 73', kind: 'key', key: number, velocity });
   // A page that loses the keyboard hears no key-up: let everything typed go.
   useEffect(() => {
+    const held = typed.current;
     const release = (): void => {
-      for (const number of typed.current.values()) key(number, 0);
-      typed.current.clear();
+      for (const number of held.values()) send({ device: 'Aster 73', kind: 'key', key: number, velocity: 0 });
+      held.clear();
     };
     window.addEventListener('blur', release);
     return () => {
       release();
       window.removeEventListener('blur', release);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
+  }, [send]);
   const onKey = (event: KeyboardEvent, pressed: boolean): void => {
     const number = COMPUTER_KEYS[event.code];
     if (number === undefined || event.ctrlKey || event.metaKey || event.altKey) return;

@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from 'react';
+import { useCallback, useState, type ReactNode } from 'react';
 import type { BenchDevice, BenchGesture } from '../../live/door';
 import { useApp, useDoor, useSetlist, useSongs } from '../../state/hooks';
 import { Choice } from '../../ui/Choice';
@@ -11,7 +11,7 @@ export function BenchPanel() {
   const setlist = useSetlist();
   const songs = useSongs();
   const [held, setHeld] = useState<string | null>(null);
-  const send = (gesture: BenchGesture): void => door.post({ type: 'bench', gesture });
+  const send = useCallback((gesture: BenchGesture): void => door.post({ type: 'bench', gesture }), [door]);
   if (!bench) return <div className="flex-1 p-3 text-ink2">The bench is being set up …</div>;
   const gone = (device: BenchDevice): boolean => bench.unplugged.includes(device);
   const box = (device: BenchDevice, about: string, children: ReactNode, className = '') => (

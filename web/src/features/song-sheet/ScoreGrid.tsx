@@ -17,6 +17,8 @@ interface Props {
   onChange: (label: string, next: Song) => void;
 }
 
+const CLIP_DB = -0.2;
+
 /** Height of a bar by level: −40 dB is low, 0 dB full. */
 const heightOf = (levelDb: number): number => Math.max(0.14, Math.min(1, 1 + levelDb / 34));
 
@@ -109,5 +111,10 @@ function LayerMeter({ layer }: { layer: string }) {
   const peakDb = useApp(({ live }) => live.levels?.layers.find((candidate) => candidate.layer === layer)?.peakDb ?? null);
   if (peakDb === null) return null;
   const share = Math.max(0, Math.min(1, (peakDb + 60) / 60));
-  return <span aria-hidden className="relative ml-auto h-8 w-1 shrink-0 bg-ground2"><span className={`absolute inset-x-0 bottom-0 ${peakDb > -0.3 ? 'bg-live' : 'bg-ink'}`} style={{ height: `${share * 100}%` }} /></span>;
+  return (
+    <span role="meter" aria-label={`level of ${layer}`} aria-valuemin={-60} aria-valuemax={0} aria-valuenow={Math.max(-60, peakDb)} className="ml-auto flex shrink-0 items-end gap-1">
+      {peakDb > CLIP_DB && <b className="bg-ink px-0.5 text-[10px] leading-4 text-ground">clip</b>}
+      <span className="relative h-8 w-1 bg-ground2"><span className="absolute inset-x-0 bottom-0 bg-ink" style={{ height: `${share * 100}%` }} /></span>
+    </span>
+  );
 }

@@ -1,0 +1,24 @@
+// What the first page does not need. It is fetched right after it all the same: on stage the server may be gone.
+export const later = {
+  songSheetPage: () => import('../features/song-sheet/SongSheetPage'),
+  songsPage: () => import('../features/song-sheet/SongsPage'),
+  stagePage: () => import('../features/stage/StagePage'),
+  timelinePage: () => import('../features/timeline/TimelinePage'),
+  gearPage: () => import('../features/gear/GearPage'),
+  numbersPage: () => import('../features/numbers/NumbersPage'),
+  soundcheckPage: () => import('../features/soundcheck/SoundcheckPage'),
+  benchPanel: () => import('../features/bench/BenchPanel'),
+  monitorPanel: () => import('../features/monitor/MonitorPanel'),
+  palette: () => import('./Palette'),
+  keyHelp: () => import('./KeyHelp'),
+  sound: () => import('../live/audio/rack'),
+};
+
+const WAIT_MS = 1500;
+
+/** Fetches everything, one after the other, once the first page has had its time. What cannot be fetched now is tried when it is wanted. */
+export function fetchRest(): void {
+  setTimeout(() => void (async () => {
+    for (const fetchOne of Object.values(later)) await fetchOne().catch(() => undefined);
+  })(), WAIT_MS);
+}
