@@ -15,13 +15,8 @@ import { Recaller } from './recaller';
 import type { EngineObserver, RecallCause } from './records';
 import { DUE_FADED, DUE_NOTE_END, DUE_SENSING, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
 import type { EngineSink } from './sink';
-
-export interface SoundingNote {
-  to: string;
-  channel: number;
-  key: number;
-  layer: string;
-}
+import { firstWalked, walk, walkSongs } from './steps';
+import { carriedIn, isPedalDownIn, keysDownIn, soundingIn, type SoundingNote } from './views';
 
 /**
  * The live engine. Messages with their times (in ms, from any start) go in; messages with their times leave through the sink.
@@ -423,38 +418,17 @@ export class Engine {
 
   /** Every note that sounds now, by hold. */
   sounding(): SoundingNote[] {
-    const { holds, lanes, book } = this.rig;
-    return Array.from(holds.active.subarray(0, holds.activeCount), (hold) => {
-      const lane = holds.lane(hold);
-      const entry = book.destinations[lanes.destinationOf(lane)];
-      return {
-        to: entry.kind === 'port' ? entry.alias : entry.track, channel: lanes.channelOf(lane) + 1, key: holds.key(hold),
-        layer: holds.layer(hold) < 0 ? '' : book.layerNames[holds.layer(hold)],
-      };
-    });
+    return soundingIn(this.rig);
   }
 
-  /** Keys that are down, as `[incoming key after the keyboard's shift, left behind?]` pairs, for the key ruler. */
+  /** Keys that are down, after the keyboard's shift; carried: only layers that have been left hold it. */
   keysDown(): { key: number; carried: boolean }[] {
-    const { holds, show, isCurrent } = this.rig;
-    const keys = new Map<number, boolean>();
-    for (let i = 0; i < holds.activeCount; i++) {
-      const hold = holds.active[i];
-      const slot = holds.slot(hold);
-      if (slot < 0 || holds.layer(hold) < 0) continue;
-      const key = (slot & 127) + (show?.inputs[slot >> 11]?.keyShift ?? 0);
-      const carried = isCurrent[holds.layer(hold)] === 0;
-      keys.set(key, (keys.get(key) ?? true) && carried);
-    }
-    return [...keys].map(([key, carried]) => ({ key, carried }));
+    return keysDownIn(this.rig);
   }
 
   /** Whether a pedal (64, 66, 67) is down anywhere. */
   isPedalDown(controller: 64 | 66 | 67): boolean {
-    const { inputs } = this.rig;
-    const pedal = [64, 66, 67].indexOf(controller);
-    for (let i = 0; i < inputs.downCount; i++) if (inputs.down[i] % 3 === pedal) return true;
-    return false;
+    return isPedalDownIn(this.rig, controller);
   }
 
   /** References of counting controllers, to be kept over a restart: `[input number * 16 + channel, program]`. */
@@ -468,28 +442,6 @@ export class Engine {
 
   /** Layers with notes of a patch that has been left, by name with their number of notes. */
   carried(): { layer: string; notes: number }[] {
-    const { lingering, lingeringCount, holdsOf, isCurrent, book } = this.rig;
-    return Array.from(lingering.subarray(0, lingeringCount)).filter((layer) => holdsOf[layer] > 0 && isCurrent[layer] === 0).map((layer) => ({ layer: book.layerNames[layer], notes: holdsOf[layer] }));
+    return carriedIn(this.rig);
   }
-}
-
-/** First position that is walked, or 0 when none is; −1 for an empty setlist. */
-function firstWalked(show: CompiledShow): number {
-  const found = show.steps.findIndex((step) => step.walked);
-  return found >= 0 ? found : show.steps.length > 0 ? 0 : -1;
-}
-
-/** The nearest walked position in a direction; −1 past the ends. `from` may lie between positions. */
-function walk(show: CompiledShow, from: number, direction: 1 | -1): number {
-  for (let i = direction > 0 ? Math.floor(from) + 1 : Math.ceil(from) - 1; i >= 0 && i < show.steps.length; i += direction) if (show.steps[i].walked) return i;
-  return -1;
-}
-
-/** First walked position of the next or previous song in running order; −1 past the ends. */
-function walkSongs(show: CompiledShow, step: CompiledStep, direction: 1 | -1): number {
-  for (let entry = step.entry + direction; entry >= 0 && entry < show.entries.length; entry += direction) {
-    const { first, end } = show.entries[entry];
-    for (let i = first; i < end; i++) if (show.steps[i].walked) return i;
-  }
-  return -1;
 }

@@ -1,10 +1,11 @@
 export { Book, type Destination } from './book';
 export { ShowCompiler } from './compile';
 export type { CompiledBalance, CompiledEntry, CompiledLayer, CompiledPatch, CompiledShow, CompiledStep } from './compiled';
-export { Engine, type SoundingNote } from './engine';
+export { Engine } from './engine';
 export { MAX_WAIT_MS, SECOND_PANIC_MS } from './limits';
 export { IGNORED_IN_WORDS, IGNORED_REASONS, type IgnoredReason, type WarningCode } from './reasons';
 export { levelController, panController } from './recaller';
 export type { EngineObserver, EngineRecord, RecallCause } from './records';
 export type { EngineSink } from './sink';
 export { velocityTable } from './velocityTable';
+export type { SoundingNote } from './views';

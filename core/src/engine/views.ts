@@ -1,0 +1,47 @@
+import { pedalOf } from './inputs';
+import type { Rig } from './rig';
+
+// What pages and logs read of the engine's memory. These allocate, and change nothing.
+
+export interface SoundingNote {
+  to: string;
+  channel: number;
+  key: number;
+  layer: string;
+}
+
+export function soundingIn({ holds, lanes, book }: Rig): SoundingNote[] {
+  return Array.from(holds.active.subarray(0, holds.activeCount), (hold) => {
+    const lane = holds.lane(hold);
+    const entry = book.destinations[lanes.destinationOf(lane)];
+    return {
+      to: entry.kind === 'port' ? entry.alias : entry.track, channel: lanes.channelOf(lane) + 1, key: holds.key(hold),
+      layer: holds.layer(hold) < 0 ? '' : book.layerNames[holds.layer(hold)],
+    };
+  });
+}
+
+export function keysDownIn({ holds, show, isCurrent }: Rig): { key: number; carried: boolean }[] {
+  const keys = new Map<number, boolean>();
+  for (let i = 0; i < holds.activeCount; i++) {
+    const hold = holds.active[i];
+    const slot = holds.slot(hold);
+    if (slot < 0 || holds.layer(hold) < 0) continue;
+    const key = (slot & 127) + (show?.inputs[slot >> 11]?.keyShift ?? 0);
+    const carried = isCurrent[holds.layer(hold)] === 0;
+    keys.set(key, (keys.get(key) ?? true) && carried);
+  }
+  return [...keys].map(([key, carried]) => ({ key, carried }));
+}
+
+export function isPedalDownIn({ inputs }: Rig, controller: 64 | 66 | 67): boolean {
+  const pedal = pedalOf(controller);
+  for (let i = 0; i < inputs.downCount; i++) if (inputs.down[i] % 3 === pedal) return true;
+  return false;
+}
+
+export function carriedIn({ lingering, lingeringCount, holdsOf, isCurrent, book }: Rig): { layer: string; notes: number }[] {
+  return Array.from(lingering.subarray(0, lingeringCount))
+    .filter((layer) => holdsOf[layer] > 0 && isCurrent[layer] === 0)
+    .map((layer) => ({ layer: book.layerNames[layer], notes: holdsOf[layer] }));
+}
