@@ -139,7 +139,7 @@ function Row({ entry, index, number, song, startsAt, onMove, onRemove, onEntry, 
       <EditableText label="name of the song" value={song.name} className="named text-[26px] leading-9" onChange={(name) => onSong({ ...song, name })} />
       <span className="truncate">{song.key}</span>
       <span className="mono" title="quarter notes a minute">{song.tempoBpm}</span>
-      <span className="flex gap-[3px] overflow-hidden">
+      <span className="flex gap-[5px] overflow-hidden p-1">
         {places.filter((place) => place.blend === null).map((place) => (
           <button key={place.position} type="button" onClick={() => door.post({ type: 'recall', position: place.position })} title={place.patch.name} aria-label={`recall ${place.patch.name}`} className={`flex h-5 w-8 shrink-0 ${place.position === position ? 'outline-2 outline-offset-1 outline-live' : ''}`}>
             {tapesOf(song, place.patch.id).map((tape, i) => <Tape key={i} tape={tape} className="flex-1" />)}
