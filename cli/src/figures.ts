@@ -27,13 +27,16 @@ class RingSink implements EngineSink {
   sendSysex(): void {}
   balance(): void {}
   fade(): void {}
+  preset(): void {}
+  whole(): void {}
+  tempo(): void {}
 }
 
 function showOf(songs: number, patches: number, layers: number): Show {
   const preset = BUILT_INS[0].presets[0];
   const ids = Array.from({ length: layers }, (_, i) => `l${i}`);
   return Show.parse({
-    format: 'rackle-show', version: 1,
+    format: 'rackle-show', version: 2,
     songs: Array.from({ length: songs }, (_, s) => ({
       id: `s${s}`, name: `Song ${s}`,
       layers: ids.map((id) => ({ id, name: id, tape: 'moss', sound: { instrumentId: BUILT_INS[0].id, presetId: preset.id } })),

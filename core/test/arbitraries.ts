@@ -68,7 +68,7 @@ export const showArb = (carries: Carries = 'any', messages = true) => fc.tuple(g
   setlist: {
     entries: [...songs, songs[0]].map((song, i) => ({ kind: 'song', id: `e${i}`, songId: song.id })),
     programs: songs.flatMap((song, s) => song.patches.map((patch, p) => ({ target: { songId: song.id, patchId: patch.id }, program: s * 2 + p }))),
-    bindings: [{ role: 'Next', action: 'nextStep' }, { role: 'Panic', action: 'panic' }],
+    bindings: [{ role: 'Next', action: { kind: 'nextStep' } }, { role: 'Panic', action: { kind: 'panic' } }],
   },
   gear: {
     id: 'g', name: 'G', songRecall: gear.songRecall, sendAgain: gear.sendAgain,

@@ -53,11 +53,13 @@ export class TestRig implements EngineSink {
   readonly fades: { to: string; fadeMs: number; atMs: number }[] = [];
   readonly balances: { to: string; levelDb: number; pan: number; rampMs: number; atMs: number }[] = [];
   readonly records: EngineRecord[] = [];
+  /** Presets, values of the whole output, tempos, in words. */
+  readonly told: string[] = [];
   show: Show;
 
   constructor(songs: Song[], options: RigOptions = {}) {
     this.show = Show.parse({
-      format: 'rackle-show', version: 1, songs,
+      format: 'rackle-show', version: 2, songs,
       instruments: options.instruments ?? [outboardInstrument()],
       gearLists: [GearList.parse(options.gear ?? GEAR)],
       setlists: [Setlist.parse({ id: 'night', name: 'Night', entries: songs.map((s) => ({ kind: 'song', id: `e-${s.id}`, songId: s.id })), ...options.setlist })],
@@ -117,6 +119,18 @@ export class TestRig implements EngineSink {
 
   fade(destination: number, fadeMs: number, clock: Float64Array): void {
     this.fades.push({ to: this.nameOf(destination), fadeMs, atMs: clock[0] });
+  }
+
+  preset(destination: number, preset: number): void {
+    this.told.push(`${this.nameOf(destination)} preset ${preset}`);
+  }
+
+  whole(which: number, value: number): void {
+    this.told.push(`whole ${which} ${Math.round(value * 100) / 100}`);
+  }
+
+  tempo(bpm: number): void {
+    this.told.push(`tempo ${Math.round(bpm * 100) / 100}`);
   }
 
   /** The layer's name for built-in layers, the alias for ports. */

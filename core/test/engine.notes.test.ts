@@ -155,7 +155,7 @@ describe('what is no playable message', () => {
     rig.engine.receive(0, 0xf8, 0, 0, 1);
     rig.engine.receive(0, 0xf2, 0, 0, 1);
     rig.engine.receiveSysex(0, 50_000_000, 1);
-    expect(rig.reasons()).toEqual(['malformed', 'malformed', 'unknown-port', 'unknown-port', 'clock', 'system', 'system-exclusive']);
+    expect(rig.reasons()).toEqual(['malformed', 'malformed', 'unknown-port', 'unknown-port', 'clock', 'clock', 'system-exclusive']);
     expect(rig.take()).toEqual([]);
   });
 

@@ -156,7 +156,7 @@ describe('steps', () => {
 
 describe('roles', () => {
   const gear = (over: object, source: object) => ({ ...GEAR, roles: [{ role: 'Next', source: { port: 'Keys', ...source }, ...over }] });
-  const setlist = { bindings: [{ role: 'Next', action: 'nextStep' }] };
+  const setlist = { bindings: [{ role: 'Next', action: { kind: 'nextStep' } }] };
 
   it('on a controller act on the press, once, and use the controller up', () => {
     const rig = new TestRig(songs(), { setlist, gear: gear({}, { kind: 'controller', number: 80 }) });

@@ -26,11 +26,11 @@ export function ternLedge(): Show {
   const setlist = Setlist.parse({
     id: 'tern-ledge', name: 'Midsummer at Tern Ledge', startsAt: '20:30', curfew: '22:00', entries, gearListId: 'rehearsal-loft',
     bindings: [
-      { role: 'Next', action: 'nextStep' }, { role: 'Back', action: 'previousStep' }, { role: 'Next song', action: 'nextSong' }, { role: 'Everything off', action: 'panic' },
+      { role: 'Next', action: { kind: 'nextStep' } }, { role: 'Back', action: { kind: 'previousStep' } }, { role: 'Next song', action: { kind: 'nextSong' } }, { role: 'Everything off', action: { kind: 'panic' } },
     ],
   });
   return {
-    format: 'rackle-show', version: 1, songs,
+    format: 'rackle-show', version: 2, songs,
     setlists: [{ ...setlist, programs: numberInPlayingOrder(setlist, new Map<string, Song>(songs.map((song) => [song.id, song]))) }],
     instruments: [Instrument.parse({ kind: 'outboard', id: 'skerry', name: 'Skerry', port: 'Skerry', channel: 1, switchMs: 180, names: skerryNames })],
     gearLists: [rehearsalLoft, ferryBag],

@@ -91,6 +91,12 @@ class TrackRecorder implements EngineSink {
 
   fade(): void {}
 
+  preset(): void {}
+
+  whole(): void {}
+
+  tempo(): void {}
+
   private messages(destination: number): WriteMessage[] {
     const known = this.byDestination.get(destination);
     if (known) return known;

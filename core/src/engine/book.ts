@@ -16,6 +16,8 @@ export class Book {
   private readonly inputByDevice = new Map<string, number>();
   private readonly destinationByKey = new Map<string, number>();
   private readonly layerByKey = new Map<string, number>();
+  private readonly roleByName = new Map<string, number>();
+  private readonly faderByKey = new Map<string, number>();
 
   /** Number of an input device, or −1 when there are `MAX_INPUTS` already. */
   input(device: string): number {
@@ -56,6 +58,24 @@ export class Book {
     this.layerNames.push(name);
     this.layerByKey.set(key, this.layerNames.length - 1);
     return this.layerNames.length - 1;
+  }
+
+  /** Number of a role. */
+  role(name: string): number {
+    const known = this.roleByName.get(name) ?? this.roleByName.size;
+    this.roleByName.set(name, known);
+    return known;
+  }
+
+  /** Number of a song's or setlist's layer, whatever it sounds like and in whichever patch. */
+  fader(key: string): number {
+    const known = this.faderByKey.get(key) ?? this.faderByKey.size;
+    this.faderByKey.set(key, known);
+    return known;
+  }
+
+  get faderCount(): number {
+    return this.faderByKey.size;
   }
 
   private destination(key: string, lanes: number, make: (lane: number) => Destination): number {

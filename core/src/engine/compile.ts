@@ -1,8 +1,10 @@
 import { msAtTick, ticksPerBar } from '../timeline';
-import type { GearList, Instrument, OutputPort, Setlist, Show, Song } from '../show';
+import { CONTROLLER, NOTE_ON, PROGRAM } from '../midi/status';
+import type { GearList, Instrument, OutputPort, Setlist, Show, Song, StepMessage } from '../show';
 import type { Book } from './book';
-import { BALANCE_STRIDE, ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, RECORD_STRIDE, type CompiledEntry, type CompiledPatch, type CompiledShow, type CompiledStep, type CompileNote } from './compiled';
-import { compileControls, compileInputs, compileTargets, inputPorts } from './compileGear';
+import { BALANCE_STRIDE, ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, RECORD_STRIDE, type CompiledEntry, type CompiledPatch, type CompiledShow, type CompiledStep, type CompileNote, type ControlTables, type CountedLane, type StepBytes } from './compiled';
+import { compileBindings, compileControls } from './compileControls';
+import { compileInputs, compileTargets, inputPorts } from './compileGear';
 import { SharedTables, compilePatch, enterInputs, type SongSurroundings } from './compileSong';
 
 interface CompiledSong {
@@ -20,6 +22,8 @@ export class ShowCompiler {
   private around: SongSurroundings | null = null;
   private gear: GearList | null = null;
   private songs = new Map<string, CompiledSong>();
+  private controls: ControlTables | null = null;
+  private controlsGear: GearList | null = null;
 
   constructor(private readonly book: Book) {}
 
@@ -47,11 +51,16 @@ export class ShowCompiler {
       entries.push(compileEntry(entry.id, song, steps, first));
     }
     const targets = compileTargets(setlist, steps, entries, notes);
+    const controls = this.controlsOf(gear);
+    notes.push(...controls.notes);
     return {
       steps, entries, notes,
       ...recallTables(steps),
       inputs: compileInputs(gear, setlist, targets, this.book),
-      ...compileControls(gear, setlist, this.book, notes),
+      controls,
+      roleBindings: compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, () => -1),
+      clockInput: clockInput(gear, this.book),
+      clockOutputs: Int32Array.from((gear?.ports ?? []).flatMap((port) => (port.direction === 'out' && port.on && port.sendsClock ? [this.book.outputPort(port.alias)] : []))),
       ...laneTables(show.instruments, this.book, steps),
       recallsWhereLeft: gear?.songRecall === 'left',
       sendAgain: gear?.sendAgain ?? false,
@@ -63,7 +72,7 @@ export class ShowCompiler {
   private surroundings(instruments: readonly Instrument[], setlist: Setlist, gear: GearList | null): SongSurroundings {
     const old = this.around;
     const same = old !== null && this.gear === gear && old.setlist.id === setlist.id && old.setlist.name === setlist.name
-      && old.setlist.layers === setlist.layers && old.setlist.standing === setlist.standing
+      && old.setlist.layers === setlist.layers && old.setlist.standing === setlist.standing && old.setlist.bindings === setlist.bindings
       && old.instruments.size === instruments.length && instruments.every((instrument) => old.instruments.get(instrument.id) === instrument);
     if (same) return old;
     const inputs = inputPorts(gear);
@@ -76,8 +85,16 @@ export class ShowCompiler {
     }
     this.gear = gear;
     this.songs = new Map();
-    this.around = { setlist, instruments: new Map(instruments.map((instrument) => [instrument.id as string, instrument])), inputs, outputs, shared: new SharedTables() };
+    this.around = {
+      setlist, bindsLayers: setlist.bindings.some(({ action }) => 'layerId' in action), instruments: new Map(instruments.map((instrument) => [instrument.id as string, instrument])), inputs, outputs, shared: new SharedTables(),
+    };
     return this.around;
+  }
+
+  private controlsOf(gear: GearList | null): ControlTables {
+    if (this.controls === null || this.controlsGear !== gear) this.controls = compileControls(gear, this.book);
+    this.controlsGear = gear;
+    return this.controls;
   }
 
   private song(song: Song, around: SongSurroundings): CompiledSong {
@@ -136,10 +153,11 @@ function compileEntry(entryId: string, song: Song, steps: readonly CompiledStep[
 }
 
 /** Whether any preset, or any message of a patch, on a lane gives a bank byte; and the switching time there. */
-function laneTables(instruments: readonly Instrument[], book: Book, steps: readonly CompiledStep[]): Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs'> {
+function laneTables(instruments: readonly Instrument[], book: Book, steps: readonly CompiledStep[]): Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs' | 'laneCounted'> {
   const laneUsesMsb = new Uint8Array(book.laneCount);
   const laneUsesLsb = new Uint8Array(book.laneCount);
   const laneSwitchMs = new Float64Array(book.laneCount);
+  const laneCounted: (CountedLane | undefined)[] = [];
   for (const instrument of instruments) {
     const destination = book.findOutputPort(instrument.port);
     if (destination < 0) continue;
@@ -151,6 +169,7 @@ function laneTables(instruments: readonly Instrument[], book: Book, steps: reado
       if (usesMsb) laneUsesMsb[lane + channel] = 1;
       if (usesLsb) laneUsesLsb[lane + channel] = 1;
       laneSwitchMs[lane + channel] = Math.max(laneSwitchMs[lane + channel], instrument.switchMs);
+      if (instrument.counted) laneCounted[lane + channel] = { next: stepBytes(instrument.counted.next), previous: stepBytes(instrument.counted.previous), count: instrument.names.length };
     }
   }
   const seen = new Set<CompiledPatch>();
@@ -163,7 +182,20 @@ function laneTables(instruments: readonly Instrument[], book: Book, steps: reado
       if (message.lsb >= 0 || (message.kind === 'controller' && message.data1 === 32)) laneUsesLsb[message.lane] = 1;
     }
   }
-  return { laneUsesMsb, laneUsesLsb, laneSwitchMs };
+  return { laneUsesMsb, laneUsesLsb, laneSwitchMs, laneCounted };
+}
+
+const stepBytes = (message: StepMessage): StepBytes => {
+  switch (message.kind) {
+    case 'controller': return { status: CONTROLLER, data1: message.number, data2: message.value };
+    case 'program': return { status: PROGRAM, data1: message.number, data2: 0 };
+    case 'note': return { status: NOTE_ON, data1: message.number, data2: 100 };
+  }
+};
+
+function clockInput(gear: GearList | null, book: Book): number {
+  const port = inputPorts(gear).find((candidate) => candidate.alias === gear?.clockFrom);
+  return port ? book.input(port.device) : -1;
 }
 
 /** When a cue falls due after its song's tick 0, in ms. */

@@ -1,10 +1,6 @@
-import type { GearList, InputPort, ProgramLine, RoleSource, Setlist } from '../show';
+import type { GearList, InputPort, ProgramLine, Setlist } from '../show';
 import type { Book } from './book';
-import {
-  CONTROL_CONTROLLER, CONTROL_KINDS, CONTROL_NOTE, CONTROL_PROGRAM,
-  type CompiledControl, type CompiledEntry, type CompiledInput, type CompiledStep, type CompileNote, type ProgramTable, type ProgramTarget,
-} from './compiled';
-import { MAX_INPUT_CHANNELS } from './limits';
+import type { CompiledEntry, CompiledInput, CompiledStep, CompileNote, ProgramTable, ProgramTarget } from './compiled';
 
 /** Channels 1–16 as sixteen flags; null is all. */
 export function channelFlags(channels: readonly number[] | null): Uint8Array {
@@ -93,32 +89,4 @@ export function compileTargets(setlist: Setlist, steps: readonly CompiledStep[],
     else targets.set(line, { isSong: patchId === null, positions: Int32Array.from(found.positions), entries: Int32Array.from(found.entries) });
   }
   return targets;
-}
-
-const KIND_NUMBER = { note: CONTROL_NOTE, controller: CONTROL_CONTROLLER, program: CONTROL_PROGRAM } as const;
-
-export function compileControls(gear: GearList | null, setlist: Setlist, book: Book, notes: CompileNote[]): { controls: CompiledControl[]; controlTable: Int16Array | null } {
-  const controls: CompiledControl[] = [];
-  let controlTable: Int16Array | null = null;
-  const actions = new Map(setlist.bindings.map((binding) => [binding.role, binding.action]));
-  const devices = new Map(inputPorts(gear).map((port) => [port.alias, port.device]));
-  for (const role of gear?.roles ?? []) {
-    const action = actions.get(role.role);
-    const device = devices.get(role.source.port);
-    if (action === undefined || device === undefined) continue;
-    controlTable ??= new Int16Array(MAX_INPUT_CHANNELS * CONTROL_KINDS * 128).fill(-1);
-    const { port, channel, kind, number } = role.source;
-    controls.push({ key: `${role.role} ${port} ${channel} ${kind} ${number}`, role: role.role, action, guardMs: role.guardMs, latching: role.button === 'latching', passOn: role.passOn });
-    enterControl(controlTable, role, book.input(device), controls.length - 1, notes);
-  }
-  return { controls, controlTable };
-}
-
-function enterControl(table: Int16Array, role: RoleSource, port: number, control: number, notes: CompileNote[]): void {
-  const { channel, kind, number } = role.source;
-  for (let i = channel === null ? 0 : channel - 1; i < (channel ?? 16); i++) {
-    const at = ((port * 16 + i) * CONTROL_KINDS + KIND_NUMBER[kind]) * 128 + number;
-    if (table[at] >= 0) notes.push({ code: 'source-twice', message: `${role.source.port}: ${kind} ${number} plays two roles; ${role.role} does not get it` });
-    else table[at] = control;
-  }
 }

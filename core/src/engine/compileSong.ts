@@ -2,6 +2,7 @@ import { type CompileNote, type Address, type CompiledBalance, type CompiledLaye
 import { CONTROLLER, PROGRAM } from '../midi/status';
 import { builtIn, type Blend, type Instrument, type InputPort, type Layer, type OutMessage, type OutputPort, type Part, type Patch, type Setlist, type Song } from '../show';
 import type { Book } from './book';
+import { compileBindings } from './compileControls';
 import { channelFlags } from './compileGear';
 import { MAX_INPUT_CHANNELS, PRESSURE_SLOT, RECALL_RAMP_MS, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 import { velocityTable } from './velocityTable';
@@ -13,6 +14,8 @@ export interface SongSurroundings {
   readonly inputs: readonly InputPort[];
   readonly outputs: ReadonlyMap<string, OutputPort>;
   readonly shared: SharedTables;
+  /** Whether the setlist binds any role to a layer; its other bindings are the same for every patch. */
+  readonly bindsLayers: boolean;
 }
 
 /** Equal tables are one table. Lives as long as one gear list stays, whose input numbers the tables hold. */
@@ -20,6 +23,7 @@ export class SharedTables {
   private readonly bytes = new Map<string, Uint8Array>();
   private readonly rows = new Map<string, KeyRow>();
   private readonly byInput = new Map<string, (KeyRow | null)[]>();
+  private readonly presetsOf = new Map<Instrument, { count: number; addresses: readonly Address[] }>();
 
   flags(key: string, make: () => Uint8Array): Uint8Array {
     const known = this.bytes.get(key) ?? make();
@@ -31,6 +35,16 @@ export class SharedTables {
     const key = zones.map((zone) => `${zone.target}:${zone.lowKey}-${zone.highKey}`).join(' ');
     const known = this.rows.get(key) ?? makeRow(zones, this.rows.size);
     this.rows.set(key, known);
+    return known;
+  }
+
+  /** Addresses of all names of an instrument, in their order; of a counted one the place in the list stands for the program. */
+  presets(instrument: Instrument): { count: number; addresses: readonly Address[] } {
+    const known = this.presetsOf.get(instrument) ?? {
+      count: instrument.names.length,
+      addresses: instrument.names.map((name, i) => (instrument.counted ? { msb: -1, lsb: -1, program: i } : { msb: name.msb ?? -1, lsb: name.lsb ?? -1, program: name.program })),
+    };
+    this.presetsOf.set(instrument, known);
     return known;
   }
 
@@ -57,9 +71,12 @@ interface Placed {
   part: Part;
   /** Whose it is: the setlist's and the song's standing layers sound in every patch under one identity. */
   scope: string;
+  owner: string;
   place: string;
   transpose: number;
 }
+
+const NO_BINDINGS: CompiledPatch['roleBindings'] = [];
 
 export function compilePatch(song: Song, patch: Patch, around: SongSurroundings, book: Book, notes: CompileNote[]): CompiledPatch {
   const placed = placedParts(song, patch, around.setlist, notes);
@@ -77,7 +94,7 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
     songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers, plan: planOf(layers),
     rows: compileRows(kept, layers, around),
     parts: Int32Array.from(kept.flatMap(({ part, layer, transpose }, i) => [
-      layers[i].lane, layers[i].index, packZone(part.zone.lowVelocity, part.zone.highVelocity, part.shift + (layer.followsTranspose ? transpose : 0)), 0,
+      layers[i].lane, layers[i].index, packZone(part.zone.lowVelocity, part.zone.highVelocity, part.shift + (layer.followsTranspose ? transpose : 0)), layer.followsTranspose ? 1 : 0,
     ])),
     curve: column((entry) => velocityTable(entry.part.velocity)),
     lowKey: Uint8Array.from(column((entry) => entry.part.zone.lowKey)),
@@ -85,6 +102,8 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
     entering: compileMessages(patch.entering, around, book, notes, `${song.name}, ${patch.name}`),
     leaving: compileMessages(patch.leaving, around, book, notes, `${song.name}, ${patch.name}`),
     balances: [compileBalance(kept, null), ...patch.blends.map((blend) => compileBalance(kept, blend))],
+    roleBindings: around.bindsLayers || song.bindings.length > 0 || patch.bindings.length > 0
+      ? compileBindings([patch.bindings, song.bindings, around.setlist.bindings], book, (layerId) => kept.findIndex(({ layer }) => layer.id === layerId)) : NO_BINDINGS,
   };
 }
 
@@ -98,16 +117,16 @@ function planOf(layers: readonly CompiledLayer[]): Int32Array {
 
 /** Standing layers first (they own their channels), the setlist's before the song's. */
 function placedParts(song: Song, patch: Patch, setlist: Setlist, notes: CompileNote[]): Placed[] {
-  const place = (parts: readonly Part[], layers: readonly Layer[], scope: string, where: string): Placed[] => parts.flatMap((part) => {
+  const place = (parts: readonly Part[], layers: readonly Layer[], owner: string, where: string, scope = owner): Placed[] => parts.flatMap((part) => {
     const layer = layers.find((candidate) => candidate.id === part.layerId);
-    if (layer) return [{ layer, part, scope, place: where, transpose: song.transpose }];
+    if (layer) return [{ layer, part, scope, owner, place: where, transpose: song.transpose }];
     notes.push({ code: 'no-such-layer', message: `${song.name}, ${patch.name}: a layer is not there` });
     return [];
   });
   return [
     ...place(setlist.standing, setlist.layers, `setlist ${setlist.id}`, `${setlist.name} / standing`),
     ...place(song.standing, song.layers, `song ${song.id}`, `${song.name} / standing`),
-    ...place(patch.parts, song.layers, `song ${song.id} patch ${patch.id}`, `${song.name} / ${patch.name}`),
+    ...place(patch.parts, song.layers, `song ${song.id}`, `${song.name} / ${patch.name}`, `song ${song.id} patch ${patch.id}`),
   ];
 }
 
@@ -121,6 +140,7 @@ function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurround
     name: layer.name, hears, hearsPedals, deaf,
     carry: layer.carry.kind === 'hold' ? CARRY_HOLD : layer.carry.kind === 'fade' ? CARRY_FADE : CARRY_CUT,
     fadeMs: layer.carry.kind === 'fade' ? layer.carry.fadeMs : 0,
+    fader: book.fader(`${entry.owner} ${layer.id}`),
   } as const;
   const stored = around.instruments.get(instrumentId);
   if (stored) {
@@ -128,12 +148,14 @@ function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurround
     const destination = book.outputPort(stored.port);
     const channel = (layer.sound.channel ?? stored.channel) - 1;
     const key = `${scope} ${layer.id} ${stored.port} ${channel} ${presetId}`;
-    const address = preset ? { msb: preset.msb ?? -1, lsb: preset.lsb ?? -1, program: preset.program } : null;
+    const presets = around.shared.presets(stored);
+    const own = preset ? stored.names.indexOf(preset) : -1;
+    const address = own >= 0 ? presets.addresses![own] : null;
     if (!preset) notes.push({ code: 'no-such-preset', message: `${place}: ${layer.name} plays a preset that ${stored.name} does not have` });
     return {
       ...common, index: book.layer(key, layer.name), destination, lane: laneOf(book, destination) + channel, lanes: 1, outboard: true,
       notReady: layer.notReady === null || layer.notReady === 'stay' ? WAIT : NOT_READY[layer.notReady],
-      address, sendsLevel: layer.sendsLevel && takesLevel(owners, `${stored.port} ${channel}`),
+      address, presets: { ...presets, own }, sendsLevel: layer.sendsLevel && takesLevel(owners, `${stored.port} ${channel}`),
       silent: takesChannel(owners, `${stored.port} ${channel}`, address, `${place}: ${layer.name}`, notes),
     };
   }
@@ -148,6 +170,7 @@ function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurround
   return {
     ...common, index: book.layer(`${key} ${lanes}`, layer.name), destination, lane: laneOf(book, destination), lanes, outboard: false,
     notReady: layer.notReady === null ? STAY : NOT_READY[layer.notReady], address: null, sendsLevel: false, silent: false,
+    presets: { count: instrument.presets.length, own: instrument.presets.findIndex((candidate) => candidate.id === presetId), addresses: null },
   };
 }
 
@@ -266,5 +289,7 @@ function compileBalance(kept: readonly Placed[], blend: Blend | null): CompiledB
     blendId: blend?.id ?? null, name: blend?.name ?? null, isStep: blend?.isStep ?? true, rampMs: blend?.timeMs ?? RECALL_RAMP_MS,
     values: Float64Array.from(values.flatMap((value) => [value.levelDb, value.pan, value.room, value.echo])),
     mute: Uint8Array.from(values, (value) => (value.mute || (anySolo && !value.solo) ? 1 : 0)),
+    ownMute: Uint8Array.from(values, (value) => (value.mute ? 1 : 0)),
+    solo: Uint8Array.from(values, (value) => (value.solo ? 1 : 0)),
   };
 }

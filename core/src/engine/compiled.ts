@@ -16,6 +16,19 @@ export interface Address {
   program: number;
 }
 
+/** How an outboard instrument without numbers is stepped: one message forwards, one back, along so many presets, which wrap. */
+export interface CountedLane {
+  readonly next: StepBytes;
+  readonly previous: StepBytes;
+  readonly count: number;
+}
+/** Status without its channel; a note gets its off right behind it. */
+export interface StepBytes {
+  readonly status: number;
+  readonly data1: number;
+  readonly data2: number;
+}
+
 /** One layer in one patch, as the engine plays it. The number stays the same over recompiles while the sound stays. */
 export interface CompiledLayer {
   readonly index: number;
@@ -36,6 +49,10 @@ export interface CompiledLayer {
   readonly deaf: Uint8Array;
   /** Outboard only. */
   readonly address: Address | null;
+  /** Number of the song's or setlist's layer that this is, in whatever patch: what a hand moves stays with it. */
+  readonly fader: number;
+  /** What preset steps walk along; `addresses` are an outboard instrument's. */
+  readonly presets: { readonly count: number; readonly own: number; readonly addresses: readonly Address[] | null };
   readonly sendsLevel: boolean;
   /** Another layer owns its channel with another program: it stays silent. */
   readonly silent: boolean;
@@ -75,6 +92,8 @@ export const PART_STRIDE = 4;
 export const PART_LANE = 0;
 export const PART_INDEX = 1;
 export const PART_ZONE = 2;
+/** 1 where stage transposition moves it. */
+export const PART_FOLLOWS = 3;
 
 /** Velocities in bits 0–6 and 8–14, shift above them with its sign. */
 export const packZone = (lowVelocity: number, highVelocity: number, shift: number): number => lowVelocity | (highVelocity << 8) | (shift << 16);
@@ -99,6 +118,8 @@ export interface CompiledPatch {
   readonly leaving: PatchMessage[];
   /** The patch's own balance first, then that of each blend. */
   readonly balances: CompiledBalance[];
+  /** What roles do here, by role number: the patch's own bindings before the song's before the setlist's. */
+  readonly roleBindings: readonly (readonly CompiledBinding[] | undefined)[];
 }
 
 /** Levels of all layers of a patch, as the patch or one of its blends has them; by number within the patch. */
@@ -111,6 +132,9 @@ export interface CompiledBalance {
   readonly values: Float64Array;
   /** With solo reckoned in. */
   readonly mute: Uint8Array;
+  /** As they are set, each by itself. */
+  readonly ownMute: Uint8Array;
+  readonly solo: Uint8Array;
 }
 
 /** A place in the setlist that can be recalled. */
@@ -176,21 +200,64 @@ export interface CompiledInput {
   readonly counterGuardMs: number;
 }
 
+/** One control of tonight's gear, and the role that it plays. */
 export interface CompiledControl {
   /** The same source and role have the same key over recompiles. */
   readonly key: string;
   readonly role: string;
-  readonly action: Action;
+  readonly roleNumber: number;
   readonly guardMs: number;
   readonly latching: boolean;
   readonly passOn: boolean;
+  /** 0 absolute; relative: 1 two's complement, 2 offset, 3 sign bit. */
+  readonly coding: number;
+  /** 14 bit: MSB and LSB by two controllers. */
+  readonly isFine: boolean;
+  /** Ends of the travel that counts, 0–1. */
+  readonly lowest: number;
+  readonly highest: number;
+  readonly reversed: boolean;
+  /** Of the curve: position ** exponent. */
+  readonly exponent: number;
+  readonly pickUp: 'atOnce' | 'onMeeting' | 'drawnIn';
+  /** Program changes only: the bank that is asked for, −1 any. */
+  readonly msb: number;
+  readonly lsb: number;
+  /** Another control on the same program number in another bank, −1 none. */
+  readonly next: number;
+}
+
+/** What a role does in a patch. */
+export interface CompiledBinding {
+  readonly action: Action;
+  /** Number of its layer within the patch, −1 when it moves none, or none that plays there. */
+  readonly part: number;
+  /** Ends of the target's range in its own unit. */
+  readonly low: number;
+  readonly high: number;
+  readonly staysInHand: boolean;
+  /** It has a value, and no press. */
+  readonly isValue: boolean;
 }
 
 /** Kinds of control in the control table, 128 numbers each. */
 export const CONTROL_NOTE = 0;
 export const CONTROL_CONTROLLER = 1;
 export const CONTROL_PROGRAM = 2;
-export const CONTROL_KINDS = 3;
+export const CONTROL_WHEEL = 3;
+export const CONTROL_PRESSURE = 4;
+/** A counter's direction: number 0 down, 1 up. */
+export const CONTROL_COUNT = 5;
+export const CONTROL_KINDS = 6;
+
+export interface ControlTables {
+  readonly controls: CompiledControl[];
+  /** By input number: `(channel * CONTROL_KINDS + kind) * 128 + number` → control number, or −1; undefined where a port has no control. */
+  readonly byPort: readonly (Int16Array | undefined)[];
+  /** By `KeyboardEvent.code`. */
+  readonly computerKeys: ReadonlyMap<string, number>;
+  readonly notes: readonly CompileNote[];
+}
 
 export type CompileNote = { code: string; message: string };
 
@@ -222,13 +289,19 @@ export interface CompiledShow {
   readonly entries: CompiledEntry[];
   /** By input number; null where the gear list does not have the device. */
   readonly inputs: (CompiledInput | null)[];
-  readonly controls: CompiledControl[];
-  /** `((port * 16 + channel) * 3 + kind) * 128 + number` → control number, or −1; null when there is no control at all. */
-  readonly controlTable: Int16Array | null;
+  readonly controls: ControlTables;
+  /** What roles do where no patch says otherwise, by role number. */
+  readonly roleBindings: readonly (readonly CompiledBinding[] | undefined)[];
+  /** Number of the input whose clock the timeline follows, −1: its own. */
+  readonly clockInput: number;
+  /** Destinations that get the timeline's clock. */
+  readonly clockOutputs: Int32Array;
   /** By lane: whether bank bytes belong to every address there, and the switching time in ms. */
   readonly laneUsesMsb: Uint8Array;
   readonly laneUsesLsb: Uint8Array;
   readonly laneSwitchMs: Float64Array;
+  /** By lane: how an instrument without numbers is stepped there, or undefined. */
+  readonly laneCounted: readonly (CountedLane | undefined)[];
   readonly recallsWhereLeft: boolean;
   readonly sendAgain: boolean;
   readonly laneCount: number;

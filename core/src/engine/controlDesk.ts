@@ -1,9 +1,13 @@
 import type { Action } from '../show';
-import { CONTROL_KINDS, type CompiledControl, type CompiledInput, type ProgramTable, type ProgramTarget } from './compiled';
+import {
+  CONTROL_CONTROLLER, CONTROL_COUNT, CONTROL_KINDS, CONTROL_NOTE, CONTROL_PRESSURE, CONTROL_PROGRAM, CONTROL_WHEEL,
+  type CompiledBinding, type CompiledControl, type CompiledInput, type ControlTables, type ProgramTable, type ProgramTarget,
+} from './compiled';
 import { MAX_INPUT_CHANNELS } from './limits';
 import { REASON } from './reasons';
 import type { RecallCause } from './records';
 import type { Rig } from './rig';
+import type { ValueDesk } from './valueDesk';
 
 /** The number that a table has for a program; −1 when it has none. */
 function find(table: ProgramTable | null, bank: number, program: number): number {
@@ -11,89 +15,176 @@ function find(table: ProgramTable | null, bank: number, program: number): number
   return programs === undefined ? -1 : programs[program];
 }
 
+/** Steps of an encoder's message: how far it was turned, with its sign. @hotpath */
+export function encoderSteps(coding: number, value: number): number {
+  if (coding === 1) return value < 64 ? value : value - 128;
+  if (coding === 2) return value - 64;
+  return value < 64 ? value : 64 - value;
+}
+
 /** What the control desk needs done. */
 export interface ActionTaker {
-  act(action: Action, cause: RecallCause): void;
+  carryOut(binding: CompiledBinding, cause: RecallCause): void;
+  stepBy(direction: 1 | -1, cause: RecallCause): void;
   recallAt(position: number, cause: RecallCause): void;
 }
 
-/** What happens to switches: roles, program changes, counters. */
+const FINE_MOST = 16_383;
+const RELEASED_BELOW = 0.42;
+
+/** What happens to controls: roles, program changes, counters. */
 export class ControlDesk {
   private keys: string[] = [];
   private acceptedMs = new Float64Array(0);
   private pressed = new Uint8Array(0);
+  /** Where each control stood after its last move, shaped, 0–1; NaN before the first. */
+  private stood = new Float64Array(0);
+  /** Last MSB of 14 bit controls. */
+  private fineMsb = new Uint8Array(0);
   /** Keys whose press was taken by a role, so that their release is too. */
   private readonly keyTaken = new Uint8Array(MAX_INPUT_CHANNELS * 128);
 
-  constructor(private readonly rig: Rig, private readonly taker: ActionTaker) {}
+  constructor(private readonly rig: Rig, private readonly taker: ActionTaker, private readonly values: ValueDesk) {}
 
   /** Takes up the controls of a new compiled show; those that were there before stay as they stand. */
-  load(next: readonly CompiledControl[]): void {
-    const acceptedMs = new Float64Array(next.length).fill(-Infinity);
-    const pressed = new Uint8Array(next.length);
-    next.forEach(({ key }, i) => {
-      const old = this.keys.indexOf(key);
-      if (old < 0) return;
+  load({ controls }: ControlTables): void {
+    const acceptedMs = new Float64Array(controls.length).fill(-Infinity);
+    const pressed = new Uint8Array(controls.length);
+    const stood = new Float64Array(controls.length).fill(NaN);
+    const known = new Map(this.keys.map((key, i) => [key, i]));
+    controls.forEach(({ key }, i) => {
+      const old = known.get(key);
+      if (old === undefined) return;
       acceptedMs[i] = this.acceptedMs[old];
       pressed[i] = this.pressed[old];
+      stood[i] = this.stood[old];
     });
-    this.keys = next.map(({ key }) => key);
+    this.keys = controls.map(({ key }) => key);
     this.acceptedMs = acceptedMs;
     this.pressed = pressed;
+    this.stood = stood;
+    this.fineMsb = new Uint8Array(controls.length);
   }
 
-  /** A controller or program that may be a role's; true when it is used up. @hotpath */
-  takes(inputChannel: number, kind: number, number: number, value: number): boolean {
-    const table = this.rig.show!.controlTable;
-    if (table === null) return false;
-    const control = table[(inputChannel * CONTROL_KINDS + kind) * 128 + number];
-    if (control < 0) return false;
-    this.move(control, value);
-    return !this.rig.show!.controls[control].passOn;
+  private controlAt(inputChannel: number, kind: number, number: number): number {
+    const table = this.rig.show!.controls.byPort[inputChannel >> 4];
+    return table === undefined ? -1 : table[((inputChannel & 15) * CONTROL_KINDS + kind) * 128 + number];
+  }
+
+  private bindingsOf({ roleNumber }: CompiledControl): readonly CompiledBinding[] | undefined {
+    const { rig } = this;
+    return rig.patch?.roleBindings[roleNumber] ?? rig.show!.roleBindings[roleNumber];
+  }
+
+  /** A controller that may be a role's; true when it is used up. @hotpath */
+  takesController(inputChannel: number, number: number, value: number): boolean {
+    const at = this.controlAt(inputChannel, CONTROL_CONTROLLER, number);
+    if (at < 0) return false;
+    const control = this.rig.show!.controls.controls[at];
+    if (control.coding !== 0) this.turn(at, control, encoderSteps(control.coding, value));
+    else if (control.isFine) {
+      if (number < 32) this.fineMsb[at] = value;
+      this.move(at, control, ((this.fineMsb[at] << 7) | (number < 32 ? 0 : value)) / FINE_MOST);
+    } else this.move(at, control, value / 127);
+    return !control.passOn;
+  }
+
+  /** The wheel (14 bit). @hotpath */
+  takesWheel(inputChannel: number, value: number): boolean {
+    return this.takesSwing(this.controlAt(inputChannel, CONTROL_WHEEL, 0), value / FINE_MOST);
+  }
+
+  /** Channel pressure. @hotpath */
+  takesPressure(inputChannel: number, value: number): boolean {
+    return this.takesSwing(this.controlAt(inputChannel, CONTROL_PRESSURE, 0), value / 127);
+  }
+
+  private takesSwing(at: number, position: number): boolean {
+    if (at < 0) return false;
+    const control = this.rig.show!.controls.controls[at];
+    this.move(at, control, position);
+    return !control.passOn;
   }
 
   /** A key that may be a role's; true when it makes no sound. @hotpath */
   takesKey(inputChannel: number, key: number, velocity: number): boolean {
     const slot = (inputChannel << 7) | key;
-    const table = this.rig.show!.controlTable;
-    const control = table === null ? -1 : table[inputChannel * CONTROL_KINDS * 128 + key];
+    const at = this.controlAt(inputChannel, CONTROL_NOTE, key);
     if (velocity === 0) {
       const taken = this.keyTaken[slot] === 1;
       this.keyTaken[slot] = 0;
-      if (taken && control >= 0) this.move(control, 0);
+      if (at >= 0) this.move(at, this.rig.show!.controls.controls[at], 0);
       return taken;
     }
-    if (control < 0) return false;
-    this.move(control, 127);
-    if (this.rig.show!.controls[control].passOn) return false;
+    if (at < 0) return false;
+    const control = this.rig.show!.controls.controls[at];
+    this.move(at, control, 1);
+    if (control.passOn) return false;
     this.keyTaken[slot] = 1;
     return true;
   }
 
   /** A program change plays a role at each message: it has no release. */
   takesProgram(inputChannel: number, program: number): boolean {
-    const table = this.rig.show!.controlTable;
-    const control = table === null ? -1 : table[(inputChannel * CONTROL_KINDS + 2) * 128 + program];
-    if (control < 0) return false;
-    this.hit(control);
-    return !this.rig.show!.controls[control].passOn;
+    const { inputs, show } = this.rig;
+    for (let at = this.controlAt(inputChannel, CONTROL_PROGRAM, program); at >= 0; at = show!.controls.controls[at].next) {
+      const control = show!.controls.controls[at];
+      if ((control.msb >= 0 && control.msb !== inputs.bankMsb[inputChannel]) || (control.lsb >= 0 && control.lsb !== inputs.bankLsb[inputChannel])) continue;
+      this.hit(at, control);
+      return !control.passOn;
+    }
+    return false;
   }
 
-  private move(control: number, value: number): void {
-    const { latching } = this.rig.show!.controls[control];
-    const down = value >= 64 ? 1 : 0;
-    if (this.pressed[control] === down) return;
-    this.pressed[control] = down;
-    if (down === 1 || latching) this.hit(control);
+  /** A key of the computer; true when it plays a role. */
+  takesComputerKey(code: string, down: boolean): boolean {
+    const at = this.rig.show?.controls.computerKeys.get(code);
+    if (at === undefined) return false;
+    this.move(at, this.rig.show!.controls.controls[at], down ? 1 : 0);
+    return true;
   }
 
-  private hit(control: number): void {
+  /** A control stands somewhere new, 0–1 of its whole travel. @hotpath */
+  private move(at: number, control: CompiledControl, raw: number): void {
+    const { lowest, highest } = control;
+    const within = highest === lowest ? raw : Math.min(1, Math.max(0, (raw - lowest) / (highest - lowest)));
+    const now = (control.reversed ? 1 - within : within) ** control.exponent;
+    const last = this.stood[at];
+    this.stood[at] = now;
+    const bindings = this.bindingsOf(control);
+    if (bindings === undefined) return this.rig.ignore(REASON['role-does-nothing']);
+    for (let i = 0; i < bindings.length; i++) if (bindings[i].isValue) this.values.move(control, bindings[i], last, now);
+    const travel = control.reversed ? 1 - raw : raw;
+    // Down from 64; up again only well below it, so that a pedal that trembles there is not hit over and over.
+    const down = travel >= 0.5 ? 1 : travel < RELEASED_BELOW ? 0 : this.pressed[at];
+    if (this.pressed[at] === down) return;
+    this.pressed[at] = down;
+    if (down === 1 || control.latching) this.hit(at, control);
+  }
+
+  /** An encoder is turned: values move by steps; a press acts on a turn to the right. @hotpath */
+  private turn(at: number, control: CompiledControl, steps: number): void {
+    const by = (control.reversed ? -steps : steps) / 127;
+    const bindings = this.bindingsOf(control);
+    if (bindings === undefined) return this.rig.ignore(REASON['role-does-nothing']);
+    for (let i = 0; i < bindings.length; i++) if (bindings[i].isValue) this.values.nudge(control, bindings[i], by);
+    if (by > 0) this.hit(at, control);
+  }
+
+  private hit(at: number, control: CompiledControl): void {
     const { rig } = this;
-    const { guardMs, action, role } = rig.show!.controls[control];
-    if (rig.nowMs - this.acceptedMs[control] < guardMs) return rig.ignore(REASON.guard);
-    this.acceptedMs[control] = rig.nowMs;
-    if (rig.observer !== null) rig.record({ type: 'action', atMs: rig.nowMs, role, action });
-    this.taker.act(action, 'control');
+    const bindings = this.bindingsOf(control);
+    if (bindings === undefined) return rig.ignore(REASON['role-does-nothing']);
+    let presses = 0;
+    for (let i = 0; i < bindings.length; i++) if (!bindings[i].isValue) presses++;
+    if (presses === 0) return;
+    if (rig.nowMs - this.acceptedMs[at] < control.guardMs) return rig.ignore(REASON.guard);
+    this.acceptedMs[at] = rig.nowMs;
+    for (let i = 0; i < bindings.length; i++) {
+      if (bindings[i].isValue) continue;
+      if (rig.observer !== null) rig.record({ type: 'action', atMs: rig.nowMs, role: control.role, action: actionName(bindings[i].action) });
+      this.taker.carryOut(bindings[i], 'control');
+    }
   }
 
   /** A program change from an input that is listened to. */
@@ -141,14 +232,29 @@ export class ControlDesk {
     if (direction === 0) return rig.ignore(REASON['counter-repeat']);
     if (rig.nowMs - rig.inputs.counterAcceptedMs[inputChannel] < input.counterGuardMs) return rig.ignore(REASON.guard);
     rig.inputs.counterAcceptedMs[inputChannel] = rig.nowMs;
-    this.taker.act(direction > 0 ? 'nextStep' : 'previousStep', 'counter');
+    const at = this.controlAt(inputChannel, CONTROL_COUNT, direction > 0 ? 1 : 0);
+    if (at >= 0) this.hit(at, rig.show!.controls.controls[at]);
+    else this.taker.stepBy(direction > 0 ? 1 : -1, 'counter');
   }
 
   /** Keys and switches of an input that is gone are up. */
   inputGone(port: number): void {
     this.keyTaken.fill(0, port * 16 * 128, (port + 1) * 16 * 128);
-    const table = this.rig.show?.controlTable;
-    if (!table) return;
-    for (let at = port * 16 * CONTROL_KINDS * 128; at < (port + 1) * 16 * CONTROL_KINDS * 128; at++) if (table[at] >= 0) this.pressed[table[at]] = 0;
+    for (const control of this.rig.show?.controls.byPort[port] ?? []) if (control >= 0) this.pressed[control] = 0;
+  }
+
+  // What pages read.
+
+  /** Where a control stands, shaped, 0–1; null before its first move. */
+  stoodAt(at: number): number | null {
+    return Number.isNaN(this.stood[at]) ? null : this.stood[at];
+  }
+
+  /** What a control does now. */
+  doesNow(at: number): readonly CompiledBinding[] {
+    return this.bindingsOf(this.rig.show!.controls.controls[at]) ?? [];
   }
 }
+
+/** An action in one word, for records: “nextStep”, “patch 3”. */
+export const actionName = (action: Action): string => ('number' in action ? `${action.kind} ${action.number}` : action.kind);

@@ -1,10 +1,10 @@
 import {
-  ACTIVE_SENSING, CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
-  PRESSURE, PROGRAM, STOP, WHEEL,
+  ACTIVE_SENSING, CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTINUE, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
+  PRESSURE, PROGRAM, SONG_POSITION, START, STOP, WHEEL,
 } from '../midi/status';
-import type { Action } from '../show';
+import type { PlainAction } from '../show';
 import type { Book } from './book';
-import { CONTROL_CONTROLLER, RECORD_ENTRY, RECORD_STRIDE, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
+import { RECORD_ENTRY, RECORD_STRIDE, type CompiledBinding, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
 import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, SENSING_LOST_MS, WHEEL_SLOT } from './limits';
@@ -15,8 +15,10 @@ import { Recaller } from './recaller';
 import type { EngineObserver, RecallCause } from './records';
 import { DUE_FADED, DUE_NOTE_END, DUE_SENSING, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
 import type { EngineSink } from './sink';
-import { firstWalked, walk, walkSongs } from './steps';
-import { carriedIn, isPedalDownIn, keysDownIn, soundingIn, type SoundingNote } from './views';
+import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from './steps';
+import { Taps } from './taps';
+import { ValueDesk } from './valueDesk';
+import { carriedIn, controlsIn, isPedalDownIn, keysDownIn, soundingIn, type ControlView, type SoundingNote } from './views';
 
 /**
  * The live engine. Messages with their times (in ms, from any start) go in; messages with their times leave through the sink.
@@ -32,6 +34,9 @@ export class Engine {
   private readonly recaller: Recaller;
   private readonly controls: ControlDesk;
   private readonly playhead: Playhead;
+  private readonly values: ValueDesk;
+  private readonly taps = new Taps();
+  private holding = false;
   private readonly inputAway = new Uint8Array(MAX_INPUTS);
   /** When an input was last heard that sends active sensing; −1 where none does. */
   private readonly sensedMs = new Float64Array(MAX_INPUTS).fill(-1);
@@ -43,8 +48,9 @@ export class Engine {
     this.rig = new Rig(book, sink);
     this.notes = new NoteDesk(this.rig);
     this.controllers = new ControllerDesk(this.rig);
-    this.recaller = new Recaller(this.rig, this.notes, this.controllers);
-    this.controls = new ControlDesk(this.rig, this);
+    this.values = new ValueDesk(this.rig);
+    this.recaller = new Recaller(this.rig, this.notes, this.controllers, this.values);
+    this.controls = new ControlDesk(this.rig, this, this.values);
     this.playhead = new Playhead(this.rig, (position, cause) => this.recallAt(position, cause));
     this.controls.whereLeft = (entry, first) => {
       const left = this.recaller.positionWhereLeft(entry);
@@ -64,6 +70,7 @@ export class Engine {
   load(show: CompiledShow, atMs: number, startAt = firstWalked(show)): void {
     this.advance(atMs);
     this.rig.grow(show);
+    this.values.grow(this.rig.book.faderCount);
     this.controls.load(show.controls);
     const first = this.rig.show === null;
     const edited = this.recaller.replace(show);
@@ -95,7 +102,7 @@ export class Engine {
     if (rig.observer !== null) this.tellIn(port, status, data1, data2);
     if (status < 0x80 || status > 0xff || (data1 & ~127) !== 0 || (data2 & ~127) !== 0) return rig.ignore(REASON.malformed);
     if (port >= 0 && port < MAX_INPUTS && (status === ACTIVE_SENSING || this.sensedMs[port] >= 0)) this.sense(port);
-    if (status >= 0xf0) return rig.ignore(status >= CLOCK && status <= STOP ? REASON.clock : REASON.system);
+    if (status >= 0xf0) return this.system(port, status, data1, data2);
     const { show } = rig;
     const input = show === null || port < 0 || port >= show.inputs.length ? null : show.inputs[port];
     const kind = status & 0xf0;
@@ -113,10 +120,26 @@ export class Engine {
       case PROGRAM:
         if (!this.controls.takesProgram(inputChannel, data1)) this.controls.program(input, inputChannel, data1);
         return;
-      case WHEEL: return this.swing(input, inputChannel, WHEEL_SLOT, (data2 << 7) | data1);
-      case PRESSURE: return this.swing(input, inputChannel, PRESSURE_SLOT, data1);
+      case WHEEL:
+        if (!this.controls.takesWheel(inputChannel, (data2 << 7) | data1)) this.swing(input, inputChannel, WHEEL_SLOT, (data2 << 7) | data1);
+        return;
+      case PRESSURE:
+        if (!this.controls.takesPressure(inputChannel, data1)) this.swing(input, inputChannel, PRESSURE_SLOT, data1);
+        return;
       case KEY_PRESSURE: return this.notes.keyPressure((inputChannel << 7) | data1, KEY_PRESSURE, data2);
     }
+  }
+
+  /** Clock and song position of the port that is followed; all else of the system is counted. */
+  private system(port: number, status: number, data1: number, data2: number): void {
+    const { rig, playhead } = this;
+    const isClock = status === SONG_POSITION || (status >= CLOCK && status <= STOP);
+    if (!isClock) return rig.ignore(REASON.system);
+    if (rig.show === null || rig.show.clockInput !== port) return rig.ignore(rig.show !== null && rig.show.clockInput >= 0 ? REASON['other-clock'] : REASON.clock);
+    if (status === CLOCK) playhead.outsideClock();
+    else if (status === SONG_POSITION) playhead.outsidePosition((data2 << 7) | data1);
+    else if (status === START || status === CONTINUE) playhead.outsideStart(status === START);
+    else if (status === STOP) playhead.outsideStop();
   }
 
   /** Once an input has sent active sensing, its silence is worth a warning; it never ends a note. */
@@ -157,7 +180,7 @@ export class Engine {
     }
     if (controller >= CC_ALL_SOUND_OFF) return this.mode(inputChannel, controller);
     const steered = input.reversed[controller] === 1 ? 127 - value : value;
-    if (this.controls.takes(inputChannel, CONTROL_CONTROLLER, controller, steered)) return;
+    if (this.controls.takesController(inputChannel, controller, steered)) return;
     if (input.ignoredPedal[controller] === 1) return rig.ignore(REASON['pedal-ignored']);
     this.controllers.controller(inputChannel, controller, steered, input.perNote);
   }
@@ -231,25 +254,74 @@ export class Engine {
     const { rig } = this;
     const { show } = rig;
     if (show === null || !(position >= 0 && position < show.steps.length)) return rig.warn('nothing-to-recall', String(position));
-    const songChanges = rig.step !== null && rig.entry !== show.records[position * RECORD_STRIDE + RECORD_ENTRY];
+    const entryChanges = rig.entry !== show.records[position * RECORD_STRIDE + RECORD_ENTRY];
+    const songChanges = rig.step !== null && entryChanges;
     this.recaller.recall(position, cause);
     this.cursorPosition = -1;
     if (songChanges) this.playhead.songChanged();
+    if (entryChanges) this.playhead.takeSongTempo();
   }
 
   /** Does what a role would do, from a page. */
-  perform(action: Action, atMs: number): void {
+  perform(action: PlainAction, atMs: number): void {
     this.advance(atMs);
     this.rig.messagePort = -1;
     this.rig.serial++;
     this.act(action, 'page');
   }
 
-  act(action: Action, cause: RecallCause): void {
+  /** A key of the computer goes down or up; whether it plays a role. */
+  computerKey(code: string, down: boolean, atMs: number): boolean {
+    this.advance(atMs);
+    this.rig.messagePort = -1;
+    this.rig.serial++;
+    return this.controls.takesComputerKey(code, down);
+  }
+
+  stepBy(direction: 1 | -1, cause: RecallCause): void {
+    this.act(direction > 0 ? 'nextStep' : 'previousStep', cause);
+  }
+
+  /** Does what a role does here and now. */
+  carryOut(binding: CompiledBinding, cause: RecallCause): void {
     const { rig } = this;
-    if (action === 'panic') return this.panicNow();
-    if (action === 'play') return this.playhead.play();
-    if (action === 'stop') return this.playhead.stop();
+    const { action } = binding;
+    switch (action.kind) {
+      case 'patch': return this.goTo(ofPatch(rig.show, rig.entry, action.number), cause);
+      case 'song': return this.goTo(ofSong(rig.show, action.number), cause);
+      case 'blend': return this.goTo(ofBlend(rig.show, rig.step, action.number), cause);
+      case 'layerSwitch':
+        this.values.toggle(binding);
+        return this.recaller.mutesMoved();
+      case 'presetStep': {
+        const layer = this.values.stepPreset(binding);
+        return layer === null ? undefined : this.recaller.presetStepped(layer);
+      }
+      case 'effectSwitch': return this.values.toggleEffect(action.effect);
+      case 'layerValue': case 'layerController': case 'wholeValue': return;
+      default: return this.act(action.kind, cause);
+    }
+  }
+
+  private goTo(position: number, cause: RecallCause): void {
+    if (position >= 0) this.recallAt(position, cause);
+    else this.rig.warn('nothing-to-recall', this.rig.step?.patch.name ?? '');
+  }
+
+  private act(action: PlainAction, cause: RecallCause): void {
+    const { rig } = this;
+    switch (action) {
+      case 'panic': return this.panicNow();
+      case 'play': return this.playhead.play();
+      case 'stop': return this.playhead.stop();
+      case 'toStart': return this.playhead.locate(0);
+      case 'hold': return this.toggleHold();
+      case 'tapTempo': return this.tap();
+      case 'transposeUp': return this.setTranspose(rig.transpose + 1);
+      case 'transposeDown': return this.setTranspose(rig.transpose - 1);
+      case 'transposeOff': return this.setTranspose(0);
+      case 'resend': return this.recaller.resend();
+    }
     const { show } = rig;
     if (show === null) return;
     if (action === 'cursorNext' || action === 'cursorPrevious') return this.moveCursor(show, action === 'cursorNext' ? 1 : -1);
@@ -258,13 +330,39 @@ export class Engine {
     else rig.warn(action === 'previousStep' || action === 'previousSong' ? 'at-first-step' : 'at-last-step', rig.step?.patch.name ?? '');
   }
 
-  private destinationOf(action: Action, show: CompiledShow): number {
+  private destinationOf(action: PlainAction, show: CompiledShow): number {
     const { step } = this.rig;
     if (action === 'go') return this.cursorPosition;
-    if (action === 'firstStep' || step === null) return firstWalked(show);
+    if (action === 'firstSong' || step === null) return firstWalked(show);
+    if (action === 'firstStep') return ofPatch(show, this.rig.entry, 1);
     if (action === 'nextStep') return walk(show, step.position, 1);
     if (action === 'previousStep') return walk(show, step.position, -1);
     return walkSongs(show, step, action === 'nextSong' ? 1 : -1);
+  }
+
+  private toggleHold(): void {
+    this.holding = !this.holding;
+    if (this.holding) this.notes.keep();
+    else this.notes.letGo();
+    this.rig.record({ type: 'switch', atMs: this.rig.nowMs, of: 'hold', on: this.holding });
+  }
+
+  private tap(): void {
+    const bpm = this.taps.tap(this.rig.nowMs);
+    if (bpm > 0) this.playhead.setTempo(bpm);
+  }
+
+  /** Stage transposition in semitones, −24 to 24: for notes that are struck from here on. */
+  private setTranspose(semitones: number): void {
+    const { rig } = this;
+    rig.transpose = Math.max(-24, Math.min(24, semitones));
+    rig.record({ type: 'transpose', atMs: rig.nowMs, semitones: rig.transpose });
+  }
+
+  /** Says where an instrument that is stepped by counting stands: its place in the name list, from 0. */
+  setCount(destination: number, channel: number, count: number): void {
+    const entry = this.rig.book.destinations[destination];
+    if (entry?.kind === 'port' && channel >= 0 && channel < 16) this.recaller.setCount(entry.lane + channel, count);
   }
 
   /** Moves the cursor along the steps without a sound; `go` recalls where it stands. */
@@ -290,6 +388,7 @@ export class Engine {
     const second = rig.nowMs - this.panicMs <= SECOND_PANIC_MS;
     this.panicMs = second ? -Infinity : rig.nowMs;
     this.notes.endAll();
+    this.holding = false;
     const { inputs, lanes } = rig;
     for (let i = 0; i < inputs.downCount; i++) inputs.pedalSwallowed[inputs.down[i]] = 1;
     for (let layer = 0; layer < rig.isCurrent.length; layer++) this.controllers.dropPedals(layer);
@@ -409,6 +508,30 @@ export class Engine {
   get nextPosition(): number {
     const { show, step } = this.rig;
     return show === null ? -1 : walk(show, step?.position ?? -1, 1);
+  }
+
+  get transpose(): number {
+    return this.rig.transpose;
+  }
+
+  get isHolding(): boolean {
+    return this.holding;
+  }
+
+  /** Quarter notes a minute, as tapped, as followed, or the song's own; 0 before the first recall. */
+  get tempoBpm(): number {
+    return this.playhead.tempoBpm;
+  }
+
+  /** What tonight's controls stand at and do now, in the order of the gear list. */
+  controlStates(): ControlView[] {
+    return controlsIn(this.rig, this.controls, this.values);
+  }
+
+  /** Place of a layer's present preset in its instrument's list, by number within the present patch. */
+  presetOf(part: number): number {
+    const layer = this.rig.patch?.layers[part];
+    return layer === undefined ? -1 : this.values.presetOf(layer);
   }
 
   /** How often something was ignored, by reason. */

@@ -1,4 +1,4 @@
-type Numbers = Int32Array | Uint8Array | Uint16Array | Int16Array | Float64Array;
+type Numbers = Int8Array | Int32Array | Uint8Array | Uint16Array | Int16Array | Float64Array;
 
 /** A longer copy of a typed array, the new places filled. Compile time only. */
 export function extended<T extends Numbers>(old: T, length: number, filled = 0): T {

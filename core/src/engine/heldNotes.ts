@@ -18,7 +18,7 @@ const NEXT = 0;
 const SLOT = 1;
 const LAYER = 2;
 const LANE = 3;
-/** Key, velocity and state, eight bits each. */
+/** Key, velocity, state, and whether “hold” keeps it: eight bits each. */
 const NOTE = 4;
 const FADE = 5;
 const PLACE = 6;
@@ -79,12 +79,22 @@ export class HeldNotes {
   }
 
   state(hold: number): number {
-    return this.cells[(hold << 3) + NOTE] >> 16;
+    return (this.cells[(hold << 3) + NOTE] >> 16) & 255;
+  }
+
+  /** Whether it goes on without its key, until “hold” is let go. */
+  isKept(hold: number): boolean {
+    return this.cells[(hold << 3) + NOTE] >> 24 !== 0;
+  }
+
+  setKept(hold: number, kept: boolean): void {
+    const at = (hold << 3) + NOTE;
+    this.cells[at] = (this.cells[at] & 0xff_ffff) | (kept ? 1 << 24 : 0);
   }
 
   setState(hold: number, state: number): void {
     const at = (hold << 3) + NOTE;
-    this.cells[at] = (this.cells[at] & 0xffff) | (state << 16);
+    this.cells[at] = (this.cells[at] & 0xff00_ffff) | (state << 16);
   }
 
   /** Serial of the fade that took it, or 0. */

@@ -4,8 +4,9 @@ export type { CompiledBalance, CompiledEntry, CompiledLayer, CompiledPatch, Comp
 export { Engine } from './engine';
 export { MAX_WAIT_MS, SECOND_PANIC_MS } from './limits';
 export { IGNORED_IN_WORDS, IGNORED_REASONS, type IgnoredReason, type WarningCode } from './reasons';
-export { levelController, panController } from './recaller';
+export { levelController, panController } from './levels';
 export type { EngineObserver, EngineRecord, RecallCause } from './records';
-export type { EngineSink } from './sink';
+export { WHOLE_DEFAULTS, WHOLE_VALUES, type EngineSink } from './sink';
+export { pickedUp } from './valueDesk';
 export { velocityTable } from './velocityTable';
-export type { SoundingNote } from './views';
+export type { ControlView, SoundingNote } from './views';

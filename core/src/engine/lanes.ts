@@ -1,5 +1,6 @@
 import { CC_BANK_LSB, CC_BANK_MSB, CC_SUSTAIN, CONTROLLER, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL, WHEEL_CENTRE } from '../midi/status';
 import type { Book } from './book';
+import type { CountedLane } from './compiled';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 import { PEDAL_CONTROLLERS } from './inputs';
 import { extended } from './extended';
@@ -222,7 +223,7 @@ export class Lanes {
   }
 
   /** What an output is owed from the time it was away: note-offs, then pedals up; the rest of what it knew is forgotten. */
-  settle(destination: number): void {
+  settle(destination: number, counted: readonly (CountedLane | undefined)[]): void {
     const entry = this.laneBook.destinations[destination];
     this.away[destination] = 0;
     for (let lane = entry.lane; lane < entry.lane + 16; lane++) {
@@ -237,7 +238,8 @@ export class Lanes {
         if (pedal >= 0 && this.lastSent[at] >= 64 && this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, slot, 0);
         this.lastSent[at] = -1;
       }
-      this.program[lane] = -1;
+      // Where a counted instrument stands is not forgotten by pulling a cable.
+      if (counted[lane] === undefined) this.program[lane] = -1;
       this.pendingProgram[lane] = -1;
       this.readyAtMs[lane] = 0;
       this.switchSerial[lane]++;
@@ -274,6 +276,37 @@ export class Lanes {
 
   balance(destination: number, values: Float64Array, at: number, rampMs: number): void {
     this.sink.balance(destination, values, at, rampMs, this.clock);
+  }
+
+  preset(destination: number, preset: number): void {
+    this.sink.preset(destination, preset, this.clock);
+  }
+
+  whole(which: number, value: number): void {
+    this.sink.whole(which, value, this.clock);
+  }
+
+  tempo(bpm: number): void {
+    this.sink.tempo(bpm, this.clock);
+  }
+
+  /** A message of the timeline's clock to an output; an absent one gets nothing. */
+  clockMessage(destination: number, status: number, data1: number, data2: number): void {
+    if (this.away[destination] === 0) this.sink.send(destination, status, data1, data2, this.clock);
+  }
+
+  /** Steps an instrument without numbers from where its count stands, the shorter way round its list. */
+  sendCounted(lane: number, { next, previous, count }: CountedLane, to: number): void {
+    const from = Math.max(0, this.program[lane]);
+    const forwards = (to - from + count) % count;
+    const step = forwards <= count / 2 ? next : previous;
+    for (let i = Math.min(forwards, count - forwards); i > 0; i--) {
+      this.emit(lane, step.status, step.data1, step.data2);
+      if (step.status === NOTE_ON) this.emit(lane, NOTE_OFF, step.data1, 64);
+    }
+    this.program[lane] = to;
+    this.msb[lane] = -1;
+    this.lsb[lane] = -1;
   }
 
   fade(destination: number, fadeMs: number): void {

@@ -1,5 +1,5 @@
 import { MAX_WAIT_MS, MIN_LATE_NOTE_MS } from './limits';
-import { AT_ONCE, PART_INDEX, PART_LANE, PART_STRIDE, PART_ZONE, SILENT, type CompiledLayer, type CompiledPatch } from './compiled';
+import { AT_ONCE, PART_FOLLOWS, PART_INDEX, PART_LANE, PART_STRIDE, PART_ZONE, SILENT, type CompiledLayer, type CompiledPatch } from './compiled';
 import { ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
 import { AWAY, DEFERRED, NOT_READY } from './lanes';
 import { REASON } from './reasons';
@@ -40,7 +40,7 @@ export class NoteDesk {
     const zone = parts[at + PART_ZONE];
     if (velocity < (zone & 127) || velocity > ((zone >> 8) & 127) || mutes[mutesAt + target] === 1) return 0;
     const { rig } = this;
-    const outKey = key + (zone >> 16);
+    const outKey = key + (zone >> 16) + parts[at + PART_FOLLOWS] * rig.transpose;
     if ((outKey & ~127) !== 0) {
       rig.ignore(REASON['out-of-range']);
       return 1;
@@ -158,8 +158,9 @@ export class NoteDesk {
     while (hold >= 0) {
       const next = holds.next(hold);
       holds.cutLoose(hold);
-      if (holds.state(hold) === SOUNDING) this.finish(hold, velocity);
-      else {
+      if (holds.state(hold) === SOUNDING) {
+        if (!holds.isKept(hold)) this.finish(hold, velocity);
+      } else {
         holds.setState(hold, WAITING_RELEASED);
         holds.heldForMs[hold] = rig.clock[0] - holds.pressedAtMs[hold];
       }
@@ -215,6 +216,23 @@ export class NoteDesk {
       if (holds.layer(hold) !== layer || holds.fadeSerial(hold) !== 0) continue;
       if (holds.state(hold) === SOUNDING) holds.setFadeSerial(hold, fadeSerial);
       else this.discard(hold);
+    }
+  }
+
+  /** Keeps what sounds now, whatever its keys do. */
+  keep(): void {
+    const { holds } = this.rig;
+    for (let i = 0; i < holds.activeCount; i++) if (holds.layer(holds.active[i]) >= 0 && holds.state(holds.active[i]) === SOUNDING) holds.setKept(holds.active[i], true);
+  }
+
+  /** Lets go of what was kept: notes whose keys are up end. */
+  letGo(): void {
+    const { holds } = this.rig;
+    for (let i = holds.activeCount - 1; i >= 0; i--) {
+      const hold = holds.active[i];
+      if (!holds.isKept(hold)) continue;
+      holds.setKept(hold, false);
+      if (holds.slot(hold) === NO_SLOT) this.finish(hold, 64);
     }
   }
 

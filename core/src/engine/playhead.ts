@@ -1,62 +1,143 @@
-import { msAtTick, tickAtMs } from '../timeline';
+import { CLOCK, CONTINUE, SONG_POSITION, START, STOP } from '../midi/status';
+import { TICKS_PER_QUARTER, msAtTick, tickAtMs } from '../timeline';
 import type { CompiledEntry } from './compiled';
 import type { Rig } from './rig';
 
+/** MIDI clock: 24 pulses a quarter note; song position counts sixteenths. */
+const TICKS_PER_PULSE = TICKS_PER_QUARTER / 24;
+const TICKS_PER_SIXTEENTH = TICKS_PER_QUARTER / 4;
+/** A gap longer than this is a pause of the clock, no tempo. */
+const LONGEST_PULSE_MS = 250;
+/** Pulses over which an outside tempo is smoothed. */
+const SMOOTHED_PULSES = 24;
+const TOLD_BPM = 0.5;
+
 /**
- * Runs through the cues of the present song. Where the playhead is follows from when and where it was started, never from adding steps up.
+ * Runs through the cues of the present song, by its own time or by an outside clock. By its own, where the playhead is follows
+ * from when and where it was started, never from adding steps up.
  */
 export class Playhead {
   playing = false;
+  tempoBpm = 0;
+  /** The song's own tempo when it was last taken up. */
+  private songBpm = 0;
   private entry: CompiledEntry | null = null;
   private startMs = 0;
   private startTick = 0;
   private nextCue = 0;
+  private nextPulse = 0;
+  // By an outside clock:
+  private outside = false;
+  private armed = false;
+  private pulseTick = 0;
+  private pulseMs = -Infinity;
+  private pulseEveryMs = 0;
+  private pulses = 0;
+  private toldBpm = 0;
 
   constructor(private readonly rig: Rig, private readonly recallAt: (position: number, cause: 'cue') => void) {}
 
-  /** When the next cue, or the end of the song, falls due; `Infinity` when it stands. @hotpath */
+  /** When the next cue, pulse or the end of the song falls due; `Infinity` when it stands. @hotpath */
   get nextMs(): number {
     if (!this.playing || this.entry === null) return Infinity;
-    return this.msOf(this.nextCue < this.entry.cueTicks.length ? Math.min(this.entry.cueTicks[this.nextCue], this.entry.endTick) : this.entry.endTick);
+    return this.outside ? this.nextOutsideMs() : Math.min(this.nextCueMs(), this.nextPulseMs());
+  }
+
+  private nextCueMs(): number {
+    const entry = this.entry!;
+    return this.msOf(this.nextCue < entry.cueTicks.length ? Math.min(entry.cueTicks[this.nextCue], entry.endTick) : entry.endTick);
+  }
+
+  private nextPulseMs(): number {
+    return this.rig.show!.clockOutputs.length === 0 ? Infinity : this.msOf(this.nextPulse * TICKS_PER_PULSE);
+  }
+
+  /** A cue between two pulses runs where the smoothed tempo puts it; one that stands on a pulse waits for the pulse itself. */
+  private nextOutsideMs(): number {
+    const { cueTicks } = this.entry!;
+    if (this.nextCue >= cueTicks.length || this.pulseEveryMs === 0) return Infinity;
+    const ahead = cueTicks[this.nextCue] - this.pulseTick;
+    return ahead >= TICKS_PER_PULSE ? Infinity : this.pulseMs + (ahead / TICKS_PER_PULSE) * this.pulseEveryMs;
   }
 
   private msOf(tick: number): number {
-    const { tempoBpm } = this.entry!;
-    return this.startMs + msAtTick(tick, tempoBpm) - msAtTick(this.startTick, tempoBpm);
+    return this.startMs + msAtTick(tick, this.tempoBpm) - msAtTick(this.startTick, this.tempoBpm);
+  }
+
+  private exactTickAt(atMs: number): number {
+    return tickAtMs(atMs - this.startMs + msAtTick(this.startTick, this.tempoBpm), this.tempoBpm);
   }
 
   tickAt(atMs: number): number {
-    if (!this.playing || this.entry === null) return this.startTick;
-    const { tempoBpm } = this.entry;
+    if (!this.playing || this.entry === null) return Math.floor(this.startTick);
+    if (this.outside) return this.pulseTick + (this.pulseEveryMs === 0 ? 0 : Math.floor(Math.min(0.999, Math.max(0, (atMs - this.pulseMs) / this.pulseEveryMs)) * TICKS_PER_PULSE));
     // Rounded up by a thousandth of a tick, so that the very moment of a cue reads as its tick.
-    return Math.floor(tickAtMs(atMs - this.startMs + msAtTick(this.startTick, tempoBpm), tempoBpm) + 0.001);
+    return Math.floor(this.exactTickAt(atMs) + 0.001);
   }
 
   play(): void {
     const { rig } = this;
     if (this.playing || rig.step === null || rig.show === null) return;
-    this.entry = rig.show.entries[rig.entry] ?? null;
-    if (this.entry === null) return;
-    if (this.startTick >= this.entry.endTick) this.startTick = 0;
-    this.playing = true;
+    if (rig.show.clockInput >= 0) return rig.warn('clock-from-outside', rig.portName(rig.show.clockInput));
+    if (!this.begin(false)) return;
     this.startMs = rig.nowMs;
+    this.tellStart();
     this.chase();
     rig.record({ type: 'timeline', atMs: rig.nowMs, state: 'play', tick: this.startTick });
   }
 
+  private begin(outside: boolean): boolean {
+    this.entry = this.rig.show!.entries[this.rig.entry] ?? null;
+    if (this.entry === null) return false;
+    if (this.startTick >= this.entry.endTick) this.startTick = 0;
+    this.playing = true;
+    this.outside = outside;
+    return true;
+  }
+
   stop(): void {
+    this.armed = false;
     if (!this.playing) return;
     this.startTick = this.tickAt(this.rig.nowMs);
     this.playing = false;
+    if (!this.outside) this.tell(STOP, 0, 0);
     this.rig.record({ type: 'timeline', atMs: this.rig.nowMs, state: 'stop', tick: this.startTick });
   }
 
-  /** Goes to a tick; while playing, what belongs there is recalled. */
+  /** Goes to a tick; while playing, what belongs there is recalled. An outside clock says by itself where it is. */
   locate(tick: number): void {
+    if (this.playing && this.outside) return this.rig.warn('clock-from-outside', this.rig.portName(this.rig.show!.clockInput));
     this.startTick = Math.max(0, tick);
     this.startMs = this.rig.nowMs;
-    if (this.playing) this.chase();
+    if (this.playing) {
+      this.tell(STOP, 0, 0);
+      this.tellStart();
+      this.chase();
+    }
     this.rig.record({ type: 'timeline', atMs: this.rig.nowMs, state: 'locate', tick: this.startTick });
+  }
+
+  /** Goes on from here at another tempo. */
+  setTempo(bpm: number): void {
+    if (this.playing && !this.outside) {
+      this.startTick = this.exactTickAt(this.rig.nowMs);
+      this.startMs = this.rig.nowMs;
+    }
+    this.takeTempo(bpm);
+  }
+
+  private takeTempo(bpm: number): void {
+    this.tempoBpm = bpm;
+    this.toldBpm = bpm;
+    this.rig.lanes.tempo(bpm);
+    this.rig.record({ type: 'tempo', atMs: this.rig.nowMs, bpm });
+  }
+
+  /** The present song's own tempo counts, whatever was tapped before. */
+  takeSongTempo(): void {
+    const bpm = this.rig.show?.entries[this.rig.entry]?.tempoBpm ?? 0;
+    this.songBpm = bpm;
+    if (bpm > 0) this.takeTempo(bpm);
   }
 
   /** The last recall at or before the start applies; cues after it are still to come. */
@@ -74,33 +155,106 @@ export class Playhead {
   /** Does the one thing that is due next. */
   run(): void {
     const entry = this.entry!;
-    if (this.nextCue < entry.cueTicks.length && entry.cueTicks[this.nextCue] <= entry.endTick) this.recall(entry.cuePositions[this.nextCue++]);
-    else {
+    if (!this.outside && this.nextPulseMs() < this.nextCueMs()) {
+      this.nextPulse++;
+      return this.tell(CLOCK, 0, 0);
+    }
+    if (this.nextCue < entry.cueTicks.length && entry.cueTicks[this.nextCue] <= entry.endTick) return this.recall(entry.cuePositions[this.nextCue++]);
+    this.stop();
+    this.startTick = 0;
+  }
+
+  /** Start at the beginning, else song position and continue, as the standard asks; pulses follow from the next whole one. */
+  private tellStart(): void {
+    this.nextPulse = Math.ceil(this.startTick / TICKS_PER_PULSE);
+    if (this.rig.show!.clockOutputs.length === 0) return;
+    const sixteenths = Math.floor(this.startTick / TICKS_PER_SIXTEENTH);
+    if (sixteenths > 0) this.tell(SONG_POSITION, sixteenths & 127, sixteenths >> 7);
+    this.tell(sixteenths > 0 ? CONTINUE : START, 0, 0);
+  }
+
+  private tell(status: number, data1: number, data2: number): void {
+    const { show, lanes } = this.rig;
+    for (let i = 0; i < show!.clockOutputs.length; i++) lanes.clockMessage(show!.clockOutputs[i], status, data1, data2);
+  }
+
+  /** A pulse of the clock that is followed. @hotpath */
+  outsideClock(): void {
+    const { rig } = this;
+    const gapMs = rig.nowMs - this.pulseMs;
+    this.pulseMs = rig.nowMs;
+    if (gapMs > LONGEST_PULSE_MS) this.pulses = 0;
+    else this.smooth(gapMs);
+    if (this.armed) {
+      this.armed = false;
+      if (!this.begin(true)) return;
+      this.pulseTick = this.startTick;
+      this.chase();
+      return rig.record({ type: 'timeline', atMs: rig.nowMs, state: 'play', tick: this.startTick });
+    }
+    if (!this.playing || !this.outside) return;
+    this.pulseTick += TICKS_PER_PULSE;
+    this.runPassed();
+  }
+
+  /** Cues that the pulse has reached, in their order; at the end of the song it stops. */
+  private runPassed(): void {
+    const { cueTicks, cuePositions, endTick } = this.entry!;
+    const { entry } = this;
+    while (this.playing && this.entry === entry && this.nextCue < cueTicks.length && cueTicks[this.nextCue] <= this.pulseTick) this.recall(cuePositions[this.nextCue++]);
+    if (this.playing && this.pulseTick >= endTick) {
       this.stop();
       this.startTick = 0;
     }
   }
 
+  private smooth(gapMs: number): void {
+    this.pulses++;
+    this.pulseEveryMs += (gapMs - this.pulseEveryMs) / Math.min(this.pulses, SMOOTHED_PULSES);
+    const bpm = 60_000 / (24 * this.pulseEveryMs);
+    if (this.pulses >= SMOOTHED_PULSES && Math.abs(bpm - this.toldBpm) >= TOLD_BPM && bpm >= 20 && bpm <= 400) this.takeTempo(bpm);
+  }
+
+  /** Start (from the beginning) or continue: the next pulse begins. */
+  outsideStart(fromBeginning: boolean): void {
+    if (this.playing) this.stop();
+    if (fromBeginning) this.startTick = 0;
+    this.armed = true;
+  }
+
+  outsideStop(): void {
+    this.stop();
+  }
+
+  /** Song position, in sixteenths; counts while it stands. */
+  outsidePosition(sixteenths: number): void {
+    if (!this.playing) this.locate(sixteenths * TICKS_PER_SIXTEENTH);
+  }
+
   /** Another song has been recalled, by whatever hand: this one's timeline ends and stands at the start. */
   songChanged(): void {
+    const { armed } = this;
     this.stop();
+    // A start that came just before the call for the song is for the song.
+    this.armed = armed;
     this.startTick = 0;
     this.entry = null;
   }
 
-  /** After a recompile: the same place in the song's new cues. */
+  /** After a recompile: the same place in the song's new cues; a tempo that was edited counts at once. */
   replace(): void {
     const { rig } = this;
-    if (!this.playing || rig.step === null || rig.show === null) return;
+    if (rig.step === null || rig.show === null) return;
     const entry = rig.show.entries.find((candidate) => candidate.entryId === rig.step!.entryId);
-    if (!entry) return this.songChanged();
-    if (entry.tempoBpm !== this.entry!.tempoBpm) {
-      this.startTick = tickAtMs(rig.nowMs - this.startMs + msAtTick(this.startTick, this.entry!.tempoBpm), this.entry!.tempoBpm);
-      this.startMs = rig.nowMs;
+    if (this.playing && !entry) return this.songChanged();
+    if (entry && entry.tempoBpm !== this.songBpm) {
+      this.songBpm = entry.tempoBpm;
+      if (!this.outside || !this.playing) this.setTempo(entry.tempoBpm);
     }
+    if (!this.playing || !entry) return;
     this.entry = entry;
     this.nextCue = 0;
     // What is due by now has been done.
-    while (this.nextCue < entry.cueTicks.length && this.msOf(entry.cueTicks[this.nextCue]) <= rig.nowMs) this.nextCue++;
+    while (this.nextCue < entry.cueTicks.length && (this.outside ? entry.cueTicks[this.nextCue] <= this.pulseTick : this.msOf(entry.cueTicks[this.nextCue]) <= rig.nowMs)) this.nextCue++;
   }
 }

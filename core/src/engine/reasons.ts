@@ -3,7 +3,7 @@ export const IGNORED_REASONS = [
   'malformed', 'unknown-port', 'port-off', 'doubled-port', 'no-patch', 'no-layer-here', 'out-of-range', 'stray-note-off',
   'bank-remembered', 'no-such-program', 'program-not-listened', 'counter-reference', 'counter-repeat', 'guard', 'mode-message', 'pedal-ignored',
   'system-exclusive', 'clock', 'system', 'too-many-notes', 'per-note-to-outboard', 'parameter-number-missing', 'channel-not-listened', 'not-ready', 'no-one-listens',
-  'counter-outside', 'output-away',
+  'counter-outside', 'output-away', 'role-does-nothing', 'control-waits', 'other-clock',
 ] as const;
 export type IgnoredReason = (typeof IGNORED_REASONS)[number];
 
@@ -37,6 +37,9 @@ export const IGNORED_IN_WORDS: Record<IgnoredReason, string> = {
   'no-one-listens': 'no layer listens to it',
   'counter-outside': 'outside the counter’s numbers',
   'output-away': 'the output is away',
+  'role-does-nothing': 'its role does nothing here',
+  'control-waits': 'waits until it meets the value',
+  'other-clock': 'clock of another port than the one followed',
 };
 
-export type WarningCode = 'active-sensing-lost' | 'program-under-held-notes' | 'not-ready' | 'at-first-step' | 'at-last-step' | 'nothing-to-recall' | 'input-gone' | 'output-gone' | 'input-back' | 'output-back';
+export type WarningCode = 'active-sensing-lost' | 'program-under-held-notes' | 'not-ready' | 'at-first-step' | 'at-last-step' | 'nothing-to-recall' | 'input-gone' | 'output-gone' | 'input-back' | 'output-back' | 'clock-from-outside' | 'count-unknown';

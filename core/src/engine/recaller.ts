@@ -6,14 +6,12 @@ import {
 } from './compiled';
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
+import { levelController, panController } from './levels';
 import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
 import type { NoteDesk } from './noteDesk';
 import type { RecallCause } from './records';
 import { DUE_FADED, DUE_SWITCHED, type Rig } from './rig';
-
-/** Controller value of a level in dB: 40 log10(value / 127), the trade's usual curve. */
-export const levelController = (levelDb: number): number => Math.max(0, Math.min(127, Math.round(127 * 10 ** (levelDb / 40))));
-export const panController = (pan: number): number => Math.max(0, Math.min(127, Math.round(64 + (pan * 63.5) / 100)));
+import type { ValueDesk } from './valueDesk';
 
 // What `isCurrent` says of a layer; all but the first two only while a recall runs.
 const NOT_CURRENT = 0;
@@ -35,8 +33,11 @@ export class Recaller {
   private fadeCount = 0;
   /** Layers that the running recall puts off. */
   private readonly deferring: CompiledLayer[] = [];
+  /** Built-in layers whose sound has been told another preset than their own, by layer number. */
+  private readonly toldPresets = new Map<number, number>();
+  private anyPresetStepped = false;
 
-  constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk) {}
+  constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk, private readonly hands: ValueDesk) {}
 
   positionWhereLeft(entry: number): number {
     return this.leftAt[entry] ?? -1;
@@ -52,14 +53,17 @@ export class Recaller {
     const step = show.steps[position];
     const again = step === rig.step;
     this.leftAt[show.records[position * RECORD_STRIDE + RECORD_ENTRY]] = position;
+    const moved = this.hands.anyTouched;
+    if (moved) this.hands.forgetStored();
+    if (!again || moved) this.change(position, again);
     if (again) {
       if (show.sendAgain) {
         for (const layer of step.patch.layers) this.select(layer, true);
         this.notes.endEntering();
         this.sendMessages(step.patch.entering);
       }
-      this.applyBalance(-1, RECALL_RAMP_MS);
-    } else this.change(position, false);
+      if (!moved) this.applyBalance(-1, RECALL_RAMP_MS);
+    }
     this.tell(step, cause, again);
   }
 
@@ -98,11 +102,47 @@ export class Recaller {
     rig.mutes = mutes;
     rig.mutesAt = records[at + RECORD_MUTES];
     rig.leavesWithMessages = (records[at + RECORD_MESSAGES] & LEAVES_WITH_MESSAGES) !== 0;
+    this.hands.overlay();
     if (patchChanges) this.selectNew();
+    if (this.anyPresetStepped) this.applyPresets();
     if (enters && (records[at + RECORD_MESSAGES] & ENTERS_WITH_MESSAGES) !== 0) this.sendMessages(patch.entering);
-    this.applyBalance(oldValuesAt, patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS]);
+    this.applyBalance(rig.values === values ? oldValuesAt : -1, patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS]);
     this.listLive();
     this.settleLayers();
+  }
+
+  /** Every layer sounds with the preset that hands have stepped it to, or with its own. */
+  private applyPresets(): void {
+    const { patch } = this.rig;
+    for (let i = 0; i < patch!.layers.length; i++) this.presetStepped(patch!.layers[i]);
+  }
+
+  /** The preset of a layer of the present patch may be another than before. */
+  presetStepped(layer: CompiledLayer): void {
+    this.anyPresetStepped = true;
+    if (layer.outboard) return this.select(layer, false);
+    const preset = this.hands.presetOf(layer);
+    if ((this.toldPresets.get(layer.index) ?? layer.presets.own) === preset || preset < 0) return;
+    this.toldPresets.set(layer.index, preset);
+    this.rig.lanes.preset(layer.destination, preset);
+  }
+
+  /** Mutes of the present patch have been moved by hand: what falls silent carries, what comes back gets its pedal. */
+  mutesMoved(): void {
+    this.listLive();
+    this.settleLayers();
+  }
+
+  /** Says where an instrument without numbers stands in its list. */
+  setCount(lane: number, count: number): void {
+    this.rig.lanes.program[lane] = count;
+  }
+
+  /** Sends all gear of the present patch what it should know: addresses, controllers, pedals, levels. */
+  resend(): void {
+    for (const layer of this.rig.patch?.layers ?? []) if (layer.outboard) this.select(layer, true);
+    this.rig.lanes.lastSent.fill(-1);
+    this.greetAgain(-1);
   }
 
   private selectNew(): void {
@@ -261,7 +301,8 @@ export class Recaller {
   /** Brings an outboard channel to a layer's address, unless it is there already; while it switches, only the last address waits. */
   private select(layer: CompiledLayer, always: boolean): void {
     const { rig } = this;
-    const { address, lane } = layer;
+    const { lane } = layer;
+    const address = this.anyPresetStepped ? layer.presets.addresses?.[this.hands.presetOf(layer)] ?? null : layer.address;
     if (address === null || layer.silent || rig.lanes.isAway(lane)) return;
     const { lanes } = rig;
     if (always) {
@@ -288,7 +329,11 @@ export class Recaller {
   private sendAddress(lane: number, msb: number, lsb: number, program: number): void {
     const { rig } = this;
     if (rig.observer !== null && rig.lanes.isSounding(lane)) rig.warn('program-under-held-notes', this.laneName(lane));
-    rig.lanes.sendAddress(lane, msb, lsb, program);
+    const counted = rig.show!.laneCounted[lane];
+    if (counted) {
+      if (rig.lanes.program[lane] < 0) rig.warn('count-unknown', this.laneName(lane));
+      rig.lanes.sendCounted(lane, counted, program);
+    } else rig.lanes.sendAddress(lane, msb, lsb, program);
     this.startSwitching(lane);
   }
 
@@ -449,7 +494,7 @@ export class Recaller {
   /** An output is back: what it is owed, then its addresses, then controllers and pedals. */
   outputBack(destination: number): void {
     const { rig } = this;
-    rig.lanes.settle(destination);
+    rig.lanes.settle(destination, rig.show!.laneCounted);
     for (const layer of rig.patch?.layers ?? []) if (layer.destination === destination) this.select(layer, true);
     this.greetAgain(destination);
   }

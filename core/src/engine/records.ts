@@ -16,6 +16,12 @@ export type EngineRecord =
   }
   | { type: 'warning'; atMs: number; code: WarningCode; about: string }
   | { type: 'action'; atMs: number; role: string; action: string }
+  /** A control has moved a value; `value` in the target's own unit. */
+  | { type: 'value'; atMs: number; role: string; of: string; value: number }
+  | { type: 'preset'; atMs: number; layer: string; preset: number }
+  | { type: 'switch'; atMs: number; of: string; on: boolean }
+  | { type: 'tempo'; atMs: number; bpm: number }
+  | { type: 'transpose'; atMs: number; semitones: number }
   | { type: 'fade'; atMs: number; layer: string; fadeMs: number }
   | { type: 'cursor'; atMs: number; position: number }
   | { type: 'timeline'; atMs: number; state: 'play' | 'stop' | 'locate'; tick: number }

@@ -37,6 +37,8 @@ export class Rig {
   mutes: Uint8Array = new Uint8Array(0);
   mutesAt = 0;
   leavesWithMessages = false;
+  /** Stage transposition in semitones, on top of each song's own. */
+  transpose = 0;
   readonly lanes: Lanes;
   readonly holds = new HeldNotes(MAX_HELD);
   readonly inputs = new Inputs();

@@ -14,4 +14,14 @@ export interface EngineSink {
   balance(destination: number, values: Float64Array, at: number, rampMs: number, clock: Float64Array): void;
   /** Built-in layers: every voice that sounds now fades to silence in `fadeMs`; later voices are not touched. */
   fade(destination: number, fadeMs: number, clock: Float64Array): void;
+  /** Built-in layers: later notes sound with this preset of the instrument, counted from 0 in its list. */
+  preset(destination: number, preset: number, clock: Float64Array): void;
+  /** A value of the whole output, by its place in `WHOLE_VALUES`; −60 dB is silence. */
+  whole(which: number, value: number, clock: Float64Array): void;
+  /** The tempo of effects and of whatever counts in beats, in quarter notes a minute. */
+  tempo(bpm: number, clock: Float64Array): void;
 }
+
+/** Order of the values that `whole` is called with, and what they are to begin with. */
+export const WHOLE_VALUES = ['levelDb', 'roomDb', 'echoDb', 'echoRepeats'] as const;
+export const WHOLE_DEFAULTS: readonly number[] = [0, 0, 0, 34];

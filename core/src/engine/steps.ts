@@ -22,3 +22,28 @@ export function walkSongs(show: CompiledShow, step: CompiledStep, direction: 1 |
   }
   return -1;
 }
+
+/** Where the patches of an entry begin, one after the other; blends are passed over. */
+function patchStart(show: CompiledShow, entry: number, number: number): number {
+  const { first, end } = show.entries[entry];
+  for (let i = first, left = number; i < end; i++) if (show.steps[i].balance === show.steps[i].patch.balances[0] && --left === 0) return i;
+  return -1;
+}
+
+/** Position of patch n (from 1) of an entry; −1 when it has not that many. */
+export const ofPatch = (show: CompiledShow | null, entry: number, number: number): number => (show === null || entry < 0 ? -1 : patchStart(show, entry, number));
+
+/** First walked position of song n of the setlist (from 1); −1 when there are not that many. */
+export function ofSong(show: CompiledShow | null, number: number): number {
+  const entry = show?.entries[number - 1];
+  if (!entry) return -1;
+  for (let i = entry.first; i < entry.end; i++) if (show!.steps[i].walked) return i;
+  return entry.end > entry.first ? entry.first : -1;
+}
+
+/** Position of blend n of the present patch, 0 its own balance; −1 when it has not that many. */
+export function ofBlend(show: CompiledShow | null, step: CompiledStep | null, number: number): number {
+  if (show === null || step === null || !Number.isInteger(step.position)) return -1;
+  const at = step.position - step.patch.balances.indexOf(step.balance) + number;
+  return number < step.patch.balances.length ? at : -1;
+}

@@ -1,5 +1,7 @@
+import { actionName, type ControlDesk } from './controlDesk';
 import { pedalOf } from './inputs';
 import type { Rig } from './rig';
+import type { ValueDesk } from './valueDesk';
 
 // What pages and logs read of the engine's memory. These allocate, and change nothing.
 
@@ -44,4 +46,27 @@ export function carriedIn({ lingering, lingeringCount, holdsOf, isCurrent, book 
   return Array.from(lingering.subarray(0, lingeringCount))
     .filter((layer) => holdsOf[layer] > 0 && isCurrent[layer] === 0)
     .map((layer) => ({ layer: book.layerNames[layer], notes: holdsOf[layer] }));
+}
+
+/** One control of tonight's gear, as pages show it. */
+export interface ControlView {
+  role: string;
+  /** Where it stands after its curve, 0–1; null before its first move. */
+  stands: number | null;
+  /** What it does here, in words of the model; empty: nothing. */
+  does: { action: string; layer: string | null; value: number | null; share: number | null }[];
+}
+
+export function controlsIn(rig: Rig, desk: ControlDesk, values: ValueDesk): ControlView[] {
+  return (rig.show?.controls.controls ?? []).map(({ role }, at) => ({
+    role, stands: desk.stoodAt(at),
+    does: desk.doesNow(at).map((binding) => {
+      const value = values.read(binding);
+      const share = values.shareOf(binding);
+      return {
+        action: binding.action.kind === 'layerValue' || binding.action.kind === 'wholeValue' ? binding.action.value : actionName(binding.action),
+        layer: binding.part >= 0 ? rig.patch?.layers[binding.part].name ?? null : null, value: Number.isNaN(value) ? null : value, share: Number.isNaN(share) ? null : share,
+      };
+    }),
+  }));
 }

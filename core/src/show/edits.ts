@@ -1,4 +1,5 @@
 import { BUILT_INS } from './builtIns';
+import type { Binding } from './control';
 import { GearList } from './gearList';
 import type { BlendId, CueId, EntryId, GearListId, LayerId, PatchId, SetlistId, SongId } from './ids';
 import { Layer, Part } from './layer';
@@ -60,10 +61,14 @@ export function withLayer(song: Song, id: LayerId, patchId: string, name: string
   return withPart({ ...song, layers: [...song.layers, Layer.parse({ id, name, tape, sound })] }, patchId, id);
 }
 
-/** Takes a layer out of the song, with its place in every patch. */
+/** Takes a layer out of the song, with its place in every patch and what roles did to it. */
 export function withoutLayer(song: Song, id: string): Song {
   const cleared = song.patches.reduce((current, patch) => withoutPart(current, patch.id, id), song);
-  return { ...cleared, layers: cleared.layers.filter((layer) => layer.id !== id), standing: cleared.standing.filter((part) => part.layerId !== id) };
+  const elsewhere = (bindings: Binding[]): Binding[] => bindings.filter(({ action }) => !('layerId' in action) || action.layerId !== id);
+  return {
+    ...cleared, layers: cleared.layers.filter((layer) => layer.id !== id), standing: cleared.standing.filter((part) => part.layerId !== id),
+    bindings: elsewhere(cleared.bindings), patches: cleared.patches.map((patch) => ({ ...patch, bindings: elsewhere(patch.bindings) })),
+  };
 }
 
 /** A copy of a patch right behind it, under ids of its own. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { GearListId } from './ids';
+import { DeviceControl, RoleSource } from './control';
 import { Channel, Name, SevenBit } from './values';
 
 /** How program changes from an input are read. */
@@ -22,6 +23,20 @@ export const ProgramListening = z.discriminatedUnion('kind', [
 ]);
 export type ProgramListening = z.infer<typeof ProgramListening>;
 
+/** A name of the player's own for one channel of a port, where several devices stand behind it. */
+export const ChannelName = z.strictObject({ channel: Channel, name: Name });
+export type ChannelName = z.infer<typeof ChannelName>;
+
+/** How a device's own panel reads: programs from 0 or 1, middle C as C3 or C4; null: as the setlist reads them. */
+const panel = {
+  programsFrom: z.union([z.literal(0), z.literal(1)]).nullable().default(null),
+  middleC: z.enum(['C3', 'C4']).nullable().default(null),
+};
+
+/** Buttons of a controller that can be given program changes: so many at a time, on so many pages of its own. */
+export const ButtonRow = z.strictObject({ count: z.number().int().min(1).max(64), pages: z.number().int().min(1).max(128).default(1) });
+export type ButtonRow = z.infer<typeof ButtonRow>;
+
 export const InputPort = z.strictObject({
   direction: z.literal('in'),
   alias: Name,
@@ -42,6 +57,11 @@ export const InputPort = z.strictObject({
   perNote: z.boolean().default(false),
   /** Alias of the input that this one doubles; it is heard only while that one is away. */
   doubleOf: Name.nullable().default(null),
+  channelNames: z.array(ChannelName).max(16).default([]),
+  ...panel,
+  /** null: it has no buttons that can be given programs. */
+  buttons: ButtonRow.nullable().default(null),
+  controls: z.array(DeviceControl).max(256).default([]),
 });
 export type InputPort = z.infer<typeof InputPort>;
 
@@ -51,31 +71,27 @@ export const OutputPort = z.strictObject({
   device: Name,
   on: z.boolean().default(true),
   allowsSysex: z.boolean().default(false),
+  /** Gets clock, start, stop and song position while the timeline plays. */
+  sendsClock: z.boolean().default(false),
+  channelNames: z.array(ChannelName).max(16).default([]),
+  ...panel,
 });
 export type OutputPort = z.infer<typeof OutputPort>;
 
 export const GearPort = z.discriminatedUnion('direction', [InputPort, OutputPort]);
 export type GearPort = z.infer<typeof GearPort>;
 
-/** What can be hit: a button, key or pedal of tonight's gear. `channel` null is any. */
-export const ControlSource = z.strictObject({
-  port: Name,
-  channel: Channel.nullable().default(null),
-  kind: z.enum(['note', 'controller', 'program']),
-  number: SevenBit,
-});
-export type ControlSource = z.infer<typeof ControlSource>;
+/** A pair of channels of the sound device under a name; layers are led to names. Channels count from 1; equal ones make it mono. */
+export const SoundOutput = z.strictObject({ name: Name, left: z.number().int().min(1).max(64), right: z.number().int().min(1).max(64), hidden: z.boolean().default(false) });
+export type SoundOutput = z.infer<typeof SoundOutput>;
 
-/** One role and the control that plays it tonight. */
-export const RoleSource = z.strictObject({
-  role: Name,
-  source: ControlSource,
-  /** momentary: acts on the press; latching: acts on each change. */
-  button: z.enum(['momentary', 'latching']).default('momentary'),
-  guardMs: z.number().min(0).max(2000).default(120),
-  passOn: z.boolean().default(false),
+/** Where the sound leaves. */
+export const SoundDevice = z.strictObject({
+  /** Name of the device as the machine lists it; empty: the machine's own choice. */
+  device: z.string().max(200).default(''),
+  outputs: z.array(SoundOutput).min(1).max(32).default([{ name: 'Main', left: 1, right: 2, hidden: false }]),
 });
-export type RoleSource = z.infer<typeof RoleSource>;
+export type SoundDevice = z.infer<typeof SoundDevice>;
 
 export const GearList = z.strictObject({
   id: GearListId,
@@ -86,5 +102,8 @@ export const GearList = z.strictObject({
   songRecall: z.enum(['first', 'left']).default('first'),
   /** Recalling what is current sends its programs and entering messages again. */
   sendAgain: z.boolean().default(false),
+  /** Alias of the input whose clock the timeline follows; null: its own. */
+  clockFrom: Name.nullable().default(null),
+  sound: SoundDevice.prefault({}),
 });
 export type GearList = z.infer<typeof GearList>;

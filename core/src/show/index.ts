@@ -1,11 +1,12 @@
 export { BUILT_INS, builtIn, type BuiltIn } from './builtIns';
-export { GearList, GearPort, InputPort, OutputPort, ProgramListening, RoleSource, ControlSource } from './gearList';
+export { Action, Binding, Coding, ControlSource, DeviceControl, LayerValue, PickUp, PlainAction, RoleSource, WholeValue } from './control';
+export { ButtonRow, ChannelName, GearList, GearPort, InputPort, OutputPort, ProgramListening, SoundDevice, SoundOutput } from './gearList';
 export { BlendId, CueId, EntryId, GearListId, InstrumentId, LayerId, PatchId, PresetId, SetlistId, SongId, mintId } from './ids';
-export { Instrument, NameListEntry, OutboardInstrument } from './instrument';
+export { CountedSteps, Instrument, NameListEntry, OutboardInstrument, StepMessage } from './instrument';
 export { BlendValue, Carry, Layer, LayerSound, LayerSource, NotReady, Part, VelocityResponse, Zone } from './layer';
 export { OutMessage } from './outMessage';
 export { showFaults, songFaults, type Fault, type FaultCode } from './references';
-export { Action, Binding, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './setlist';
+export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './setlist';
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './show';
 export { Blend, Cue, Meter, Patch, Song } from './song';
 export { TAPES, Tape } from './values';

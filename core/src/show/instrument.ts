@@ -13,6 +13,18 @@ export const NameListEntry = z.strictObject({
 });
 export type NameListEntry = z.infer<typeof NameListEntry>;
 
+/** A message that such an instrument takes as “next” or “previous”. */
+export const StepMessage = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('controller'), number: z.number().int().min(1).max(119), value: SevenBit }),
+  z.strictObject({ kind: z.literal('program'), number: SevenBit }),
+  z.strictObject({ kind: z.literal('note'), number: SevenBit }),
+]);
+export type StepMessage = z.infer<typeof StepMessage>;
+
+/** How presets are chosen on an instrument that knows no numbers: counted along its name list, which wraps. */
+export const CountedSteps = z.strictObject({ next: StepMessage, previous: StepMessage });
+export type CountedSteps = z.infer<typeof CountedSteps>;
+
 /** Hardware, or another program behind a virtual port. */
 export const OutboardInstrument = z.strictObject({
   kind: z.literal('outboard'),
@@ -24,6 +36,8 @@ export const OutboardInstrument = z.strictObject({
   /** How long it is silent or wrong after a program change, in ms. */
   switchMs: z.number().min(0).max(10_000).default(0),
   names: z.array(NameListEntry).max(4096).default([]),
+  /** null: presets are chosen by bank and program. */
+  counted: CountedSteps.nullable().default(null),
 });
 export type OutboardInstrument = z.infer<typeof OutboardInstrument>;
 

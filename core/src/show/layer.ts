@@ -43,6 +43,8 @@ export const Layer = z.strictObject({
   ignoresPressure: z.boolean().default(false),
   /** Outboard only: send level as controller 7 and pan as controller 10. */
   sendsLevel: z.boolean().default(false),
+  /** Built-in only: name of the output of the gear list; one that is not there is the first. */
+  output: Name.default('Main'),
 });
 export type Layer = z.infer<typeof Layer>;
 

@@ -1,4 +1,5 @@
 import { builtIn } from './builtIns';
+import type { Binding } from './control';
 import type { Instrument } from './instrument';
 import type { Layer, Part } from './layer';
 import type { Setlist } from './setlist';
@@ -41,7 +42,16 @@ export function songFaults(song: Song, path: Path = []): Fault[] {
     if (!patch) report('no-such-patch', ['cues', c, 'patchId'], 'a cue recalls a patch that is not there');
     else if (cue.blendId !== null && !patch.blends.some((blend) => blend.id === cue.blendId)) report('no-such-blend', ['cues', c, 'blendId'], 'a cue recalls a blend that is not there');
   });
+  reportBindings(song.bindings, layers, ['bindings'], 'a role', report);
+  song.patches.forEach((patch, p) => reportBindings(patch.bindings, layers, ['patches', p, 'bindings'], `a role in patch ${patch.name}`, report));
   return faults;
+}
+
+/** Roles that move a layer which is not there. */
+function reportBindings(bindings: readonly Binding[], layers: ReadonlyMap<string, Layer>, path: Path, where: string, report: Report): void {
+  bindings.forEach(({ role, action }, i) => {
+    if ('layerId' in action && !layers.has(action.layerId)) report('no-such-layer', [...path, i, 'action', 'layerId'], `${where}, ${role}, moves a layer that is not there`);
+  });
 }
 
 /** Every fault of a whole show; none means that each reference in it is found. */
@@ -64,6 +74,7 @@ function reportSetlist(setlist: Setlist, show: Show, path: Path, report: Report)
   reportTwice(setlist.entries, [...path, 'entries'], report);
   setlist.layers.forEach((layer, l) => reportSound(layer, show.instruments, [...path, 'layers', l], setlist.name, report));
   setlist.standing.forEach((part, i) => reportPart(part, layers, [...path, 'standing', i], `${setlist.name}: a standing layer`, report));
+  reportBindings(setlist.bindings, layers, [...path, 'bindings'], `${setlist.name}: a role`, report);
   setlist.entries.forEach((entry, e) => {
     if (entry.kind === 'song' && !songs.has(entry.songId)) report('no-such-song', [...path, 'entries', e, 'songId'], `${setlist.name}: entry ${e + 1} is a song that is not there`);
   });

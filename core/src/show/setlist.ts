@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { BlendId, EntryId, GearListId, PatchId, SetlistId, SongId } from './ids';
+import { Binding } from './control';
 import { Layer, Part } from './layer';
 import { Channel, Name, SevenBit } from './values';
 
@@ -30,15 +31,16 @@ export const ProgramLine = z.strictObject({
 });
 export type ProgramLine = z.infer<typeof ProgramLine>;
 
-/** What a role does. */
-export const Action = z.enum([
-  'nextStep', 'previousStep', 'nextSong', 'previousSong', 'firstStep',
-  'cursorNext', 'cursorPrevious', 'go', 'play', 'stop', 'panic',
+/** How the program map is numbered when it is numbered anew. Addresses are `(MSB · 128 + LSB) · 128 + program`. */
+export const Numbering = z.discriminatedUnion('kind', [
+  /** One after the other in playing order. */
+  z.strictObject({ kind: z.literal('order'), startAt: z.number().int().min(0).max(2_097_151).default(0) }),
+  /** Each song starts at the next multiple of `size` after `startAt`. */
+  z.strictObject({ kind: z.literal('blocks'), startAt: z.number().int().min(0).max(2_097_151).default(0), size: z.number().int().min(2).max(128) }),
+  /** Numbers are typed; numbering anew only fills what has none. */
+  z.strictObject({ kind: z.literal('byHand') }),
 ]);
-export type Action = z.infer<typeof Action>;
-
-export const Binding = z.strictObject({ role: Name, action: Action });
-export type Binding = z.infer<typeof Binding>;
+export type Numbering = z.infer<typeof Numbering>;
 
 export const Setlist = z.strictObject({
   id: SetlistId,
@@ -52,6 +54,9 @@ export const Setlist = z.strictObject({
   /** Standing layers of the whole setlist. */
   standing: z.array(Part).max(16).default([]),
   programs: z.array(ProgramLine).max(20_000).default([]),
+  numbering: Numbering.default({ kind: 'order', startAt: 0 }),
+  /** Names of what the player uses, in the order of the page. Songs may name further ones. */
+  roles: z.array(Name).max(256).default([]),
   bindings: z.array(Binding).max(256).default([]),
   /** Whether program numbers read 0–127 or 1–128. */
   programsFrom: z.union([z.literal(0), z.literal(1)]).default(1),

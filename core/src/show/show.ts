@@ -5,7 +5,7 @@ import { Setlist } from './setlist';
 import { Song } from './song';
 
 export const SHOW_FORMAT = 'rackle-show';
-export const SHOW_VERSION = 1;
+export const SHOW_VERSION = 2;
 
 /** A whole show: everything that a setlist needs, in one JSON document. */
 export const Show = z.strictObject({

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { BlendId, CueId, PatchId, SongId } from './ids';
+import { Binding } from './control';
 import { BlendValue, Layer, Part } from './layer';
 import { OutMessage } from './outMessage';
 import { DurationMs, Name } from './values';
@@ -23,6 +24,8 @@ export const Patch = z.strictObject({
   blends: z.array(Blend).max(32).default([]),
   entering: z.array(OutMessage).max(64).default([]),
   leaving: z.array(OutMessage).max(64).default([]),
+  /** What roles do in this patch, before the song's and the setlist's. */
+  bindings: z.array(Binding).max(64).default([]),
 });
 export type Patch = z.infer<typeof Patch>;
 
@@ -63,5 +66,7 @@ export const Song = z.strictObject({
   standing: z.array(Part).max(16).default([]),
   patches: z.array(Patch).max(128).default([]),
   cues: z.array(Cue).max(2000).default([]),
+  /** What roles do in this song, before the setlist's. */
+  bindings: z.array(Binding).max(128).default([]),
 });
 export type Song = z.infer<typeof Song>;

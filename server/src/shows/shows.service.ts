@@ -1,5 +1,5 @@
 import { Injectable, Inject } from '@nestjs/common';
-import { readShowDocument, showFaults, type GearList, type Instrument, type Setlist, type Show, type Song } from '@rackle/core';
+import { SHOW_FORMAT, SHOW_VERSION, readShowDocument, showFaults, type GearList, type Instrument, type Setlist, type Show, type Song } from '@rackle/core';
 import type { EntityManager } from 'typeorm';
 import type { AggregateStore, Saved } from '../aggregates/aggregate.store';
 import { GearListsStore } from '../gear-lists/gear-lists.store';
@@ -34,7 +34,7 @@ export class ShowsService {
   async export(): Promise<Show> {
     const saved = await this.saved();
     const bodies = <T>(items: Saved<T>[]): T[] => items.map((item) => item.body);
-    return { format: 'rackle-show', version: 1, songs: bodies(saved.songs), setlists: bodies(saved.setlists), instruments: bodies(saved.instruments), gearLists: bodies(saved.gearLists) };
+    return { format: SHOW_FORMAT, version: SHOW_VERSION, songs: bodies(saved.songs), setlists: bodies(saved.setlists), instruments: bodies(saved.instruments), gearLists: bodies(saved.gearLists) };
   }
 
   /**

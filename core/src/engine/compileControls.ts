@@ -1,0 +1,121 @@
+import type { Binding, GearList, RoleSource } from '../show';
+import type { Book } from './book';
+import {
+  CONTROL_CONTROLLER, CONTROL_COUNT, CONTROL_KINDS, CONTROL_NOTE, CONTROL_PRESSURE, CONTROL_PROGRAM, CONTROL_WHEEL,
+  type CompiledBinding, type CompiledControl, type CompileNote, type ControlTables,
+} from './compiled';
+import { inputPorts } from './compileGear';
+
+const ABSOLUTE = 0;
+const HIT = new Set(['note', 'program', 'count', 'computerKey']);
+const CODING_NUMBER = { absolute: ABSOLUTE, twos: 1, offset: 2, signed: 3 } as const;
+
+/** The controls of a gear list: which source plays which role. What roles do is the show's. */
+export function compileControls(gear: GearList | null, book: Book): ControlTables {
+  const controls: CompiledControl[] = [];
+  const notes: CompileNote[] = [];
+  const computerKeys = new Map<string, number>();
+  const devices = new Map(inputPorts(gear).map((port) => [port.alias, port.device]));
+  const byPort: (Int16Array | undefined)[] = [];
+  for (const role of gear?.roles ?? []) {
+    const { source } = role;
+    const number = controls.length;
+    if (source.kind === 'computerKey') {
+      if (computerKeys.has(source.code)) {
+        notes.push({ code: 'source-twice', message: `the computer key ${source.code} plays two roles; ${role.role} does not get it` });
+        continue;
+      }
+      computerKeys.set(source.code, number);
+      controls.push(compileControl(role, book));
+      continue;
+    }
+    const device = devices.get(source.port);
+    const port = device === undefined ? -1 : book.input(device);
+    if (port < 0) continue;
+    controls.push(compileControl(role, book));
+    enter((byPort[port] ??= new Int16Array(16 * CONTROL_KINDS * 128).fill(-1)), controls, role, notes);
+  }
+  return { controls, byPort, computerKeys, notes };
+}
+
+function compileControl(role: RoleSource, book: Book): CompiledControl {
+  const { source } = role;
+  return {
+    key: `${role.role} ${Object.values(source).join(' ')}`, role: role.role, roleNumber: book.role(role.role), guardMs: role.guardMs, latching: role.button === 'latching', passOn: role.passOn,
+    coding: source.kind === 'controller' ? CODING_NUMBER[source.coding] : ABSOLUTE, isFine: source.kind === 'controller14',
+    lowest: role.lowest / 127, highest: role.highest / 127, reversed: role.reversed, exponent: 2 ** (role.curve / 50),
+    // What is hit rather than moved stands nowhere that a value could be met at.
+    pickUp: HIT.has(source.kind) ? 'atOnce' : role.pickUp,
+    msb: source.kind === 'program' ? source.msb ?? -1 : -1, lsb: source.kind === 'program' ? source.lsb ?? -1 : -1, next: -1,
+  };
+}
+
+function enter(table: Int16Array, controls: CompiledControl[], role: RoleSource, notes: CompileNote[]): void {
+  const { source } = role;
+  if (source.kind === 'computerKey') return;
+  const control = controls.length - 1;
+  let conflict = false;
+  for (let i = source.channel === null ? 0 : source.channel - 1; i < (source.channel ?? 16); i++) {
+    for (const [kind, number] of placesOf(source)) {
+      const at = (i * CONTROL_KINDS + kind) * 128 + number;
+      if (table[at] < 0) table[at] = control;
+      else if (kind === CONTROL_PROGRAM && hangBehind(controls, table[at], control)) continue;
+      else conflict = true;
+    }
+  }
+  if (conflict) notes.push({ code: 'source-twice', message: `${source.port}: ${sourceWords(source)} plays two roles; ${role.role} does not get it` });
+}
+
+const sourceWords = (source: RoleSource['source']): string => ('number' in source ? `${source.kind === 'controller14' ? 'controller' : source.kind} ${source.number}` : source.kind);
+
+/** Where in the control table a source stands: a 14 bit controller in two places. */
+function placesOf(source: RoleSource['source']): [number, number][] {
+  switch (source.kind) {
+    case 'note': return [[CONTROL_NOTE, source.number]];
+    case 'controller': return [[CONTROL_CONTROLLER, source.number]];
+    case 'controller14': return [[CONTROL_CONTROLLER, source.number], [CONTROL_CONTROLLER, source.number + 32]];
+    case 'program': return [[CONTROL_PROGRAM, source.number]];
+    case 'wheel': return [[CONTROL_WHEEL, 0]];
+    case 'pressure': return [[CONTROL_PRESSURE, 0]];
+    case 'count': return [[CONTROL_COUNT, source.direction === 'up' ? 1 : 0]];
+    case 'computerKey': return [];
+  }
+}
+
+/** Programs of one number in different banks stand behind one another; the same bank twice is refused. */
+function hangBehind(controls: CompiledControl[], first: number, control: number): boolean {
+  let last = first;
+  for (let i = first; i >= 0; i = controls[i].next) {
+    if (i === control) return true;
+    if (controls[i].msb === controls[control].msb && controls[i].lsb === controls[control].lsb) return false;
+    last = i;
+  }
+  controls[last] = { ...controls[last], next: control };
+  return true;
+}
+
+/** Default ends of what a binding moves, in the target's unit. */
+const RANGES: Record<string, [number, number]> = { levelDb: [-60, 6], pan: [-100, 100], room: [0, 100], echo: [0, 100], roomDb: [-60, 6], echoDb: [-60, 6], echoRepeats: [0, 95] };
+
+/** By role number, what it does: of the scopes given (nearest first) the first that binds it. `partOf` finds a layer in the patch, −1 none. */
+export function compileBindings(scopes: readonly (readonly Binding[])[], book: Book, partOf: (layerId: string) => number): readonly (readonly CompiledBinding[] | undefined)[] {
+  const byRole: (readonly CompiledBinding[] | undefined)[] = [];
+  const taken = new Set<string>();
+  for (const bindings of scopes) {
+    const roles = new Map<string, CompiledBinding[]>();
+    for (const binding of bindings) {
+      if (taken.has(binding.role)) continue;
+      const { action } = binding;
+      const [low, high] = 'value' in action ? RANGES[action.value] : action.kind === 'layerController' ? [0, 127] : [0, 1];
+      roles.set(binding.role, [...(roles.get(binding.role) ?? []), {
+        action, part: 'layerId' in action ? partOf(action.layerId) : -1, low: binding.low ?? low, high: binding.high ?? high, staysInHand: binding.onRecall === 'hand',
+        isValue: action.kind === 'layerValue' || action.kind === 'layerController' || action.kind === 'wholeValue',
+      }]);
+    }
+    for (const [role, compiled] of roles) {
+      taken.add(role);
+      byRole[book.role(role)] = compiled;
+    }
+  }
+  return byRole;
+}

@@ -1,0 +1,260 @@
+import { CC_LEVEL, CC_PAN } from '../midi/status';
+import { BALANCE_STRIDE, type CompiledBinding, type CompiledControl, type CompiledLayer } from './compiled';
+import { extended } from './extended';
+import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
+import { REASON } from './reasons';
+import { levelController, panController } from './levels';
+import type { Rig } from './rig';
+import { WHOLE_DEFAULTS, WHOLE_VALUES } from './sink';
+
+const SLOTS = ['levelDb', 'pan', 'room', 'echo'] as const;
+const MOST_PARTS = 256;
+/** A knob stands where the value is when it is this near, as a share of its travel: one step of seven bits. */
+const MEETS = 1 / 127 + 1e-6;
+const UNTOUCHED = -1;
+
+/** How a knob's move changes a value that may stand elsewhere; all are shares of the range, 0–1. NaN: it waits. @hotpath */
+export function pickedUp(pickUp: CompiledControl['pickUp'], valueShare: number, last: number, now: number): number {
+  if (pickUp === 'atOnce' || Number.isNaN(valueShare)) return now;
+  const stoodThere = Math.abs(last - valueShare) <= MEETS;
+  if (stoodThere || Math.abs(now - valueShare) <= MEETS) return now;
+  if (Number.isNaN(last)) return NaN;
+  if (pickUp === 'onMeeting') return (last - valueShare) * (now - valueShare) <= 0 ? now : NaN;
+  // Drawn in: the rest of the way is shared out, so that both arrive at the end together.
+  if (now > last) return valueShare + ((1 - valueShare) * (now - last)) / (1 - last);
+  return now < last ? valueShare + (valueShare * (now - last)) / last : NaN;
+}
+
+/** What hands have moved: values, mutes, solos and presets of layers, and the values of the whole output. */
+export class ValueDesk {
+  /** By the layer's fader: values that a hand has moved, NaN where none has. */
+  private values = new Float64Array(0);
+  /** Whether a recall leaves them: by fader, a bit a slot; mute, solo and preset stand behind the four values. */
+  private stays = new Uint8Array(0);
+  private mutes = new Int8Array(0);
+  private solos = new Int8Array(0);
+  private presets = new Int16Array(0);
+  private isTouched = new Uint8Array(0);
+  private touched = new Int32Array(0);
+  private touchedCount = 0;
+  private readonly presentValues = new Float64Array(MOST_PARTS * BALANCE_STRIDE);
+  private readonly presentMutes = new Uint8Array(MOST_PARTS);
+  readonly whole = Float64Array.from(WHOLE_DEFAULTS);
+  readonly effectsOff = new Uint8Array(2);
+
+  constructor(private readonly rig: Rig) {}
+
+  /** Makes room for what a compile has added. Not on the playing path. */
+  grow(faders: number): void {
+    const old = this.isTouched.length;
+    if (faders <= old) return;
+    const size = Math.max(faders, Math.ceil(old * 1.5), 64);
+    this.values = extended(this.values, size * BALANCE_STRIDE, NaN);
+    this.values.fill(NaN, old * BALANCE_STRIDE);
+    this.stays = extended(this.stays, size);
+    this.mutes = extended(this.mutes, size, UNTOUCHED);
+    this.solos = extended(this.solos, size, UNTOUCHED);
+    this.presets = extended(this.presets, size, UNTOUCHED);
+    this.isTouched = extended(this.isTouched, size);
+    this.touched = extended(this.touched, size);
+  }
+
+  /** The present value of what a binding moves, in its own unit; NaN when it has none here. @hotpath */
+  read(binding: CompiledBinding): number {
+    const { action, part } = binding;
+    const { rig } = this;
+    if (action.kind === 'wholeValue') return this.whole[WHOLE_VALUES.indexOf(action.value)];
+    if (part < 0 || rig.patch === null) return NaN;
+    if (action.kind === 'layerValue') return rig.values[rig.valuesAt + part * BALANCE_STRIDE + SLOTS.indexOf(action.value)];
+    if (action.kind !== 'layerController') return NaN;
+    const sent = rig.lanes.lastSent[rig.patch.layers[part].lane * VALUE_SLOTS + action.controller];
+    return sent < 0 ? NaN : sent;
+  }
+
+  /** A control's position (0–1, shaped) moves what a binding names, by the control's pick-up. @hotpath */
+  move(control: CompiledControl, binding: CompiledBinding, last: number, now: number): void {
+    const share = pickedUp(control.pickUp, this.shareOf(binding), last, now);
+    if (Number.isNaN(share)) return this.rig.ignore(REASON['control-waits']);
+    this.write(control.role, binding, share);
+  }
+
+  /** An encoder moves a value by a share of its range. @hotpath */
+  nudge(control: CompiledControl, binding: CompiledBinding, by: number): void {
+    const share = this.shareOf(binding);
+    this.write(control.role, binding, Math.min(1, Math.max(0, (Number.isNaN(share) ? 0.5 : share) + by)));
+  }
+
+  /** Where the present value stands in a binding's range, 0–1. */
+  shareOf(binding: CompiledBinding): number {
+    const value = this.read(binding);
+    if (Number.isNaN(value) || binding.high === binding.low) return NaN;
+    return Math.min(1, Math.max(0, (value - binding.low) / (binding.high - binding.low)));
+  }
+
+  private write(role: string, binding: CompiledBinding, share: number): void {
+    const { rig } = this;
+    const { action, part } = binding;
+    const value = binding.low + share * (binding.high - binding.low);
+    if (action.kind === 'wholeValue') this.setWhole(WHOLE_VALUES.indexOf(action.value), value);
+    else if (part < 0 || rig.patch === null) return rig.ignore(REASON['no-layer-here']);
+    else if (action.kind === 'layerController') this.sendController(rig.patch.layers[part], action.controller, Math.round(value));
+    else if (action.kind === 'layerValue') this.setLayer(part, SLOTS.indexOf(action.value), value, binding.staysInHand);
+    if (rig.observer !== null) rig.record({ type: 'value', atMs: rig.nowMs, role, of: this.nameOf(binding), value });
+  }
+
+  private nameOf({ action, part }: CompiledBinding): string {
+    const layer = part >= 0 ? this.rig.patch?.layers[part].name ?? '' : '';
+    return action.kind === 'layerController' ? `${layer} controller ${action.controller}` : `${layer} ${'value' in action ? action.value : ''}`.trim();
+  }
+
+  private sendController(layer: CompiledLayer, controller: number, value: number): void {
+    for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++) this.rig.lanes.bringTo(lane, controller, Math.min(127, Math.max(0, value)));
+  }
+
+  private setWhole(which: number, value: number): void {
+    this.whole[which] = value;
+    this.tellWhole(which);
+  }
+
+  private tellWhole(which: number): void {
+    const off = (which === 1 && this.effectsOff[0] === 1) || (which === 2 && this.effectsOff[1] === 1);
+    this.rig.lanes.whole(which, off ? -60 : this.whole[which]);
+  }
+
+  private setLayer(part: number, slot: number, value: number, stays: boolean): void {
+    const { rig } = this;
+    const layer = rig.patch!.layers[part];
+    const at = layer.fader * BALANCE_STRIDE + slot;
+    this.values[at] = value;
+    this.touch(layer.fader, slot, stays);
+    this.ownValues();
+    rig.values[part * BALANCE_STRIDE + slot] = value;
+    if (!layer.outboard) rig.lanes.balance(layer.destination, rig.values, part * BALANCE_STRIDE, RECALL_RAMP_MS);
+    else if (!layer.silent && slot === 0) rig.lanes.bringTo(layer.lane, CC_LEVEL, levelController(value));
+    else if (!layer.silent && slot === 1) rig.lanes.bringTo(layer.lane, CC_PAN, panController(value));
+  }
+
+  private touch(fader: number, bit: number, stays: boolean): void {
+    if (stays) this.stays[fader] |= 1 << bit;
+    else this.stays[fader] &= ~(1 << bit);
+    if (this.isTouched[fader] === 1) return;
+    this.isTouched[fader] = 1;
+    this.touched[this.touchedCount++] = fader;
+  }
+
+  /** From here on the present balance is a copy of our own, which hands may change. */
+  private ownValues(): void {
+    const { rig } = this;
+    if (rig.values === this.presentValues) return;
+    const count = Math.min(MOST_PARTS, rig.patch!.layers.length) * BALANCE_STRIDE;
+    for (let i = 0; i < count; i++) this.presentValues[i] = rig.values[rig.valuesAt + i];
+    rig.values = this.presentValues;
+    rig.valuesAt = 0;
+  }
+
+  /** Mute or solo of a layer the other way round. The recaller then settles what sounds. */
+  toggle(binding: CompiledBinding): void {
+    const { rig } = this;
+    const { action, part } = binding;
+    if (action.kind !== 'layerSwitch' || rig.step === null) return;
+    if (part < 0) return rig.ignore(REASON['no-layer-here']);
+    const { fader, name } = rig.patch!.layers[part];
+    const { balance } = rig.step;
+    const isMute = action.what === 'mute';
+    const hands = isMute ? this.mutes : this.solos;
+    const now = hands[fader] === UNTOUCHED ? (isMute ? balance.ownMute : balance.solo)[part] : hands[fader];
+    hands[fader] = now === 1 ? 0 : 1;
+    this.touch(fader, isMute ? 4 : 5, binding.staysInHand);
+    this.ownMutes();
+    rig.record({ type: 'switch', atMs: rig.nowMs, of: `${name} ${action.what}`, on: now === 0 });
+  }
+
+  toggleEffect(effect: 'room' | 'echo'): void {
+    const which = effect === 'room' ? 0 : 1;
+    this.effectsOff[which] = this.effectsOff[which] === 1 ? 0 : 1;
+    this.tellWhole(which + 1);
+    this.rig.record({ type: 'switch', atMs: this.rig.nowMs, of: effect, on: this.effectsOff[which] === 0 });
+  }
+
+  private ownMutes(): void {
+    const { rig } = this;
+    const { balance } = rig.step!;
+    const { layers } = rig.patch!;
+    let anySolo = 0;
+    for (let i = 0; i < layers.length; i++) anySolo |= this.soloOf(layers[i], balance.solo[i]);
+    for (let i = 0; i < Math.min(MOST_PARTS, layers.length); i++) {
+      const muted = this.mutes[layers[i].fader] === UNTOUCHED ? balance.ownMute[i] : this.mutes[layers[i].fader];
+      this.presentMutes[i] = muted === 1 || (anySolo === 1 && this.soloOf(layers[i], balance.solo[i]) === 0) ? 1 : 0;
+    }
+    rig.mutes = this.presentMutes;
+    rig.mutesAt = 0;
+  }
+
+  private soloOf(layer: CompiledLayer, stored: number): number {
+    return this.solos[layer.fader] === UNTOUCHED ? stored : this.solos[layer.fader];
+  }
+
+  /** Moves a layer's preset along its instrument's list, which wraps. @returns whether there is another. */
+  stepPreset(binding: CompiledBinding): CompiledLayer | null {
+    const { rig } = this;
+    const { action, part } = binding;
+    if (action.kind !== 'presetStep' || rig.patch === null) return null;
+    if (part < 0) {
+      rig.ignore(REASON['no-layer-here']);
+      return null;
+    }
+    const layer = rig.patch.layers[part];
+    if (layer.presets.count < 2) return null;
+    const next = (this.presetOf(layer) + action.by + layer.presets.count) % layer.presets.count;
+    this.presets[layer.fader] = next;
+    this.touch(layer.fader, 6, binding.staysInHand);
+    rig.record({ type: 'preset', atMs: rig.nowMs, layer: layer.name, preset: next });
+    return layer;
+  }
+
+  /** Place of the layer's present preset in its instrument's list: as a hand has stepped it, or its own. */
+  presetOf(layer: CompiledLayer): number {
+    const stepped = this.presets[layer.fader];
+    return stepped >= 0 && stepped < layer.presets.count ? stepped : layer.presets.own;
+  }
+
+  get anyTouched(): boolean {
+    return this.touchedCount > 0;
+  }
+
+  /** A recall brings stored values back, all but those that stay as the hand left them. */
+  forgetStored(): void {
+    let kept = 0;
+    for (let i = 0; i < this.touchedCount; i++) {
+      const fader = this.touched[i];
+      const stays = this.stays[fader];
+      for (let slot = 0; slot < BALANCE_STRIDE; slot++) if ((stays & (1 << slot)) === 0) this.values[fader * BALANCE_STRIDE + slot] = NaN;
+      if ((stays & 16) === 0) this.mutes[fader] = UNTOUCHED;
+      if ((stays & 32) === 0) this.solos[fader] = UNTOUCHED;
+      if ((stays & 64) === 0) this.presets[fader] = UNTOUCHED;
+      if (stays !== 0) this.touched[kept++] = fader;
+      else this.isTouched[fader] = 0;
+    }
+    this.touchedCount = kept;
+  }
+
+  /** Lays what hands have moved over the balance that a recall or an edit has just put in place. */
+  overlay(): void {
+    const { rig } = this;
+    if (this.touchedCount === 0 || rig.patch === null) return;
+    const { layers } = rig.patch;
+    let switched = false;
+    for (let part = 0; part < Math.min(MOST_PARTS, layers.length); part++) {
+      const { fader } = layers[part];
+      if (this.isTouched[fader] === 0) continue;
+      for (let slot = 0; slot < BALANCE_STRIDE; slot++) {
+        const value = this.values[fader * BALANCE_STRIDE + slot];
+        if (Number.isNaN(value)) continue;
+        this.ownValues();
+        rig.values[part * BALANCE_STRIDE + slot] = value;
+      }
+      switched ||= this.mutes[fader] !== UNTOUCHED || this.solos[fader] !== UNTOUCHED;
+    }
+    if (switched) this.ownMutes();
+  }
+}
