@@ -1,10 +1,12 @@
-import { BUILT_INS, Book, Engine, ShowCompiler, Show, type EngineSink } from '@rackle/core';
+import { BUILT_INS, Book, Engine, GearList, ShowCompiler, Show, type EngineSink } from '@rackle/core';
 import { readArguments } from './arguments';
 
 export interface Figures {
   nsPerMessage: { floor: Record<string, number>; engine: Record<string, number> };
   recallsPerSecond: Record<string, number>;
   bytesPerMillionMessages: number;
+  /** From another gear list to the engine playing by it, on a setlist of 1,000 songs. */
+  gearChangeMs: number;
 }
 
 const MESSAGES = 4096;
@@ -164,6 +166,23 @@ function bytesPerMillion(bytes: Uint8Array): number {
   return Math.max(0, process.memoryUsage().heapUsed - before);
 }
 
+const GEAR_CHANGES = 12;
+
+/** Median of changes to and fro between two gear lists; the first few, before the language has warmed up, do not count. */
+function gearChangeMs(): number {
+  const even = showOf(1000, 4, 4);
+  // Zones as uneven as players set them, so that no two songs share their tables.
+  const show: Show = { ...even, songs: even.songs.map((song, s) => ({ ...song, patches: song.patches.map((patch, p) => ({ ...patch, parts: patch.parts.map((part, i) => ({ ...part, zone: { ...part.zone, lowKey: (s + p * 5 + i * 11) % 60, highKey: 70 + ((s * 3 + i) % 57) } })) })) })) };
+  const roles = [{ role: 'Bright', source: { port: 'Keys', kind: 'controller', number: 20 } }];
+  const list = (id: string, ...devices: string[]) => GearList.parse({ id, name: id, roles, ports: devices.map((device, i) => ({ direction: 'in', alias: i === 0 ? 'Keys' : device, device, programs: i === 1 ? { kind: 'direct' } : { kind: 'off' } })) });
+  const lists = [list('Rehearsal loft', 'Aster 73', 'Treadle 6', 'Clack 2', 'Heel 1', 'Cobble 25'), list('Ferry bag', 'Cobble 25', 'Clack 2')];
+  const book = new Book();
+  const compiler = new ShowCompiler(book);
+  const engine = new Engine(book, new RingSink());
+  const times = Array.from({ length: GEAR_CHANGES }, (_, i) => elapsedNs(() => engine.load(compiler.compile(show, show.setlists[0], lists[i % 2]), i + 1)) / 1e6).slice(4);
+  return Math.round(times.sort((a, b) => a - b)[times.length >> 1] * 10) / 10;
+}
+
 export function measureFigures(): Figures {
   const bytes = playing();
   const floor: Record<string, number> = {};
@@ -174,7 +193,7 @@ export function measureFigures(): Figures {
     engine[layers] = rounded(best.engine);
   }
   const recalls = recallsPerSecond();
-  return { nsPerMessage: { floor, engine }, recallsPerSecond: recalls, bytesPerMillionMessages: bytesPerMillion(bytes) };
+  return { nsPerMessage: { floor, engine }, recallsPerSecond: recalls, bytesPerMillionMessages: bytesPerMillion(bytes), gearChangeMs: gearChangeMs() };
 }
 
 const rounded = (ns: number): number => Math.round(ns * 10) / 10;
@@ -189,6 +208,7 @@ export function figuresCommand(words: readonly string[]): number {
     for (const layers of LAYERS) process.stdout.write(`${layers} layers: ${engine[layers]} ns a message; bare loop ${floor[layers]} ns; ${(engine[layers] / floor[layers]).toFixed(2)} times\n`);
     for (const songs of SONGS) process.stdout.write(`${songs} songs: ${figures.recallsPerSecond[songs]} recalls a second\n`);
     process.stdout.write(`${figures.bytesPerMillionMessages} bytes allocated per million messages\n`);
+    process.stdout.write(`${figures.gearChangeMs} ms to change the gear list on 1,000 songs\n`);
   }
   return 0;
 }

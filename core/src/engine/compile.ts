@@ -1,36 +1,101 @@
-import { msAtTick, ticksPerBar } from '../timeline';
 import { CONTROLLER, NOTE_ON, PROGRAM } from '../midi/status';
-import type { GearList, Instrument, OutputPort, Setlist, Show, Song, StepMessage } from '../show';
+import type { GearList, Instrument, Setlist, Show, Song, StepMessage } from '../show';
+import { msAtTick, ticksPerBar } from '../timeline';
 import type { Book } from './book';
-import { BALANCE_STRIDE, ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, RECORD_STRIDE, type CompiledEntry, type CompiledPatch, type CompiledShow, type CompiledStep, type CompileNote, type ControlTables, type CountedLane, type StepBytes } from './compiled';
+import {
+  BALANCE_STRIDE, ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, RECORD_SHAPE_SHIFT, RECORD_STRIDE, type CompiledEntry, type CompiledPatch, type CompiledShow, type CompiledStep, type CompileNote, type ControlTables,
+  type CountedLane, type StepBytes,
+} from './compiled';
 import { compileBindings, compileControls } from './compileControls';
-import { compileInputs, compileTargets, inputPorts } from './compileGear';
-import { SharedTables, compilePatch, enterInputs, type SongSurroundings } from './compileSong';
+import { ProgramMaps, compileInputs, compileTargets, inputPorts } from './compileGear';
+import { HearingTables, Shapes } from './compileHearing';
+import { SharedTables, compilePatch, type SongSurroundings } from './compileSong';
 
 interface CompiledSong {
   song: Song;
+  /** What it was compiled for. */
+  around: SongSurroundings;
   patches: CompiledPatch[];
   notes: CompileNote[];
 }
 
+/** What does not depend on the gear: everything in playing order, and where programs lead. */
+type RunningOrder = Pick<CompiledShow, 'steps' | 'entries' | 'entryTempos' | 'records' | 'plans' | 'values' | 'mutes' | 'patches' | 'roleBindings'> & {
+  setlist: Setlist;
+  songs: readonly Song[];
+  around: SongSurroundings;
+  programs: ProgramMaps;
+  notes: CompileNote[];
+};
+
 /**
- * Flattens a show. Songs compile one by one and are kept, so that an edit compiles again only the song it touched;
- * a change of setlist layers, instruments or gear compiles all of them anew. Values are told apart by identity:
+ * Flattens a show. Songs compile one by one and are kept, so that an edit compiles again only the song it touched, and another
+ * gear list none at all; a change of setlist layers or instruments compiles all of them anew. Values are told apart by identity:
  * hand in changed songs as new objects, unchanged ones as the same objects.
  */
 export class ShowCompiler {
   private around: SongSurroundings | null = null;
-  private gear: GearList | null = null;
   private songs = new Map<string, CompiledSong>();
+  private order: RunningOrder | null = null;
+  private readonly shapes = new Shapes();
+  private gear: GearList | null = null;
+  private hearing: HearingTables | null = null;
   private controls: ControlTables | null = null;
-  private controlsGear: GearList | null = null;
 
   constructor(private readonly book: Book) {}
 
   /** @param gear null: no gear at all; patches can still be recalled. */
   compile(show: Pick<Show, 'songs' | 'instruments'>, setlist: Setlist, gear: GearList | null): CompiledShow {
-    const around = this.surroundings(show.instruments, setlist, gear);
-    const songsById = new Map(show.songs.map((song) => [song.id as string, song]));
+    const { hearing, controls } = this.takeGear(gear);
+    const order = this.runningOrder(show.songs, setlist, this.surroundings(show.instruments, setlist, gear));
+    hearing.grow();
+    const { steps, entries, entryTempos, records, plans, values, mutes, patches, roleBindings } = order;
+    return {
+      steps, entries, entryTempos, records, plans, values, mutes, patches, roleBindings, controls,
+      notes: [...order.notes, ...controls.notes],
+      hears: hearing.hears, hearsPedals: hearing.hearsPedals, rows: hearing.rows,
+      inputs: compileInputs(gear, order.programs, this.book),
+      clockInput: clockInput(gear, this.book),
+      clockOutputs: Int32Array.from((gear?.ports ?? []).flatMap((port) => (port.direction === 'out' && port.on && port.sendsClock ? [this.book.outputPort(port.alias)] : []))),
+      ...laneTables(show.instruments, this.book, patches),
+      recallsWhereLeft: gear?.songRecall === 'left',
+      sendAgain: gear?.sendAgain ?? false,
+      laneCount: this.book.laneCount,
+      layerCount: this.book.layerNames.length,
+    };
+  }
+
+  private takeGear(gear: GearList | null): { hearing: HearingTables; controls: ControlTables } {
+    if (this.hearing === null || this.controls === null || this.gear !== gear) {
+      const inputs = inputPorts(gear).map((port) => ({ port, number: this.book.input(port.device) })).filter(({ number }) => number >= 0);
+      for (const port of gear?.ports ?? []) if (port.direction === 'out') this.book.outputPort(port.alias);
+      this.gear = gear;
+      this.hearing = new HearingTables(this.shapes, inputs);
+      this.controls = compileControls(gear, this.book);
+    }
+    return { hearing: this.hearing, controls: this.controls };
+  }
+
+  private surroundings(instruments: readonly Instrument[], setlist: Setlist, gear: GearList | null): SongSurroundings {
+    const builtInLanes = inputPorts(gear).some((port) => port.perNote && port.plays) ? 16 : 1;
+    const sysexOutputs = new Set((gear?.ports ?? []).flatMap((port) => (port.direction === 'out' && port.allowsSysex ? [port.alias as string] : [])));
+    const old = this.around;
+    const same = old !== null && old.setlist.id === setlist.id && old.setlist.name === setlist.name && old.setlist.layers === setlist.layers
+      && old.setlist.standing === setlist.standing && old.setlist.bindings === setlist.bindings
+      && old.builtInLanes === builtInLanes && old.sysexOutputs.size === sysexOutputs.size && [...sysexOutputs].every((alias) => old.sysexOutputs.has(alias))
+      && old.instruments.size === instruments.length && instruments.every((instrument) => old.instruments.get(instrument.id) === instrument);
+    if (same) return old;
+    this.around = {
+      setlist, builtInLanes, sysexOutputs, shapes: this.shapes, instruments: new Map(instruments.map((instrument) => [instrument.id as string, instrument])), shared: new SharedTables(),
+      bindsLayers: setlist.bindings.some(({ action }) => 'layerId' in action),
+    };
+    return this.around;
+  }
+
+  private runningOrder(songs: readonly Song[], setlist: Setlist, around: SongSurroundings): RunningOrder {
+    const { order } = this;
+    if (order !== null && order.setlist === setlist && order.around === around && order.songs.length === songs.length && songs.every((song, i) => order.songs[i] === song)) return order;
+    const songsById = new Map(songs.map((song) => [song.id as string, song]));
     const notes: CompileNote[] = [];
     const steps: CompiledStep[] = [];
     const entries: CompiledEntry[] = [];
@@ -50,58 +115,16 @@ export class ShowCompiler {
       }));
       entries.push(compileEntry(entry.id, song, steps, first));
     }
-    const targets = compileTargets(setlist, steps, entries, notes);
-    const controls = this.controlsOf(gear);
-    notes.push(...controls.notes);
-    return {
-      steps, entries, notes,
-      ...recallTables(steps),
-      inputs: compileInputs(gear, setlist, targets, this.book),
-      controls,
-      roleBindings: compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, () => -1),
-      clockInput: clockInput(gear, this.book),
-      clockOutputs: Int32Array.from((gear?.ports ?? []).flatMap((port) => (port.direction === 'out' && port.on && port.sendsClock ? [this.book.outputPort(port.alias)] : []))),
-      ...laneTables(show.instruments, this.book, steps),
-      recallsWhereLeft: gear?.songRecall === 'left',
-      sendAgain: gear?.sendAgain ?? false,
-      laneCount: this.book.laneCount,
-      layerCount: this.book.layerNames.length,
-    };
-  }
-
-  private surroundings(instruments: readonly Instrument[], setlist: Setlist, gear: GearList | null): SongSurroundings {
-    const old = this.around;
-    const same = old !== null && this.gear === gear && old.setlist.id === setlist.id && old.setlist.name === setlist.name
-      && old.setlist.layers === setlist.layers && old.setlist.standing === setlist.standing && old.setlist.bindings === setlist.bindings
-      && old.instruments.size === instruments.length && instruments.every((instrument) => old.instruments.get(instrument.id) === instrument);
-    if (same) return old;
-    const inputs = inputPorts(gear);
-    enterInputs(inputs, this.book);
-    const outputs = new Map<string, OutputPort>();
-    for (const port of gear?.ports ?? []) {
-      if (port.direction !== 'out') continue;
-      outputs.set(port.alias, port);
-      this.book.outputPort(port.alias);
-    }
-    this.gear = gear;
-    this.songs = new Map();
-    this.around = {
-      setlist, bindsLayers: setlist.bindings.some(({ action }) => 'layerId' in action), instruments: new Map(instruments.map((instrument) => [instrument.id as string, instrument])), inputs, outputs, shared: new SharedTables(),
-    };
-    return this.around;
-  }
-
-  private controlsOf(gear: GearList | null): ControlTables {
-    if (this.controls === null || this.controlsGear !== gear) this.controls = compileControls(gear, this.book);
-    this.controlsGear = gear;
-    return this.controls;
+    const programs = new ProgramMaps(setlist.programs, compileTargets(setlist, steps, entries, notes));
+    const roleBindings = compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, () => -1);
+    return (this.order = { setlist, songs: [...songs], around, notes, steps, entries, programs, roleBindings, entryTempos: Float64Array.from(entries, (entry) => entry.tempoBpm), ...recallTables(steps) });
   }
 
   private song(song: Song, around: SongSurroundings): CompiledSong {
     const known = this.songs.get(song.id);
-    if (known?.song === song) return known;
+    if (known?.song === song && known.around === around) return known;
     const notes: CompileNote[] = [];
-    const compiled = { song, notes, patches: song.patches.map((patch) => compilePatch(song, patch, around, this.book, notes)) };
+    const compiled = { song, around, notes, patches: song.patches.map((patch) => compilePatch(song, patch, around, this.book, notes)) };
     this.songs.set(song.id, compiled);
     return compiled;
   }
@@ -129,7 +152,7 @@ function recallTables(steps: readonly CompiledStep[]): Pick<CompiledShow, 'recor
   steps.forEach(({ patch, balance, entry }, position) => {
     const number = numbers.get(patch)!;
     const messages = (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) | (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0);
-    tables.records.set([number, starts[number], starts[number] + patch.plan.length, valuesAt, mutesAt, entry, Math.round(balance.rampMs), messages], position * RECORD_STRIDE);
+    tables.records.set([number, starts[number], starts[number] + patch.plan.length, valuesAt, mutesAt, entry, Math.round(balance.rampMs), messages | (patch.shape << RECORD_SHAPE_SHIFT)], position * RECORD_STRIDE);
     tables.values.set(balance.values, valuesAt);
     tables.mutes.set(balance.mute, mutesAt);
     valuesAt += balance.values.length;
@@ -153,7 +176,7 @@ function compileEntry(entryId: string, song: Song, steps: readonly CompiledStep[
 }
 
 /** Whether any preset, or any message of a patch, on a lane gives a bank byte; and the switching time there. */
-function laneTables(instruments: readonly Instrument[], book: Book, steps: readonly CompiledStep[]): Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs' | 'laneCounted'> {
+function laneTables(instruments: readonly Instrument[], book: Book, patches: readonly CompiledPatch[]): Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs' | 'laneCounted'> {
   const laneUsesMsb = new Uint8Array(book.laneCount);
   const laneUsesLsb = new Uint8Array(book.laneCount);
   const laneSwitchMs = new Float64Array(book.laneCount);
@@ -172,10 +195,7 @@ function laneTables(instruments: readonly Instrument[], book: Book, steps: reado
       if (instrument.counted) laneCounted[lane + channel] = { next: stepBytes(instrument.counted.next), previous: stepBytes(instrument.counted.previous), count: instrument.names.length };
     }
   }
-  const seen = new Set<CompiledPatch>();
-  for (const { patch } of steps) {
-    if (seen.has(patch)) continue;
-    seen.add(patch);
+  for (const patch of patches) {
     for (const message of [...patch.entering, ...patch.leaving]) {
       if (message.kind !== 'program' && message.kind !== 'controller') continue;
       if (message.msb >= 0 || (message.kind === 'controller' && message.data1 === 0)) laneUsesMsb[message.lane] = 1;

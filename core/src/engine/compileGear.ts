@@ -18,49 +18,70 @@ const flagsOf = (numbers: readonly number[]): Uint8Array => {
 
 export const inputPorts = (gear: GearList | null): InputPort[] => (gear?.ports ?? []).filter((port): port is InputPort => port.direction === 'in');
 
-export function compileInputs(gear: GearList | null, setlist: Setlist, targets: ReadonlyMap<ProgramLine, ProgramTarget>, book: Book): (CompiledInput | null)[] {
+export function compileInputs(gear: GearList | null, maps: ProgramMaps, book: Book): (CompiledInput | null)[] {
   const ports = inputPorts(gear);
   const numberOf = new Map(ports.map((port) => [port.alias, book.input(port.device)]));
   const inputs: (CompiledInput | null)[] = book.inputs.map(() => null);
   for (const port of ports) {
     const number = numberOf.get(port.alias)!;
-    if (number >= 0) inputs[number] = compileInput(port, setlist, targets, port.doubleOf === null ? -1 : numberOf.get(port.doubleOf) ?? -1);
+    if (number >= 0) inputs[number] = compileInput(port, maps, port.doubleOf === null ? -1 : numberOf.get(port.doubleOf) ?? -1);
   }
   return inputs;
 }
 
-function compileInput(port: InputPort, setlist: Setlist, targets: ReadonlyMap<ProgramLine, ProgramTarget>, doubleOf: number): CompiledInput {
+/** Program tables of inputs. Lines for any port and channel make one table for every input that reads banks in the same way. */
+export class ProgramMaps {
+  private readonly anywhere: ProgramLine[] = [];
+  private readonly somewhere: ProgramLine[] = [];
+  private readonly known = new Map<string, ProgramTable>();
+
+  constructor(lines: readonly ProgramLine[], private readonly targets: ReadonlyMap<ProgramLine, ProgramTarget>) {
+    for (const line of lines) (line.port === null && line.channel === null ? this.anywhere : this.somewhere).push(line);
+  }
+
+  forAny(usesMsb: boolean, usesLsb: boolean): ProgramTable {
+    const key = `${usesMsb} ${usesLsb}`;
+    const table = this.known.get(key) ?? tableOf(this.anywhere, this.targets, usesMsb, usesLsb);
+    this.known.set(key, table);
+    return table;
+  }
+
+  /** What counts for one port and channel before the rest; null when there is nothing of the kind. */
+  forOne(alias: string, channel: number, usesMsb: boolean, usesLsb: boolean): ProgramTable | null {
+    const lines = this.somewhere.filter((line) => (line.port === null || line.port === alias) && (line.channel === null || line.channel === channel));
+    const table = lines.length === 0 ? null : tableOf(lines, this.targets, usesMsb, usesLsb);
+    return table === null || table.banks.size === 0 ? null : table;
+  }
+}
+
+function tableOf(lines: readonly ProgramLine[], targets: ReadonlyMap<ProgramLine, ProgramTarget>, usesMsb: boolean, usesLsb: boolean): ProgramTable {
+  const banks = new Map<number, Int32Array>();
+  const found: ProgramTarget[] = [];
+  for (const line of lines) {
+    const target = targets.get(line);
+    if (!target) continue;
+    const bank = (usesMsb ? line.msb : 0) * 128 + (usesLsb ? line.lsb : 0);
+    let programs = banks.get(bank);
+    if (!programs) banks.set(bank, (programs = new Int32Array(128).fill(-1)));
+    // Where two lines have one number, the first in the map has it.
+    if (programs[line.program] === -1) programs[line.program] = target.isSong || target.positions.length > 1 ? -1 - found.push(target) : target.positions[0];
+  }
+  return { banks, targets: found };
+}
+
+function compileInput(port: InputPort, maps: ProgramMaps, doubleOf: number): CompiledInput {
   const { programs } = port;
   const direct = programs.kind === 'direct';
   const usesMsb = direct && programs.bank === 'both';
   const usesLsb = direct && programs.bank !== 'none';
-  const mapFor = (channel: number | null): ProgramTable => {
-    const banks = new Map<number, Int32Array>();
-    const found: ProgramTarget[] = [];
-    for (const line of setlist.programs) {
-      const target = targets.get(line);
-      if (!target || (line.port !== null && line.port !== port.alias)) continue;
-      const own = line.port !== null || line.channel !== null;
-      if (channel === null ? own : !own || (line.channel !== null && line.channel !== channel)) continue;
-      const bank = (usesMsb ? line.msb : 0) * 128 + (usesLsb ? line.lsb : 0);
-      const programs = banks.get(bank) ?? new Int32Array(128).fill(-1);
-      banks.set(bank, programs);
-      // Where two lines have one number, the first in the map has it.
-      if (programs[line.program] === -1) programs[line.program] = target.isSong || target.positions.length > 1 ? -1 - found.push(target) : target.positions[0];
-    }
-    return { banks, targets: found };
-  };
   return {
     alias: port.alias, on: port.on, plays: port.plays, keyShift: port.keyShift, perNote: port.perNote, doubleOf,
     listens: channelFlags(port.channels),
     reversed: flagsOf(port.reversedPedals), ignoredPedal: flagsOf(port.ignoredPedals),
     programs: programs.kind,
     programChannels: channelFlags(programs.kind === 'off' ? [] : programs.channels),
-    map: direct ? mapFor(null) : null,
-    mapByChannel: Array.from({ length: 16 }, (_, channel) => {
-      const own = direct ? mapFor(channel + 1) : null;
-      return own !== null && own.banks.size > 0 ? own : null;
-    }),
+    map: direct ? maps.forAny(usesMsb, usesLsb) : null,
+    mapByChannel: Array.from({ length: 16 }, (_, channel) => (direct ? maps.forOne(port.alias, channel + 1, usesMsb, usesLsb) : null)),
     usesMsb, usesLsb,
     counterLowest: programs.kind === 'counter' ? programs.lowest : 0,
     counterHighest: programs.kind === 'counter' ? programs.highest : 127,

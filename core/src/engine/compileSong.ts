@@ -1,40 +1,33 @@
-import { type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type KeyRow, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone } from './compiled';
+import { type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone } from './compiled';
 import { CONTROLLER, PROGRAM } from '../midi/status';
-import { builtIn, type Blend, type Instrument, type InputPort, type Layer, type OutMessage, type OutputPort, type Part, type Patch, type Setlist, type Song } from '../show';
+import { builtIn, type Blend, type Instrument, type Layer, type OutMessage, type Part, type Patch, type Setlist, type Song } from '../show';
 import type { Book } from './book';
 import { compileBindings } from './compileControls';
-import { channelFlags } from './compileGear';
-import { MAX_INPUT_CHANNELS, PRESSURE_SLOT, RECALL_RAMP_MS, VALUE_SLOTS, WHEEL_SLOT } from './limits';
+import { SILENT_HEARING, type Shapes } from './compileHearing';
+import { PRESSURE_SLOT, RECALL_RAMP_MS, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 import { velocityTable } from './velocityTable';
 
-/** Everything besides the song itself that its compiled form depends on. */
+/** Everything besides the song itself that its compiled form depends on. Of the gear that is very little: see `compileHearing`. */
 export interface SongSurroundings {
   readonly setlist: Setlist;
   readonly instruments: ReadonlyMap<string, Instrument>;
-  readonly inputs: readonly InputPort[];
-  readonly outputs: ReadonlyMap<string, OutputPort>;
+  /** Lanes of a built-in layer: sixteen where a keyboard sends each note on a channel of its own. */
+  readonly builtInLanes: 1 | 16;
+  readonly sysexOutputs: ReadonlySet<string>;
+  readonly shapes: Shapes;
   readonly shared: SharedTables;
   /** Whether the setlist binds any role to a layer; its other bindings are the same for every patch. */
   readonly bindsLayers: boolean;
 }
 
-/** Equal tables are one table. Lives as long as one gear list stays, whose input numbers the tables hold. */
+/** Equal tables are one table. They do not depend on the gear. */
 export class SharedTables {
   private readonly bytes = new Map<string, Uint8Array>();
-  private readonly rows = new Map<string, KeyRow>();
-  private readonly byInput = new Map<string, (KeyRow | null)[]>();
   private readonly presetsOf = new Map<Instrument, { count: number; addresses: readonly Address[] }>();
 
   flags(key: string, make: () => Uint8Array): Uint8Array {
     const known = this.bytes.get(key) ?? make();
     this.bytes.set(key, known);
-    return known;
-  }
-
-  row(zones: readonly { lowKey: number; highKey: number; target: number }[]): KeyRow {
-    const key = zones.map((zone) => `${zone.target}:${zone.lowKey}-${zone.highKey}`).join(' ');
-    const known = this.rows.get(key) ?? makeRow(zones, this.rows.size);
-    this.rows.set(key, known);
     return known;
   }
 
@@ -47,23 +40,6 @@ export class SharedTables {
     this.presetsOf.set(instrument, known);
     return known;
   }
-
-  rowsByInput(key: string, rows: (KeyRow | null)[]): (KeyRow | null)[] {
-    const known = this.byInput.get(key) ?? rows;
-    this.byInput.set(key, known);
-    return known;
-  }
-}
-
-function makeRow(zones: readonly { lowKey: number; highKey: number; target: number }[], number: number): KeyRow {
-  const starts = new Uint16Array(129);
-  const targets: number[] = [];
-  for (let key = 0; key < 128; key++) {
-    starts[key] = targets.length;
-    for (const zone of zones) if (key >= zone.lowKey && key <= zone.highKey) targets.push(zone.target);
-  }
-  starts[128] = targets.length;
-  return { number, starts, targets: Uint8Array.from(targets) };
 }
 
 interface Placed {
@@ -90,15 +66,16 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
     kept.push(entry);
   }
   const column = <T>(pick: (entry: Placed) => T): T[] => kept.map(pick);
+  const lowKey = Uint8Array.from(column((entry) => entry.part.zone.lowKey));
+  const highKey = Uint8Array.from(column((entry) => entry.part.zone.highKey));
+  const shape = around.shapes.shape(layers.map((layer, i) => ({ hearing: layer.silent ? SILENT_HEARING : layer.hearing, lowKey: lowKey[i], highKey: highKey[i] })));
   return {
-    songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers, plan: planOf(layers),
-    rows: compileRows(kept, layers, around),
+    songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers, plan: planOf(layers), shape,
     parts: Int32Array.from(kept.flatMap(({ part, layer, transpose }, i) => [
-      layers[i].lane, layers[i].index, packZone(part.zone.lowVelocity, part.zone.highVelocity, part.shift + (layer.followsTranspose ? transpose : 0)), layer.followsTranspose ? 1 : 0,
+      layers[i].lane, layers[i].index, packZone(part.zone.lowVelocity, part.zone.highVelocity, part.shift + (layer.followsTranspose ? transpose : 0), layer.followsTranspose), 0,
     ])),
     curve: column((entry) => velocityTable(entry.part.velocity)),
-    lowKey: Uint8Array.from(column((entry) => entry.part.zone.lowKey)),
-    highKey: Uint8Array.from(column((entry) => entry.part.zone.highKey)),
+    lowKey, highKey,
     entering: compileMessages(patch.entering, around, book, notes, `${song.name}, ${patch.name}`),
     leaving: compileMessages(patch.leaving, around, book, notes, `${song.name}, ${patch.name}`),
     balances: [compileBalance(kept, null), ...patch.blends.map((blend) => compileBalance(kept, blend))],
@@ -133,11 +110,10 @@ function placedParts(song: Song, patch: Patch, setlist: Setlist, notes: CompileN
 function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurroundings, book: Book, notes: CompileNote[]): CompiledLayer | null {
   const { layer, part, scope, place } = entry;
   const { instrumentId, presetId } = layer.sound;
-  const hears = hearsFlags(part, around);
-  const hearsPedals = hearsPedalFlags(part, around);
+  const hearing = around.shapes.hearing(part.zone);
   const deaf = around.shared.flags(`deaf ${layer.ignoredControllers.join(' ')} ${layer.ignoresPressure} ${layer.ignoresWheel}`, () => deafFlags(layer));
   const common = {
-    name: layer.name, hears, hearsPedals, deaf,
+    name: layer.name, hearing, deaf,
     carry: layer.carry.kind === 'hold' ? CARRY_HOLD : layer.carry.kind === 'fade' ? CARRY_FADE : CARRY_CUT,
     fadeMs: layer.carry.kind === 'fade' ? layer.carry.fadeMs : 0,
     fader: book.fader(`${entry.owner} ${layer.id}`),
@@ -164,7 +140,7 @@ function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurround
     notes.push({ code: 'no-such-instrument', message: `${place}: ${layer.name} plays an instrument that is not there` });
     return null;
   }
-  const lanes = around.inputs.some((port) => port.perNote && port.plays) ? 16 : 1;
+  const lanes = around.builtInLanes;
   const key = `${scope} ${layer.id} ${instrumentId} ${presetId}`;
   const destination = book.builtInLayer(key, lanes, { instrumentId, presetId, track: `${instrument.name} / ${place} / ${layer.name}` });
   return {
@@ -202,42 +178,6 @@ function takesChannel({ addresses }: ChannelOwners, channel: string, address: Ad
   return true;
 }
 
-/** Inputs that a part's zone lets play, by port and channel. */
-function hearsFlags(part: Part, around: SongSurroundings): Uint8Array {
-  const { input, channels } = part.zone;
-  return around.shared.flags(`hears ${input ?? ''} ${channels?.join(' ') ?? ''}`, () => {
-    const flags = new Uint8Array(MAX_INPUT_CHANNELS);
-    const allowed = channelFlags(channels);
-    for (const { port, number } of numberedInputs(around)) {
-      if (!port.plays || (input !== null && input !== port.alias)) continue;
-      for (let channel = 0; channel < 16; channel++) flags[number * 16 + channel] = allowed[channel];
-    }
-    return flags;
-  });
-}
-
-function hearsPedalFlags(part: Part, around: SongSurroundings): Uint8Array {
-  const own = hearsFlags(part, around);
-  const { input, channels } = part.zone;
-  return around.shared.flags(`pedals ${input ?? ''} ${channels?.join(' ') ?? ''}`, () => {
-    const flags = own.slice();
-    const played = new Set(around.inputs.filter((port) => port.plays && (input === null || input === port.alias)).map((port) => port.alias));
-    for (const { port, number } of numberedInputs(around)) {
-      if (port.pedalsFor.some((alias) => played.has(alias))) flags.fill(1, number * 16, number * 16 + 16);
-    }
-    return flags;
-  });
-}
-
-const numbersByList = new WeakMap<readonly InputPort[], { port: InputPort; number: number }[]>();
-
-/** Input ports with their numbers of the book, as the compiler entered them. */
-export function enterInputs(inputs: readonly InputPort[], book: Book): void {
-  numbersByList.set(inputs, inputs.map((port) => ({ port, number: book.input(port.device) })).filter(({ number }) => number >= 0));
-}
-
-const numberedInputs = (around: SongSurroundings): { port: InputPort; number: number }[] => numbersByList.get(around.inputs) ?? [];
-
 function deafFlags(layer: Layer): Uint8Array {
   const flags = new Uint8Array(VALUE_SLOTS);
   for (const controller of layer.ignoredControllers) flags[controller] = 1;
@@ -246,27 +186,11 @@ function deafFlags(layer: Layer): Uint8Array {
   return flags;
 }
 
-function compileRows(kept: readonly Placed[], layers: readonly CompiledLayer[], around: SongSurroundings): (KeyRow | null)[] {
-  const rows: (KeyRow | null)[] = new Array<KeyRow | null>(MAX_INPUT_CHANNELS).fill(null);
-  const numbers: string[] = [];
-  for (const { number } of numberedInputs(around)) {
-    for (let channel = 0; channel < 16; channel++) {
-      const at = number * 16 + channel;
-      const zones = kept.flatMap(({ part }, target) => (layers[target].hears[at] === 1 && !layers[target].silent ? [{ lowKey: part.zone.lowKey, highKey: part.zone.highKey, target }] : []));
-      if (zones.length === 0) continue;
-      const row = around.shared.row(zones);
-      rows[at] = row;
-      numbers.push(`${at}=${row.number}`);
-    }
-  }
-  return around.shared.rowsByInput(numbers.join(' '), rows);
-}
-
 function compileMessages(messages: readonly OutMessage[], around: SongSurroundings, book: Book, notes: CompileNote[], where: string): PatchMessage[] {
   return messages.flatMap((message): PatchMessage[] => {
     const destination = book.outputPort(message.port);
     if (message.kind === 'sysex') {
-      if (around.outputs.get(message.port)?.allowsSysex) return [{ kind: 'sysex', destination, bytes: Uint8Array.from(message.bytes) }];
+      if (around.sysexOutputs.has(message.port)) return [{ kind: 'sysex', destination, bytes: Uint8Array.from(message.bytes) }];
       notes.push({ code: 'sysex-not-allowed', message: `${where}: ${message.port} does not allow system exclusive; the message is left out` });
       return [];
     }

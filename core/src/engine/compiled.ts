@@ -41,10 +41,8 @@ export interface CompiledLayer {
   readonly carry: 0 | 1 | 2;
   readonly fadeMs: number;
   readonly notReady: 0 | 1 | 2 | 3;
-  /** By input port and channel: 1 where it hears keys and controllers. Shared when equal. */
-  readonly hears: Uint8Array;
-  /** The same for pedals, with ports that the gear list assigns. */
-  readonly hearsPedals: Uint8Array;
+  /** Number of the way in which its zone chooses inputs: `hears` and `hearsPedals` of the show say what that comes to tonight. */
+  readonly hearing: number;
   /** 128 controllers, then pressure, then wheel: 1 where it is deaf. Shared when equal. */
   readonly deaf: Uint8Array;
   /** Outboard only. */
@@ -92,11 +90,11 @@ export const PART_STRIDE = 4;
 export const PART_LANE = 0;
 export const PART_INDEX = 1;
 export const PART_ZONE = 2;
-/** 1 where stage transposition moves it. */
-export const PART_FOLLOWS = 3;
+/** Set in a packed zone where stage transposition moves the layer. */
+export const ZONE_FOLLOWS = 128;
 
-/** Velocities in bits 0–6 and 8–14, shift above them with its sign. */
-export const packZone = (lowVelocity: number, highVelocity: number, shift: number): number => lowVelocity | (highVelocity << 8) | (shift << 16);
+/** Velocities in bits 0–6 and 8–14, `ZONE_FOLLOWS`, shift above them with its sign. */
+export const packZone = (lowVelocity: number, highVelocity: number, shift: number, follows: boolean): number => lowVelocity | (follows ? ZONE_FOLLOWS : 0) | (highVelocity << 8) | (shift << 16);
 
 export interface CompiledPatch {
   readonly songId: string;
@@ -106,8 +104,8 @@ export interface CompiledPatch {
   readonly layers: CompiledLayer[];
   /** What a recall needs of each layer, close together in memory. */
   readonly plan: Int32Array;
-  /** By input port and channel; null where nothing plays. */
-  readonly rows: (KeyRow | null)[];
+  /** Number of its zones and hearings all together: `rows` of the show says which keys play what tonight. */
+  readonly shape: number;
   /** `PART_STRIDE` numbers a layer: what a note needs to know of it, close together. */
   readonly parts: Int32Array;
   // By number within the patch:
@@ -273,7 +271,9 @@ export const RECORD_VALUES = 3;
 export const RECORD_MUTES = 4;
 export const RECORD_ENTRY = 5;
 export const RECORD_RAMP_MS = 6;
+/** Flags in the low bits, the shape of the patch above them. */
 export const RECORD_MESSAGES = 7;
+export const RECORD_SHAPE_SHIFT = 2;
 export const ENTERS_WITH_MESSAGES = 1;
 export const LEAVES_WITH_MESSAGES = 2;
 
@@ -287,6 +287,13 @@ export interface CompiledShow {
   readonly patches: CompiledPatch[];
   readonly steps: CompiledStep[];
   readonly entries: CompiledEntry[];
+  /** Tempo of each entry, close together for recalls. */
+  readonly entryTempos: Float64Array;
+  /** By hearing: flags by input port and channel where a layer hears keys and controllers, and pedals. */
+  readonly hears: readonly Uint8Array[];
+  readonly hearsPedals: readonly Uint8Array[];
+  /** By shape of a patch: rows by input port and channel, null where nothing plays. */
+  readonly rows: readonly (KeyRow | null)[][];
   /** By input number; null where the gear list does not have the device. */
   readonly inputs: (CompiledInput | null)[];
   readonly controls: ControlTables;

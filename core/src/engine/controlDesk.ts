@@ -34,6 +34,7 @@ const RELEASED_BELOW = 0.42;
 
 /** What happens to controls: roles, program changes, counters. */
 export class ControlDesk {
+  private byPort: ControlTables['byPort'] = [];
   private keys: string[] = [];
   private acceptedMs = new Float64Array(0);
   private pressed = new Uint8Array(0);
@@ -47,7 +48,8 @@ export class ControlDesk {
   constructor(private readonly rig: Rig, private readonly taker: ActionTaker, private readonly values: ValueDesk) {}
 
   /** Takes up the controls of a new compiled show; those that were there before stay as they stand. */
-  load({ controls }: ControlTables): void {
+  load({ controls, byPort }: ControlTables): void {
+    this.byPort = byPort;
     const acceptedMs = new Float64Array(controls.length).fill(-Infinity);
     const pressed = new Uint8Array(controls.length);
     const stood = new Float64Array(controls.length).fill(NaN);
@@ -67,7 +69,7 @@ export class ControlDesk {
   }
 
   private controlAt(inputChannel: number, kind: number, number: number): number {
-    const table = this.rig.show!.controls.byPort[inputChannel >> 4];
+    const table = this.byPort[inputChannel >> 4];
     return table === undefined ? -1 : table[((inputChannel & 15) * CONTROL_KINDS + kind) * 128 + number];
   }
 
@@ -112,7 +114,7 @@ export class ControlDesk {
     const at = this.controlAt(inputChannel, CONTROL_NOTE, key);
     if (velocity === 0) {
       const taken = this.keyTaken[slot] === 1;
-      this.keyTaken[slot] = 0;
+      if (taken) this.keyTaken[slot] = 0;
       if (at >= 0) this.move(at, this.rig.show!.controls.controls[at], 0);
       return taken;
     }

@@ -29,12 +29,12 @@ export class ControllerDesk {
   /** A controller, pressure (`PRESSURE_SLOT`) or the wheel (`WHEEL_SLOT`, 14 bit) reaches the layers that hear it. @hotpath */
   value(inputChannel: number, slot: number, value: number): void {
     const { rig } = this;
-    const { lanes } = rig;
+    const { lanes, hears } = rig;
     rig.inputs.move(inputChannel, slot, value);
     let heard = 0;
     for (let i = 0; i < rig.liveCount; i++) {
       const layer = rig.live[i]!;
-      if (layer.hears[inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+      if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       heard++;
       if (lanes.stamp[layer.lane] === rig.serial) continue;
       lanes.stamp[layer.lane] = rig.serial;
@@ -47,12 +47,13 @@ export class ControllerDesk {
   /** Bend, pressure and 74 of a per-note input: to its channel's notes in built-in instruments only. @hotpath */
   perNoteValue(inputChannel: number, slot: number, value: number): void {
     const { rig } = this;
+    const { hears } = rig;
     const channel = inputChannel & 15;
     rig.inputs.move(inputChannel, slot, value);
     let heard = 0;
     for (let i = 0; i < rig.liveCount; i++) {
       const layer = rig.live[i]!;
-      if (layer.hears[inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+      if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       heard++;
       if (layer.outboard) rig.ignore(REASON['per-note-to-outboard']);
       else rig.lanes.sendValue(layer.lane + (layer.lanes === 16 ? channel : 0), slot, value);
@@ -63,12 +64,12 @@ export class ControllerDesk {
 
   /** A layer left behind follows wheel and pressure back to rest, and no further. @hotpath */
   private followToRest(inputChannel: number, slot: number, value: number, channel: number): number {
-    const { lanes, layers, lingering, lingeringCount, inputs } = this.rig;
+    const { lanes, layers, lingering, lingeringCount, inputs, hears } = this.rig;
     const rest = inputs.restValue(slot);
     let heard = 0;
     for (let i = 0; i < lingeringCount; i++) {
       const layer = layers[lingering[i]];
-      if (layer === null || layer.hears[inputChannel] === 0 || lanes.users[layer.lane] > 0) continue;
+      if (layer === null || hears[layer.hearing][inputChannel] === 0 || lanes.users[layer.lane] > 0) continue;
       const lane = layer.lane + (layer.lanes === 16 ? channel : 0);
       const last = lanes.lastSent[lane * VALUE_SLOTS + slot];
       if (last < 0 || last === rest || Math.abs(value - rest) >= Math.abs(last - rest)) continue;
@@ -81,19 +82,20 @@ export class ControllerDesk {
   /** A pedal moves; the raw value is passed on, and "up" waits for the last layer that holds it. @hotpath */
   pedal(inputChannel: number, pedal: number, value: number): void {
     const { rig } = this;
+    const { hearsPedals } = rig;
     rig.inputs.movePedal(inputChannel, pedal, value);
     const controller = PEDAL_CONTROLLERS[pedal];
     let heard = 0;
     for (let i = 0; i < rig.liveCount; i++) {
       const layer = rig.live[i]!;
-      if (layer.hearsPedals[inputChannel] === 0 || layer.deaf[controller] === 1) continue;
+      if (hearsPedals[layer.hearing][inputChannel] === 0 || layer.deaf[controller] === 1) continue;
       heard++;
       if (value >= 64) this.pressPedal(layer, pedal, value, rig.liveMute[i] === 1);
       else this.liftPedal(layer, pedal, value);
     }
     for (let i = 0; i < rig.lingeringCount; i++) {
       const layer = rig.layers[rig.lingering[i]];
-      if (layer === null || layer.hearsPedals[inputChannel] === 0 || rig.pedalOf[layer.index * 3 + pedal] === 0) continue;
+      if (layer === null || hearsPedals[layer.hearing][inputChannel] === 0 || rig.pedalOf[layer.index * 3 + pedal] === 0) continue;
       heard++;
       if (value < 64) this.liftPedal(layer, pedal, value);
     }
@@ -102,11 +104,11 @@ export class ControllerDesk {
 
   /** @hotpath */
   private pressPedal(layer: CompiledLayer, pedal: number, value: number, muted: boolean): void {
-    const { lanes, pedalOf: held, serial, inputs } = this.rig;
+    const { lanes, pedalOf: held, serial, inputs, hearsPedals } = this.rig;
     const at = layer.index * 3 + pedal;
     if (held[at] === 1) {
       if (lanes.stamp[layer.lane] !== serial) lanes.sendValue(layer.lane, PEDAL_CONTROLLERS[pedal], value);
-    } else if (!muted && inputs.pedalValue(layer.hearsPedals, pedal) > 0) {
+    } else if (!muted && inputs.pedalValue(hearsPedals[layer.hearing], pedal) > 0) {
       held[at] = 1;
       lanes.pedalDown(layer.lane, pedal, value);
     }
@@ -115,10 +117,10 @@ export class ControllerDesk {
 
   /** @hotpath */
   private liftPedal(layer: CompiledLayer, pedal: number, value: number): void {
-    const { lanes, pedalOf: held, serial, inputs } = this.rig;
+    const { lanes, pedalOf: held, serial, inputs, hearsPedals } = this.rig;
     const at = layer.index * 3 + pedal;
     if (held[at] === 1) {
-      if (inputs.pedalValue(layer.hearsPedals, pedal) > 0) return;
+      if (inputs.pedalValue(hearsPedals[layer.hearing], pedal) > 0) return;
       held[at] = 0;
       lanes.pedalUp(layer.lane, pedal, value);
     } else if (lanes.pedalOwners[layer.lane * 3 + pedal] === 0 && lanes.stamp[layer.lane] !== serial) {
@@ -130,12 +132,12 @@ export class ControllerDesk {
   /** RPN and NRPN: data reaches only layers that got the parameter number since they were entered. @hotpath */
   private parameter(inputChannel: number, controller: number, value: number): void {
     const { rig } = this;
-    const { lanes } = rig;
+    const { lanes, hears } = rig;
     const isNumber = isParameterNumber(controller);
     let heard = 0;
     for (let i = 0; i < rig.liveCount; i++) {
       const layer = rig.live[i]!;
-      if (layer.hears[inputChannel] === 0 || layer.deaf[controller] === 1) continue;
+      if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[controller] === 1) continue;
       if (isNumber) rig.parameterSeen[layer.index] = 1;
       else if (rig.parameterSeen[layer.index] === 0) continue;
       heard++;
@@ -191,11 +193,11 @@ export class ControllerDesk {
 
   /** Sustain and soft that are down go to a layer that is entered or unmuted. Sostenuto caught nothing there. */
   givePedals(layer: CompiledLayer): void {
-    const { lanes, pedalOf: held, inputs } = this.rig;
+    const { lanes, pedalOf: held, inputs, hearsPedals } = this.rig;
     for (let pedal = 0; pedal < 3; pedal++) {
       const at = layer.index * 3 + pedal;
       if (pedal === SOSTENUTO || held[at] === 1 || layer.deaf[PEDAL_CONTROLLERS[pedal]] === 1) continue;
-      const value = inputs.pedalValue(layer.hearsPedals, pedal);
+      const value = inputs.pedalValue(hearsPedals[layer.hearing], pedal);
       if (value === 0) continue;
       held[at] = 1;
       lanes.pedalDown(layer.lane, pedal, value);
@@ -204,14 +206,14 @@ export class ControllerDesk {
 
   private bringValues(layer: CompiledLayer): void {
     const { rig, recallValue, recallSerial } = this;
-    const { inputs } = rig;
+    const { inputs, hears } = rig;
     if (inputs.movedCount === 0) return;
     let any = false;
     for (let i = 0; i < inputs.movedCount; i++) {
       const at = inputs.moved[i];
       const inputChannel = (at / VALUE_SLOTS) | 0;
       const slot = at - inputChannel * VALUE_SLOTS;
-      if (layer.hears[inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+      if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       if (slot >= PRESSURE_SLOT && (rig.show?.inputs[inputChannel >> 4]?.perNote ?? false)) continue;
       if (inputs.movedSerial[at] <= recallSerial[slot]) continue;
       recallSerial[slot] = inputs.movedSerial[at];

@@ -82,6 +82,11 @@ export class HeldNotes {
     return (this.cells[(hold << 3) + NOTE] >> 16) & 255;
   }
 
+  /** Whether it sounds, and its key alone decides for how long. @hotpath */
+  isPlain(hold: number): boolean {
+    return this.cells[(hold << 3) + NOTE] >> 16 === SOUNDING;
+  }
+
   /** Whether it goes on without its key, until “hold” is let go. */
   isKept(hold: number): boolean {
     return this.cells[(hold << 3) + NOTE] >> 24 !== 0;

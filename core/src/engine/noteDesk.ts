@@ -1,5 +1,5 @@
 import { MAX_WAIT_MS, MIN_LATE_NOTE_MS } from './limits';
-import { AT_ONCE, PART_FOLLOWS, PART_INDEX, PART_LANE, PART_STRIDE, PART_ZONE, SILENT, type CompiledLayer, type CompiledPatch } from './compiled';
+import { AT_ONCE, PART_INDEX, PART_LANE, PART_STRIDE, PART_ZONE, SILENT, ZONE_FOLLOWS, type CompiledLayer, type CompiledPatch } from './compiled';
 import { ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
 import { AWAY, DEFERRED, NOT_READY } from './lanes';
 import { REASON } from './reasons';
@@ -23,7 +23,7 @@ export class NoteDesk {
     const key = incomingKey + keyShift;
     if ((key & ~127) !== 0) return rig.ignore(REASON['out-of-range']);
     if (patch === null) return rig.ignore(REASON['no-patch']);
-    const row = patch.rows[inputChannel];
+    const row = rig.rows[inputChannel];
     if (row === null || row === undefined) return rig.ignore(REASON['no-layer-here']);
     const { targets } = row;
     const end = row.starts[key + 1];
@@ -40,7 +40,8 @@ export class NoteDesk {
     const zone = parts[at + PART_ZONE];
     if (velocity < (zone & 127) || velocity > ((zone >> 8) & 127) || mutes[mutesAt + target] === 1) return 0;
     const { rig } = this;
-    const outKey = key + (zone >> 16) + parts[at + PART_FOLLOWS] * rig.transpose;
+    let outKey = key + (zone >> 16);
+    if (rig.transpose !== 0 && (zone & ZONE_FOLLOWS) !== 0) outKey += rig.transpose;
     if ((outKey & ~127) !== 0) {
       rig.ignore(REASON['out-of-range']);
       return 1;
@@ -80,7 +81,7 @@ export class NoteDesk {
   private standIn(slot: number, key: number, velocity: number, perNoteChannel: number): boolean {
     const { rig } = this;
     const patch = rig.standInPatch;
-    const row = patch?.rows[slot >> 7];
+    const row = patch === null ? null : rig.show!.rows[patch.shape][slot >> 7];
     if (!patch || !row) return false;
     // Two deferred layers under one key are stood in for once.
     if (this.standInSerial === rig.serial) return true;
@@ -158,9 +159,8 @@ export class NoteDesk {
     while (hold >= 0) {
       const next = holds.next(hold);
       holds.cutLoose(hold);
-      if (holds.state(hold) === SOUNDING) {
-        if (!holds.isKept(hold)) this.finish(hold, velocity);
-      } else {
+      if (holds.isPlain(hold)) this.finish(hold, velocity);
+      else if (holds.state(hold) !== SOUNDING) {
         holds.setState(hold, WAITING_RELEASED);
         holds.heldForMs[hold] = rig.clock[0] - holds.pressedAtMs[hold];
       }

@@ -130,12 +130,12 @@ export class Playhead {
     this.tempoBpm = bpm;
     this.toldBpm = bpm;
     this.rig.lanes.tempo(bpm);
-    this.rig.record({ type: 'tempo', atMs: this.rig.nowMs, bpm });
+    if (this.rig.observer !== null) this.rig.record({ type: 'tempo', atMs: this.rig.nowMs, bpm });
   }
 
   /** The present song's own tempo counts, whatever was tapped before. */
   takeSongTempo(): void {
-    const bpm = this.rig.show?.entries[this.rig.entry]?.tempoBpm ?? 0;
+    const bpm = this.rig.show?.entryTempos[this.rig.entry] ?? 0;
     this.songBpm = bpm;
     if (bpm > 0) this.takeTempo(bpm);
   }

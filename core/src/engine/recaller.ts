@@ -2,7 +2,7 @@ import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../midi/
 import {
   BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
   ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, PLAN_DESTINATION, PLAN_FLAGS, PLAN_INDEX, PLAN_LANE, PLAN_STRIDE, RECORD_ENTRY, RECORD_MESSAGES, RECORD_MUTES, RECORD_PATCH,
-  RECORD_PLAN, RECORD_PLAN_END, RECORD_RAMP_MS, RECORD_STRIDE, RECORD_VALUES, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
+  RECORD_PLAN, RECORD_PLAN_END, RECORD_RAMP_MS, RECORD_SHAPE_SHIFT, RECORD_STRIDE, RECORD_VALUES, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
 } from './compiled';
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
@@ -64,12 +64,11 @@ export class Recaller {
       }
       if (!moved) this.applyBalance(-1, RECALL_RAMP_MS);
     }
-    this.tell(step, cause, again);
+    if (rig.observer !== null) this.tell(step, cause, again);
   }
 
   private tell(step: CompiledStep, cause: RecallCause, again: boolean): void {
     const { patch, balance } = step;
-    if (this.rig.observer === null) return;
     this.rig.record({
       type: 'recall', atMs: this.rig.nowMs, cause, again, position: step.position, entryId: step.entryId, songId: patch.songId, patchId: patch.patchId,
       blendId: balance.blendId, song: patch.song, patch: patch.name, blend: balance.name,
@@ -94,6 +93,7 @@ export class Recaller {
     rig.step = steps[position];
     rig.entry = records[at + RECORD_ENTRY];
     rig.patch = patch;
+    rig.rows = rig.show!.rows[records[at + RECORD_MESSAGES] >> RECORD_SHAPE_SHIFT];
     rig.plan = plans;
     rig.planFrom = records[at + RECORD_PLAN];
     rig.planTo = records[at + RECORD_PLAN_END];
@@ -482,7 +482,7 @@ export class Recaller {
       for (let pedal = 0; pedal < 3; pedal++) {
         const owned = rig.pedalOf[layer.index * 3 + pedal] === 1;
         if (owned && rig.lanes.lastSent[layer.lane * VALUE_SLOTS + [64, 66, 67][pedal]] < 64) {
-          const value = rig.inputs.pedalValue(layer.hearsPedals, pedal);
+          const value = rig.inputs.pedalValue(rig.hearsPedals[layer.hearing], pedal);
           if (value > 0) rig.lanes.sendValue(layer.lane, [64, 66, 67][pedal], value);
         }
       }
@@ -505,6 +505,11 @@ export class Recaller {
     const oldShow = rig.show;
     const oldStep = rig.step;
     rig.show = next;
+    rig.hears = next.hears;
+    rig.hearsPedals = next.hearsPedals;
+    if (rig.patch !== null) rig.rows = next.rows[rig.patch.shape];
+    // Only the gear is another: every step is where it was.
+    if (oldShow !== null && next.steps === oldShow.steps) return false;
     const left = oldShow?.entries.map((entry, i) => ({ entryId: entry.entryId, step: this.leftAt[i] >= 0 ? oldShow.steps[this.leftAt[i]] : null })) ?? [];
     this.forgetWhereLeft(next.entries.length);
     for (const { entryId, step } of left) {

@@ -1,5 +1,5 @@
 import type { Book } from './book';
-import type { CompiledLayer, CompiledPatch, CompiledShow, CompiledStep } from './compiled';
+import type { CompiledLayer, CompiledPatch, CompiledShow, CompiledStep, KeyRow } from './compiled';
 import { extended } from './extended';
 import { HeldNotes } from './heldNotes';
 import { Inputs } from './inputs';
@@ -26,6 +26,11 @@ export class Rig {
   show: CompiledShow | null = null;
   step: CompiledStep | null = null;
   patch: CompiledPatch | null = null;
+  /** The present patch's rows, by input port and channel. */
+  rows: readonly (KeyRow | null)[] = [];
+  /** By hearing, as tonight's gear has it. */
+  hears: readonly Uint8Array[] = [];
+  hearsPedals: readonly Uint8Array[] = [];
   /** Entry of the present step, −1 when its place in the set is gone. */
   entry = -1;
   /** The present patch's plan and balance, in the tables of the show that it came from. */
@@ -112,6 +117,7 @@ export class Rig {
       this.lingering = extended(this.lingering, size);
       while (this.layers.length < size) this.layers.push(null);
     }
+    if (show.steps === this.show?.steps) return;
     for (const step of show.steps) {
       if (step.balance !== step.patch.balances[0]) continue;
       for (const layer of step.patch.layers) this.layers[layer.index] = layer;

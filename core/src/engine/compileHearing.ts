@@ -1,0 +1,137 @@
+import type { InputPort } from '../show';
+import { channelFlags } from './compileGear';
+import type { KeyRow } from './compiled';
+import { MAX_INPUT_CHANNELS } from './limits';
+
+/** Which inputs a zone lets play. */
+interface Hearing {
+  input: string | null;
+  channels: readonly number[] | null;
+}
+
+interface Zone {
+  hearing: number;
+  lowKey: number;
+  highKey: number;
+}
+
+/** Hearing of a layer that never plays. */
+export const SILENT_HEARING = -1;
+
+/**
+ * Numbers for the ways in which zones choose their inputs, and for the shapes of patches: the zones of all layers in order.
+ * They know nothing of the gear and stay over every change of it, so that a change of gear compiles no song anew.
+ */
+export class Shapes {
+  readonly hearings: Hearing[] = [];
+  readonly shapes: (readonly Zone[])[] = [];
+  private readonly hearingByKey = new Map<string, number>();
+  private readonly shapeByKey = new Map<string, number>();
+
+  hearing({ input, channels }: Hearing): number {
+    const key = `${channels === null ? '' : channels.join(' ')}|${input ?? ''}`;
+    const known = this.hearingByKey.get(key);
+    if (known !== undefined) return known;
+    this.hearingByKey.set(key, this.hearings.length);
+    return this.hearings.push({ input, channels }) - 1;
+  }
+
+  shape(zones: readonly Zone[]): number {
+    const key = zones.map((zone) => `${zone.hearing}:${zone.lowKey}-${zone.highKey}`).join(' ');
+    const known = this.shapeByKey.get(key);
+    if (known !== undefined) return known;
+    this.shapeByKey.set(key, this.shapes.length);
+    return this.shapes.push(zones) - 1;
+  }
+}
+
+export interface NumberedInput {
+  port: InputPort;
+  number: number;
+}
+
+/** What tonight's gear makes of hearings and shapes. Grows as songs are compiled; one for each gear list that is in use. */
+export class HearingTables {
+  /** By hearing: flags by input port and channel. */
+  readonly hears: Uint8Array[] = [];
+  /** The same for pedals, with ports that the gear list assigns. */
+  readonly hearsPedals: Uint8Array[] = [];
+  /** By shape: rows by input port and channel, null where nothing plays. */
+  readonly rows: (KeyRow | null)[][] = [];
+  private readonly rowByKey = new Map<string, KeyRow>();
+
+  constructor(private readonly shapes: Shapes, private readonly inputs: readonly NumberedInput[]) {}
+
+  /** Works out what has come in since the last time. */
+  grow(): void {
+    for (let i = this.hears.length; i < this.shapes.hearings.length; i++) {
+      this.hears.push(hearsFlags(this.shapes.hearings[i], this.inputs));
+      this.hearsPedals.push(hearsPedalFlags(this.shapes.hearings[i], this.hears[i], this.inputs));
+    }
+    for (let i = this.rows.length; i < this.shapes.shapes.length; i++) this.rows.push(this.rowsOf(this.shapes.shapes[i]));
+  }
+
+  /** Most often every input plays every layer: then one row does for all. */
+  private rowsOf(zones: readonly Zone[]): (KeyRow | null)[] {
+    const highest = this.inputs.reduce((most, { number }) => Math.max(most, number), -1);
+    const rows = new Array<KeyRow | null>((highest + 1) * 16).fill(null);
+    const bySet = new Map<string, KeyRow>();
+    for (const { number } of this.inputs) {
+      let lastSet = '';
+      let last: KeyRow | null = null;
+      for (let at = number * 16; at < number * 16 + 16; at++) {
+        let set = '';
+        for (let i = 0; i < zones.length; i++) if (zones[i].hearing !== SILENT_HEARING && this.hears[zones[i].hearing][at] === 1) set += String.fromCharCode(i + 1);
+        if (set === '') continue;
+        if (set !== lastSet) {
+          last = bySet.get(set) ?? this.row(zones, set);
+          bySet.set(set, last);
+          lastSet = set;
+        }
+        rows[at] = last;
+      }
+    }
+    return rows;
+  }
+
+  private row(zones: readonly Zone[], set: string): KeyRow {
+    let key = '';
+    for (let i = 0; i < set.length; i++) {
+      const target = set.charCodeAt(i) - 1;
+      key += `${target}:${zones[target].lowKey}-${zones[target].highKey} `;
+    }
+    const known = this.rowByKey.get(key);
+    if (known) return known;
+    const made = makeRow(zones, Array.from(set, (_, i) => set.charCodeAt(i) - 1), this.rowByKey.size);
+    this.rowByKey.set(key, made);
+    return made;
+  }
+}
+
+function makeRow(zones: readonly Zone[], playing: readonly number[], number: number): KeyRow {
+  const starts = new Uint16Array(129);
+  let count = 0;
+  for (const target of playing) count += Math.max(0, zones[target].highKey - zones[target].lowKey + 1);
+  const targets = new Uint8Array(count);
+  let at = 0;
+  for (let key = 0; key < 128; key++) {
+    starts[key] = at;
+    for (const target of playing) if (key >= zones[target].lowKey && key <= zones[target].highKey) targets[at++] = target;
+  }
+  starts[128] = at;
+  return { number, starts, targets };
+}
+
+function hearsFlags({ input, channels }: Hearing, inputs: readonly NumberedInput[]): Uint8Array {
+  const flags = new Uint8Array(MAX_INPUT_CHANNELS);
+  const allowed = channelFlags(channels);
+  for (const { port, number } of inputs) if (port.plays && (input === null || input === port.alias)) flags.set(allowed, number * 16);
+  return flags;
+}
+
+function hearsPedalFlags({ input }: Hearing, hears: Uint8Array, inputs: readonly NumberedInput[]): Uint8Array {
+  const flags = hears.slice();
+  const played = new Set(inputs.filter(({ port }) => port.plays && (input === null || input === port.alias)).map(({ port }) => port.alias as string));
+  for (const { port, number } of inputs) if (port.pedalsFor.some((alias) => played.has(alias))) flags.fill(1, number * 16, number * 16 + 16);
+  return flags;
+}
