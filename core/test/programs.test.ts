@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
-  Setlist, addressFrom, addressNumber, changeBlendValue, finishingTimes, formatPosition, keyName, messageInWords, moved, msAtTick, numberInPlayingOrder, parseKeyName, parsePosition, playingOrder,
+  Setlist, addressFrom, addressNumber, changeBlendValue, finishingTimes, formatPosition, keyName, messageInWords, moved, msAtTick, planNumbering, parseKeyName, parsePosition, playingOrder,
   positionAt, programConflicts, programText, tickAt, tickAtMs, withDuplicatedPatch, withLayer, withoutLayer, withoutPatch, type Song,
 } from '../src';
 import { layer, part, song } from './build';
@@ -12,10 +12,12 @@ const songs = (count: number, patches: number): Song[] => Array.from({ length: c
 const setlistOf = (all: Song[], over: object = {}): Setlist => Setlist.parse({ id: 'n', name: 'N', entries: all.map((s) => ({ kind: 'song', id: `e${s.id}`, songId: s.id })), ...over });
 const byId = (all: Song[]) => new Map<string, Song>(all.map((s) => [s.id, s]));
 
+const IN_ORDER = { kind: 'order', startAt: 0 } as const;
+
 describe('numbering in playing order', () => {
   it('goes on in the next bank past 128, without conflicts', () => {
     const all = songs(60, 3);
-    const lines = numberInPlayingOrder(setlistOf(all), byId(all));
+    const lines = planNumbering(setlistOf(all), byId(all), IN_ORDER).lines;
     expect(lines).toHaveLength(240);
     expect(lines[127]).toMatchObject({ msb: 0, lsb: 0, program: 127 });
     expect(lines[128]).toMatchObject({ msb: 0, lsb: 1, program: 0 });
@@ -25,13 +27,13 @@ describe('numbering in playing order', () => {
   it('keeps pinned numbers and goes around them', () => {
     const all = songs(2, 2);
     const first = setlistOf(all, { programs: [{ target: { songId: 's1', patchId: 's1p1' }, program: 1, pinned: true }] });
-    expect(numberInPlayingOrder(first, byId(all)).map((line) => line.program)).toEqual([0, 2, 3, 4, 5, 1]);
+    expect(planNumbering(first, byId(all), IN_ORDER).lines.map((line) => line.program)).toEqual([0, 2, 3, 4, 5, 1]);
   });
 
   it('numbers a song that stands twice once', () => {
     const all = songs(1, 2);
     const twice = setlistOf(all, { entries: [0, 1].map((i) => ({ kind: 'song', id: `e${i}`, songId: 's0' })) });
-    expect(numberInPlayingOrder(twice, byId(all))).toHaveLength(3);
+    expect(planNumbering(twice, byId(all), IN_ORDER).lines).toHaveLength(3);
   });
 
   it('finds the same number twice, but not on different channels', () => {

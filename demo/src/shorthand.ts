@@ -3,7 +3,9 @@ import { BUILT_INS, Song, TAPES, builtIn, type Carry, type Tape } from '@rackle/
 /** Keys, level in dB and the rest of a part, as tersely as a set is noted on paper. */
 export type PartNote = { keys?: [number, number]; shift?: number; db?: number; pan?: number; room?: number; echo?: number; velocity?: [number, number]; mute?: boolean };
 export type LayerNote = { plays: string; tape?: Tape; carry?: Carry; drums?: boolean; channel?: number };
-export type PatchNote = { name: string; note?: string; parts: Record<string, PartNote>; blends?: { name: string; ms?: number; values: Record<string, { db?: number; mute?: boolean; room?: number }> }[]; program?: { channel: number; msb: number; lsb: number; program: number } };
+export type PatchNote = { name: string; note?: string; parts: Record<string, PartNote>; blends?: { name: string; ms?: number; values: Record<string, { db?: number; mute?: boolean; room?: number }> }[]; program?: { channel: number; msb: number; lsb: number; program: number }; roles?: RoleNote[] };
+/** A role, and what it moves: a layer's level, pan, room or echo, a parameter of its sound by controller, its mute, or its next preset. */
+export type RoleNote = { role: string; layer: string; moves: 'levelDb' | 'pan' | 'room' | 'echo' | 'mute' | 'solo' | 'nextPreset' | number; low?: number; high?: number; hand?: true };
 
 export interface SongNote {
   name: string;
@@ -18,6 +20,8 @@ export interface SongNote {
   patches: PatchNote[];
   /** Bar, beat and patch. */
   cues?: [number, number, string][];
+  /** What roles do in this song; layers by name. */
+  roles?: RoleNote[];
 }
 
 const idOf = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '');
@@ -37,6 +41,14 @@ function sound(plays: string, skerryPreset: (name: string) => string, channel: n
   if (!presetId) throw new Error(`the demo asks for ${plays}, which there is not`);
   return { instrumentId: found.id, presetId };
 }
+
+const binding = (songId: string, { role, layer, moves, low, high, hand }: RoleNote): object => {
+  const layerId = `${songId}/${idOf(layer)}`;
+  const action = typeof moves === 'number' ? { kind: 'layerController', layerId, controller: moves }
+    : moves === 'mute' || moves === 'solo' ? { kind: 'layerSwitch', layerId, what: moves }
+      : moves === 'nextPreset' ? { kind: 'presetStep', layerId, by: 1 } : { kind: 'layerValue', layerId, value: moves };
+  return { role, action, low: low ?? null, high: high ?? null, onRecall: hand ? 'hand' : 'stored' };
+};
 
 /** A song of the demo, whole and checked. */
 export function songFrom(note: SongNote, skerryPreset: (name: string) => string): Song {
@@ -62,8 +74,10 @@ export function songFrom(note: SongNote, skerryPreset: (name: string) => string)
           layerId: `${id}/${idOf(layer)}`, ...(db === undefined ? {} : { levelDb: db }), ...(mute === undefined ? {} : { mute }), ...(room === undefined ? {} : { room }),
         })),
       })),
+      bindings: (patch.roles ?? []).map((role) => binding(id, role)),
       entering: patch.program ? [{ kind: 'program', port: 'Skerry', ...patch.program }] : [],
     })),
+    bindings: (note.roles ?? []).map((role) => binding(id, role)),
     cues: (note.cues ?? []).map(([bar, beat, name], i) => {
       const [patch, blend] = name.split(' / ');
       return { kind: 'recall', id: `${id}/cue-${i + 1}`, atTick: (bar - 1) * ticksPerBar + (beat - 1) * ticksPerBeat, patchId: patchId(patch), blendId: blend ? `${patchId(patch)}/${idOf(blend)}` : null };

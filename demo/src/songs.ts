@@ -11,6 +11,7 @@ export const SONG_NOTES: SongNote[] = [
     layers: {
       'Late Boat': { plays: 'Causeway: Late Boat' }, 'Bass hand': { plays: 'Keelson: Round' }, Squeeze: { plays: 'Bellows: Musette' }, Section: { plays: 'Quayside: Town Band' }, Tide: { plays: 'Bowline: Slow Tide', carry: { kind: 'fade', fadeMs: 1500 } },
     },
+    roles: [{ role: 'Bright', layer: 'Late Boat', moves: 74 }, { role: 'Low end', layer: 'Bass hand', moves: 'levelDb', low: -30, high: 0 }, { role: 'Reeds out', layer: 'Squeeze', moves: 'mute' }],
     patches: [
       { name: 'Jetty', parts: { 'Bass hand': { keys: LEFT, db: -4 }, 'Late Boat': { keys: RIGHT, db: -5 } } },
       { name: 'Oars', parts: { 'Bass hand': { keys: LEFT, db: -4 }, 'Late Boat': { keys: RIGHT, db: -7 }, Tide: { keys: [60, 127], db: -12, room: 30 } } },
@@ -22,6 +23,7 @@ export const SONG_NOTES: SongNote[] = [
   {
     name: 'Tin Roof Waltz', about: 'Three in a bar, brushes. The left hand is the squeezebox bass side.', key: 'C', tempo: 168, meter: [3, 4], bars: 190, length: '3:30',
     layers: { 'Bass side': { plays: 'Bellows: Bass Side' }, Reeds: { plays: 'Bellows: Two Reeds' }, Aunt: { plays: 'Parlour: Upright Aunt' }, Drops: { plays: 'Slipway: Marimba' } },
+    roles: [{ role: 'Low end', layer: 'Bass side', moves: 'levelDb', low: -30, high: 0 }, { role: 'Reeds out', layer: 'Reeds', moves: 'mute' }],
     patches: [
       { name: 'Rain', parts: { 'Bass side': { keys: [0, 54], db: -5 }, Reeds: { keys: [55, 127], db: -5 } } },
       { name: 'Gutter', parts: { Aunt: { db: -4 }, Drops: { keys: [72, 127], db: -10, echo: 18 } } },
@@ -35,6 +37,7 @@ export const SONG_NOTES: SongNote[] = [
       Stabs: { plays: 'Quayside: Stabs', carry: { kind: 'cut' } }, Harbour: { plays: 'Fogbank: Harbour', tape: 'sky' },
     },
     standing: { Harbour: { db: -20, room: 40 } },
+    roles: [{ role: 'Bright', layer: 'Late Boat', moves: 'levelDb', low: -30, high: 0 }, { role: 'Low end', layer: 'Round', moves: 'levelDb', low: -30, high: 0, hand: true }, { role: 'Reeds out', layer: 'Musette', moves: 'mute' }],
     patches: [
       { name: 'Quay', parts: { Round: { keys: [0, 50], db: -4 }, 'Late Boat': { keys: [51, 96], db: -4 } } },
       {
@@ -43,7 +46,7 @@ export const SONG_NOTES: SongNote[] = [
         blends: [{ name: 'quiet', ms: 900, values: { Round: { db: -12 }, 'Late Boat': { db: -12 }, 'Slow Tide': { db: -6, room: 45 } } }],
       },
       { name: 'Open water', parts: { Round: { keys: [0, 47], db: -4 }, 'Slow Tide': { keys: [48, 84], db: -6 }, Musette: { keys: [60, 127], db: -6 }, Stabs: { keys: [72, 96], db: -5, velocity: [100, 127] } } },
-      { name: 'Bell buoy', parts: { 'Late Boat': { keys: [60, 127], db: -8 }, 'Slow Tide': { keys: [48, 84], db: -8 }, Stabs: { keys: [72, 96], db: -12 } } },
+      { name: 'Bell buoy', roles: [{ role: 'Bright', layer: 'Slow Tide', moves: 'levelDb', low: -30, high: 0 }], parts: { 'Late Boat': { keys: [60, 127], db: -8 }, 'Slow Tide': { keys: [48, 84], db: -8 }, Stabs: { keys: [72, 96], db: -12 } } },
       { name: 'Home lights', parts: { 'Late Boat': { db: -5 }, 'Slow Tide': { keys: [40, 100], db: -8 }, Musette: { keys: [64, 100], db: -10 } } },
     ],
     cues: [[1, 1, 'Quay'], [17, 1, 'Gangway'], [25, 1, 'Gangway / quiet'], [41, 1, 'Open water'], [57, 1, 'Bell buoy'], [84, 3, 'Home lights']],
@@ -65,6 +68,7 @@ export const SONG_NOTES: SongNote[] = [
   {
     name: 'Kelp Dance', about: 'Last before the break. Organ all the way, choir from the module in the middle.', key: 'E minor', tempo: 128, bars: 124, length: '3:54',
     layers: { Chapel: { plays: 'Drawbar House: Chapel Row' }, Full: { plays: 'Drawbar House: Full House' }, Growl: { plays: 'Keelson: Growl' }, Deep: { plays: 'Skerry: Deep Choir', channel: 2 } },
+    roles: [{ role: 'Low end', layer: 'Growl', moves: 'levelDb', low: -30, high: 0 }, { role: 'Other stop', layer: 'Chapel', moves: 'nextPreset' }],
     patches: [
       { name: 'Sway', parts: { Growl: { keys: [0, 47], db: -5 }, Chapel: { keys: [48, 127], db: -6 } } },
       { name: 'Undertow', parts: { Growl: { keys: [0, 47], db: -5 }, Chapel: { keys: [48, 127], db: -9 }, Deep: { keys: [48, 84], db: -6 } }, blends: [{ name: 'choir alone', ms: 1200, values: { Chapel: { mute: true }, Growl: { db: -14 } } }] },

@@ -1,4 +1,4 @@
-import { GearList, Instrument, Setlist, numberInPlayingOrder, type Show, type Song } from '@rackle/core';
+import { GearList, Instrument, Setlist, planNumbering, type Show, type Song } from '@rackle/core';
 import { songFrom } from './shorthand';
 import { SONG_NOTES } from './songs';
 
@@ -25,41 +25,72 @@ export function ternLedge(): Show {
   ]);
   const setlist = Setlist.parse({
     id: 'tern-ledge', name: 'Midsummer at Tern Ledge', startsAt: '20:30', curfew: '22:00', entries, gearListId: 'rehearsal-loft',
+    roles: ['Next patch', 'Previous patch', 'Next song', 'Patch 1', 'Patch 2', 'Patch 3', 'Patch 4', 'Swell', 'Bright', 'Low end', 'Echo', 'Reeds out', 'Tap tempo', 'Keep', 'Everything off'],
     bindings: [
-      { role: 'Next', action: { kind: 'nextStep' } }, { role: 'Back', action: { kind: 'previousStep' } }, { role: 'Next song', action: { kind: 'nextSong' } }, { role: 'Everything off', action: { kind: 'panic' } },
+      { role: 'Next patch', action: { kind: 'nextStep' } }, { role: 'Previous patch', action: { kind: 'previousStep' } }, { role: 'Next song', action: { kind: 'nextSong' } },
+      ...[1, 2, 3, 4].map((number) => ({ role: `Patch ${number}`, action: { kind: 'patch', number } })),
+      { role: 'Swell', action: { kind: 'wholeValue', value: 'levelDb' }, low: -30, high: 0 }, { role: 'Echo', action: { kind: 'wholeValue', value: 'echoDb' }, low: -40, high: 6 },
+      { role: 'Tap tempo', action: { kind: 'tapTempo' } }, { role: 'Keep', action: { kind: 'hold' } }, { role: 'Everything off', action: { kind: 'panic' } },
     ],
   });
   return {
     format: 'rackle-show', version: 2, songs,
-    setlists: [{ ...setlist, programs: numberInPlayingOrder(setlist, new Map<string, Song>(songs.map((song) => [song.id, song]))) }],
+    setlists: [{ ...setlist, programs: planNumbering(setlist, new Map<string, Song>(songs.map((song) => [song.id, song])), setlist.numbering).lines }],
     instruments: [Instrument.parse({ kind: 'outboard', id: 'skerry', name: 'Skerry', port: 'Skerry', channel: 1, switchMs: 180, names: skerryNames })],
     gearLists: [rehearsalLoft, ferryBag],
   };
 }
 
-const clackRoles = [
-  { role: 'Next', source: { port: 'Clack 2', kind: 'controller', number: 80 } },
-  { role: 'Back', source: { port: 'Clack 2', kind: 'controller', number: 81 } },
+const controller = (port: string, number: number, over: object = {}): object => ({ port, kind: 'controller', number, ...over });
+const note = (port: string, number: number, channel: number): object => ({ port, kind: 'note', number, channel });
+
+const clackControls = [
+  { name: 'left pedal', source: controller('Clack 2', 80) }, { name: 'right pedal', source: controller('Clack 2', 81) },
 ];
+const clackRoles = [
+  { role: 'Next patch', source: controller('Clack 2', 80) }, { role: 'Previous patch', source: controller('Clack 2', 81) },
+];
+const pads = Array.from({ length: 8 }, (_, i) => ({ name: `pad ${i + 1}`, source: note('Cobble 25', 36 + i, 10) }));
+const knobs = Array.from({ length: 8 }, (_, i) => ({
+  name: `knob ${i + 1}`, source: controller('Cobble 25', 20 + i, { coding: i < 4 ? 'absolute' : i < 6 ? 'twos' : i === 6 ? 'offset' : 'signed' }),
+}));
+const kegControls = Array.from({ length: 8 }, (_, i) => ({ name: `pad ${Math.floor(i / 2) + 1}, ${i % 2 === 0 ? 'head' : 'rim'}`, source: note('Keg 4', [36, 37, 38, 40, 41, 43, 45, 47][i], 10) }));
+const cobble = (alias: string): object => {
+  const named = <T extends { source: object }>(controls: T[]): T[] => controls.map((control) => ({ ...control, source: { ...control.source, port: alias } }));
+  return { direction: 'in', alias, device: 'Cobble 25', playsOn: [1], programs: { kind: 'off' }, controls: [...named(pads), ...named(knobs)] };
+};
 
 const rehearsalLoft = GearList.parse({
   id: 'rehearsal-loft', name: 'Rehearsal loft',
   ports: [
-    { direction: 'in', alias: 'Keys', device: 'Aster 73', programs: { kind: 'off' }, pedalsFor: [] },
-    { direction: 'in', alias: 'Treadle 6', device: 'Treadle 6', plays: false, programs: { kind: 'direct', bank: 'both' } },
-    { direction: 'in', alias: 'Updown 2', device: 'Updown 2', plays: false, programs: { kind: 'counter', lowest: 0, highest: 9 } },
-    { direction: 'in', alias: 'Clack 2', device: 'Clack 2', plays: false, programs: { kind: 'off' } },
+    { direction: 'in', alias: 'Keys', device: 'Aster 73', programs: { kind: 'off' } },
+    { direction: 'in', alias: 'Keys, second port', device: 'Aster 73, second port', programs: { kind: 'off' }, doubleOf: 'Keys' },
+    { ...cobble('Cobble 25'), plays: false, playsOn: null, channelNames: [{ channel: 1, name: 'keys' }, { channel: 10, name: 'pads' }] },
+    { direction: 'in', alias: 'Treadle 6', device: 'Treadle 6', plays: false, programs: { kind: 'direct', bank: 'both' }, buttons: { count: 6, pages: 22 } },
+    { direction: 'in', alias: 'Updown 2', device: 'Updown 2', plays: false, programs: { kind: 'counter', lowest: 0, highest: 9 }, controls: [
+      { name: 'up', source: { port: 'Updown 2', kind: 'count', direction: 'up' } }, { name: 'down', source: { port: 'Updown 2', kind: 'count', direction: 'down' } },
+    ] },
+    { direction: 'in', alias: 'Clack 2', device: 'Clack 2', plays: false, programs: { kind: 'off' }, controls: clackControls },
+    { direction: 'in', alias: 'Heel 1', device: 'Heel 1', plays: false, programs: { kind: 'off' }, controls: [{ name: 'pedal', source: controller('Heel 1', 11) }] },
+    { direction: 'in', alias: 'Keg 4', device: 'Keg 4', plays: false, programs: { kind: 'off' }, controls: kegControls },
     { direction: 'in', alias: 'Pilot Cutter', device: 'Pilot Cutter', plays: false, programs: { kind: 'direct', bank: 'both' } },
     { direction: 'out', alias: 'Skerry', device: 'Skerry' },
+    { direction: 'out', alias: 'Beacon', device: 'Beacon' },
   ],
-  roles: clackRoles,
+  roles: [
+    ...clackRoles,
+    ...[1, 2, 3, 4].map((n) => ({ role: `Patch ${n}`, source: note('Cobble 25', 35 + n, 10) })),
+    { role: 'Swell', source: controller('Heel 1', 11), reversed: true, pickUp: 'atOnce' },
+    { role: 'Bright', source: controller('Cobble 25', 20) }, { role: 'Low end', source: controller('Cobble 25', 21), pickUp: 'drawnIn' },
+    { role: 'Reeds out', source: note('Cobble 25', 40, 10) }, { role: 'Keep', source: note('Keg 4', 36, 10) }, { role: 'Everything off', source: note('Keg 4', 47, 10), guardMs: 0 },
+  ],
 });
 
 const ferryBag = GearList.parse({
   id: 'ferry-bag', name: 'Ferry bag',
   ports: [
-    { direction: 'in', alias: 'Keys', device: 'Cobble 25', programs: { kind: 'off' } },
-    { direction: 'in', alias: 'Clack 2', device: 'Clack 2', plays: false, programs: { kind: 'off' } },
+    cobble('Keys'),
+    { direction: 'in', alias: 'Clack 2', device: 'Clack 2', plays: false, programs: { kind: 'off' }, controls: clackControls },
   ],
   roles: clackRoles,
 });

@@ -17,8 +17,15 @@ class Listener implements SoundOut {
   send(destination: number, status: number, data1: number): void { this.heard.push([destination, status, data1]); }
   balance(): void {}
   fade(): void {}
+  readonly told: string[] = [];
+  changePreset(_destination: number, instrumentId: string, presetId: string): void { this.told.push(`${instrumentId} ${presetId}`); }
+  route(): void {}
+  whole(which: number, value: number): void { this.told.push(`whole ${which} ${Math.round(value)}`); }
   setTempo(): void {}
-  levels() { return { output: { peakDb: -100, clipped: false }, layers: [] }; }
+  setOutputs(): void {}
+  testTone(output: string | null): void { this.told.push(`tone ${output}`); }
+  delayMs(): number { return 8; }
+  levels() { return { output: { peakDb: -100, clipped: false }, outputs: [], layers: [] }; }
   outputPeak(): number { return 0; }
 }
 
@@ -175,6 +182,7 @@ describe('the engine’s host', () => {
     bench({ device: 'Aster 73', kind: 'key', key: 62, velocity: 90 });
     await jest.advanceTimersByTimeAsync(300);
     const records = events.flatMap((event) => (event.type === 'records' ? event.records : []));
-    expect(records.map(({ record }) => record.type)).toEqual(['in', 'out', 'played']);
+    // What its second port repeats is told too, and that it was not used.
+    expect(records.map(({ record }) => record.type)).toEqual(['in', 'out', 'played', 'in', 'ignored']);
   });
 });

@@ -1,5 +1,5 @@
 import { controllerName, keyName, type NameStyle } from '../midi';
-import type { ControlSource } from '../show';
+import type { Action, ControlSource } from '../show';
 import type { ControlKind } from './recognise';
 
 const PLAIN: NameStyle = { programsFrom: 1, middleC: 'C4' };
@@ -47,3 +47,35 @@ export function kindInWords(kind: ControlKind): string {
     case 'computerKey': return 'a key of the computer or of a page turner';
   }
 }
+
+const PLAIN_ACTIONS: Record<string, string> = {
+  nextStep: 'next patch', previousStep: 'patch before', firstStep: 'first patch of the song', nextSong: 'next song', previousSong: 'song before', firstSong: 'first song',
+  cursorNext: 'cursor on', cursorPrevious: 'cursor back', go: 'go to the cursor', play: 'play the timeline', stop: 'stop the timeline', toStart: 'timeline to its start', panic: 'panic',
+  hold: 'hold what sounds', tapTempo: 'tap the tempo', transposeUp: 'a semitone up', transposeDown: 'a semitone down', transposeOff: 'transposition off', resend: 'send all gear everything again',
+};
+const VALUES: Record<string, string> = { levelDb: 'level', pan: 'pan', room: 'room', echo: 'echo', roomDb: 'room of everything', echoDb: 'echo of everything', echoRepeats: 'repeats of the echo' };
+
+/** What a role does, in words: “level of Late Boat”, “patch 3”. `layerName` finds a layer's name. */
+export function actionInWords(action: Action, layerName: (layerId: string) => string | null = () => null): string {
+  const of = 'layerId' in action ? layerName(action.layerId) ?? 'a layer that is gone' : '';
+  switch (action.kind) {
+    case 'patch': return `patch ${action.number} of the song`;
+    case 'song': return `song ${action.number}`;
+    case 'blend': return action.number === 0 ? 'the patch’s own balance' : `blend ${action.number} of the patch`;
+    case 'layerValue': return `${VALUES[action.value]} of ${of}`;
+    case 'layerController': return `${parameterName(action.controller)} of ${of}`;
+    case 'layerSwitch': return `${action.what} ${of}`;
+    case 'presetStep': return `${action.by > 0 ? 'next' : 'previous'} preset of ${of}`;
+    case 'wholeValue': return action.value === 'levelDb' ? 'level of everything' : VALUES[action.value];
+    case 'effectSwitch': return `${action.effect} on and off`;
+    default: return PLAIN_ACTIONS[action.kind];
+  }
+}
+
+/** Parameters of built-in instruments, by the sound controllers of MIDI. */
+export const PARAMETERS: readonly { controller: number; name: string }[] = [
+  { controller: 74, name: 'brightness' }, { controller: 71, name: 'resonance' }, { controller: 73, name: 'attack' }, { controller: 72, name: 'release' },
+  { controller: 77, name: 'vibrato' }, { controller: 76, name: 'vibrato speed' }, { controller: 1, name: 'modulation' }, { controller: 11, name: 'expression' },
+];
+
+export const parameterName = (controller: number): string => PARAMETERS.find((parameter) => parameter.controller === controller)?.name ?? controllerName(controller);

@@ -38,10 +38,13 @@ export function compileControls(gear: GearList | null, book: Book): ControlTable
   return { controls, byPort, computerKeys, notes };
 }
 
+/** Tells one control and its role from every other of a gear list. */
+export const controlKey = ({ role, source }: Pick<RoleSource, 'role' | 'source'>): string => `${role} ${Object.values(source).join(' ')}`;
+
 function compileControl(role: RoleSource, book: Book): CompiledControl {
   const { source } = role;
   return {
-    key: `${role.role} ${Object.values(source).join(' ')}`, role: role.role, roleNumber: book.role(role.role), guardMs: role.guardMs, latching: role.button === 'latching', passOn: role.passOn,
+    key: controlKey(role), role: role.role, roleNumber: book.role(role.role), guardMs: role.guardMs, latching: role.button === 'latching', passOn: role.passOn,
     coding: source.kind === 'controller' ? CODING_NUMBER[source.coding] : ABSOLUTE, isFine: source.kind === 'controller14',
     lowest: role.lowest / 127, highest: role.highest / 127, reversed: role.reversed, exponent: 2 ** (role.curve / 50),
     // What is hit rather than moved stands nowhere that a value could be met at.

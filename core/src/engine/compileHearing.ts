@@ -125,7 +125,11 @@ function makeRow(zones: readonly Zone[], playing: readonly number[], number: num
 function hearsFlags({ input, channels }: Hearing, inputs: readonly NumberedInput[]): Uint8Array {
   const flags = new Uint8Array(MAX_INPUT_CHANNELS);
   const allowed = channelFlags(channels);
-  for (const { port, number } of inputs) if (port.plays && (input === null || input === port.alias)) flags.set(allowed, number * 16);
+  for (const { port, number } of inputs) {
+    if (!port.plays || (input !== null && input !== port.alias)) continue;
+    const plays = channelFlags(port.playsOn);
+    for (let channel = 0; channel < 16; channel++) flags[number * 16 + channel] = allowed[channel] & plays[channel];
+  }
   return flags;
 }
 

@@ -113,7 +113,7 @@ function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurround
   const hearing = around.shapes.hearing(part.zone);
   const deaf = around.shared.flags(`deaf ${layer.ignoredControllers.join(' ')} ${layer.ignoresPressure} ${layer.ignoresWheel}`, () => deafFlags(layer));
   const common = {
-    name: layer.name, hearing, deaf,
+    name: layer.name, hearing, deaf, output: layer.output,
     carry: layer.carry.kind === 'hold' ? CARRY_HOLD : layer.carry.kind === 'fade' ? CARRY_FADE : CARRY_CUT,
     fadeMs: layer.carry.kind === 'fade' ? layer.carry.fadeMs : 0,
     fader: book.fader(`${entry.owner} ${layer.id}`),

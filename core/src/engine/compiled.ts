@@ -52,6 +52,8 @@ export interface CompiledLayer {
   /** What preset steps walk along; `addresses` are an outboard instrument's. */
   readonly presets: { readonly count: number; readonly own: number; readonly addresses: readonly Address[] | null };
   readonly sendsLevel: boolean;
+  /** Built-in only: name of the output that it sounds on. */
+  readonly output: string;
   /** Another layer owns its channel with another program: it stays silent. */
   readonly silent: boolean;
 }

@@ -40,6 +40,7 @@ export class ControlDesk {
   private pressed = new Uint8Array(0);
   /** Where each control stood after its last move, shaped, 0–1; NaN before the first. */
   private stood = new Float64Array(0);
+  private movedMs = new Float64Array(0);
   /** Last MSB of 14 bit controls. */
   private fineMsb = new Uint8Array(0);
   /** Keys whose press was taken by a role, so that their release is too. */
@@ -53,6 +54,7 @@ export class ControlDesk {
     const acceptedMs = new Float64Array(controls.length).fill(-Infinity);
     const pressed = new Uint8Array(controls.length);
     const stood = new Float64Array(controls.length).fill(NaN);
+    const movedMs = new Float64Array(controls.length).fill(-Infinity);
     const known = new Map(this.keys.map((key, i) => [key, i]));
     controls.forEach(({ key }, i) => {
       const old = known.get(key);
@@ -60,11 +62,13 @@ export class ControlDesk {
       acceptedMs[i] = this.acceptedMs[old];
       pressed[i] = this.pressed[old];
       stood[i] = this.stood[old];
+      movedMs[i] = this.movedMs[old];
     });
     this.keys = controls.map(({ key }) => key);
     this.acceptedMs = acceptedMs;
     this.pressed = pressed;
     this.stood = stood;
+    this.movedMs = movedMs;
     this.fineMsb = new Uint8Array(controls.length);
   }
 
@@ -153,6 +157,7 @@ export class ControlDesk {
     const now = (control.reversed ? 1 - within : within) ** control.exponent;
     const last = this.stood[at];
     this.stood[at] = now;
+    this.movedMs[at] = this.rig.nowMs;
     const bindings = this.bindingsOf(control);
     if (bindings === undefined) return this.rig.ignore(REASON['role-does-nothing']);
     for (let i = 0; i < bindings.length; i++) if (bindings[i].isValue) this.values.move(control, bindings[i], last, now);
@@ -167,6 +172,7 @@ export class ControlDesk {
   /** An encoder is turned: values move by steps; a press acts on a turn to the right. @hotpath */
   private turn(at: number, control: CompiledControl, steps: number): void {
     const by = (control.reversed ? -steps : steps) / 127;
+    this.movedMs[at] = this.rig.nowMs;
     const bindings = this.bindingsOf(control);
     if (bindings === undefined) return this.rig.ignore(REASON['role-does-nothing']);
     for (let i = 0; i < bindings.length; i++) if (bindings[i].isValue) this.values.nudge(control, bindings[i], by);
@@ -250,6 +256,11 @@ export class ControlDesk {
   /** Where a control stands, shaped, 0–1; null before its first move. */
   stoodAt(at: number): number | null {
     return Number.isNaN(this.stood[at]) ? null : this.stood[at];
+  }
+
+  /** How long ago it was last moved, in ms; `Infinity` when it never was. */
+  movedAgoMs(at: number): number {
+    return this.rig.nowMs - this.movedMs[at];
   }
 
   /** What a control does now. */

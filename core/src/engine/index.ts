@@ -1,6 +1,7 @@
 export { Book, type Destination } from './book';
 export { ShowCompiler } from './compile';
 export type { CompiledBalance, CompiledEntry, CompiledLayer, CompiledPatch, CompiledShow, CompiledStep } from './compiled';
+export { controlKey } from './compileControls';
 export { Engine } from './engine';
 export { MAX_WAIT_MS, SECOND_PANIC_MS } from './limits';
 export { IGNORED_IN_WORDS, IGNORED_REASONS, type IgnoredReason, type WarningCode } from './reasons';

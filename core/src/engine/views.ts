@@ -1,4 +1,5 @@
-import { actionName, type ControlDesk } from './controlDesk';
+import type { Action } from '../show';
+import type { ControlDesk } from './controlDesk';
 import { pedalOf } from './inputs';
 import type { Rig } from './rig';
 import type { ValueDesk } from './valueDesk';
@@ -48,23 +49,30 @@ export function carriedIn({ lingering, lingeringCount, holdsOf, isCurrent, book 
     .map((layer) => ({ layer: book.layerNames[layer], notes: holdsOf[layer] }));
 }
 
+/** A control counts as moving for this long after its last message. */
+export const MOVING_MS = 900;
+
 /** One control of tonight's gear, as pages show it. */
 export interface ControlView {
+  /** As `controlKey` makes it of the gear list. */
+  key: string;
   role: string;
   /** Where it stands after its curve, 0–1; null before its first move. */
   stands: number | null;
+  /** Whether it has been moved within the last moment. */
+  isMoving: boolean;
   /** What it does here, in words of the model; empty: nothing. */
-  does: { action: string; layer: string | null; value: number | null; share: number | null }[];
+  does: { action: Action; layer: string | null; value: number | null; share: number | null }[];
 }
 
 export function controlsIn(rig: Rig, desk: ControlDesk, values: ValueDesk): ControlView[] {
-  return (rig.show?.controls.controls ?? []).map(({ role }, at) => ({
-    role, stands: desk.stoodAt(at),
+  return (rig.show?.controls.controls ?? []).map(({ key, role }, at) => ({
+    key, role, stands: desk.stoodAt(at), isMoving: desk.movedAgoMs(at) < MOVING_MS,
     does: desk.doesNow(at).map((binding) => {
       const value = values.read(binding);
       const share = values.shareOf(binding);
       return {
-        action: binding.action.kind === 'layerValue' || binding.action.kind === 'wholeValue' ? binding.action.value : actionName(binding.action),
+        action: binding.action,
         layer: binding.part >= 0 ? rig.patch?.layers[binding.part].name ?? null : null, value: Number.isNaN(value) ? null : value, share: Number.isNaN(share) ? null : share,
       };
     }),

@@ -27,23 +27,6 @@ export function targetsInOrder(setlist: Setlist, songs: ReadonlyMap<string, Song
   return targets;
 }
 
-/**
- * Numbers the whole setlist in playing order from `startAt` (an address number). Pinned lines keep their address and are numbered around;
- * going past 128 goes on in the next bank. Lines of songs' own numbers that are pinned are kept; others fall away.
- */
-export function numberInPlayingOrder(setlist: Setlist, songs: ReadonlyMap<string, Song>, startAt = 0): ProgramLine[] {
-  const pinned = setlist.programs.filter((line) => line.pinned);
-  const taken = new Set(pinned.map(addressNumber));
-  let next = startAt;
-  const numbered = targetsInOrder(setlist, songs).map((target): ProgramLine => {
-    const kept = pinned.find((line) => sameTarget(line.target, target));
-    if (kept) return kept;
-    while (taken.has(next)) next++;
-    return { target, ...addressFrom(next++), pinned: false, port: null, channel: null };
-  });
-  return [...numbered, ...pinned.filter((line) => !numbered.includes(line))];
-}
-
 /** Groups of lines that the same program change would reach. */
 export function programConflicts(programs: readonly ProgramLine[]): ProgramLine[][] {
   const byAddress = new Map<number, ProgramLine[]>();

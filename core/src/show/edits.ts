@@ -1,6 +1,6 @@
 import { BUILT_INS } from './builtIns';
 import type { Binding } from './control';
-import { GearList } from './gearList';
+import { GearList, InputPort, OutputPort, type GearPort } from './gearList';
 import type { BlendId, CueId, EntryId, GearListId, LayerId, PatchId, SetlistId, SongId } from './ids';
 import { Layer, Part } from './layer';
 import { Setlist, type SetlistEntry } from './setlist';
@@ -11,9 +11,22 @@ import { TAPES } from './values';
 
 export const newSetlist = (id: SetlistId, name: string): Setlist => Setlist.parse({ id, name });
 
+/** A port that is here, for a gear list that does not have it: under its own name, or the next free one. A second port of a device doubles the first. */
+export function gearPortFrom(port: { name: string; direction: 'in' | 'out' }, there: readonly GearPort[]): GearPort {
+  const taken = new Set(there.filter((other) => other.direction === port.direction).map((other) => other.alias as string));
+  const name = port.name.slice(0, 110);
+  let alias = name;
+  for (let n = 2; taken.has(alias); n++) alias = `${name} ${n}`;
+  if (port.direction === 'out') return OutputPort.parse({ direction: 'out', alias, device: port.name });
+  const first = there.find((other) => other.direction === 'in' && port.name.startsWith(`${other.device}, second port`));
+  return InputPort.parse({ direction: 'in', alias, device: port.name, doubleOf: first?.alias ?? null });
+}
+
 /** A gear list to start from: every port that is here, under its own name; every input plays, and its program changes recall patches. */
 export function gearFromPorts(id: GearListId, name: string, ports: readonly { name: string; direction: 'in' | 'out' }[]): GearList {
-  return GearList.parse({ id, name, ports: ports.slice(0, 60).map((port) => ({ direction: port.direction, alias: port.name, device: port.name })) });
+  const all: GearPort[] = [];
+  for (const port of ports.slice(0, 60)) all.push(gearPortFrom(port, all));
+  return GearList.parse({ id, name, ports: all });
 }
 
 /** A song to start from: one patch with one layer over all keys. */

@@ -45,6 +45,8 @@ export const InputPort = z.strictObject({
   on: z.boolean().default(true),
   /** Whether its keys play layers. */
   plays: z.boolean().default(true),
+  /** Channels whose keys do; null: all. Pads on a channel of their own are heard, and play roles, without playing layers. */
+  playsOn: z.array(Channel).min(1).max(16).nullable().default(null),
   /** Shift of the whole keyboard, in semitones, before the zones. */
   keyShift: z.number().int().min(-60).max(60).default(0),
   channels: z.array(Channel).min(1).max(16).nullable().default(null),

@@ -11,7 +11,7 @@ export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './show';
 export { Blend, Cue, Meter, Patch, Song } from './song';
 export { TAPES, Tape } from './values';
 export {
-  changeBlendValue, changeCue, changeLayer, changePart, changePatch, gearFromPorts, moved, newSetlist, newSong, withBlend, withCue, withDuplicatedPatch, withEntry, withLayer, withMovedEntry,
+  changeBlendValue, changeCue, changeLayer, changePart, changePatch, gearFromPorts, gearPortFrom, moved, newSetlist, newSong, withBlend, withCue, withDuplicatedPatch, withEntry, withLayer, withMovedEntry,
   withMovedPatch, withPart, withoutBlend, withoutCue, withoutEntry, withoutLayer, withoutPart, withoutPatch,
 } from './edits';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';

@@ -1,3 +1,4 @@
+import { setlistWithActionKinds } from '@rackle/core';
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 const TABLES = ['songs', 'setlists', 'instruments', 'gear_lists'];
@@ -22,4 +23,24 @@ export class Foundations1763000000000 implements MigrationInterface {
   }
 }
 
-export const MIGRATIONS = [Foundations1763000000000];
+/** Roles do more than single words can say: actions of setlists become objects, in what is kept of the past too. */
+export class ActionKinds1764000000000 implements MigrationInterface {
+  name = 'ActionKinds1764000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await this.rewrite(runner, 'setlists', 'id', '1');
+    await this.rewrite(runner, 'history', 'number', `"kind" = 'setlists' AND "body" IS NOT NULL`);
+  }
+
+  private async rewrite(runner: QueryRunner, table: string, key: string, where: string): Promise<void> {
+    const rows = (await runner.query(`SELECT "${key}" AS "key", "body" FROM "${table}" WHERE ${where}`)) as { key: string | number; body: string }[];
+    for (const row of rows) await runner.query(`UPDATE "${table}" SET "body" = ? WHERE "${key}" = ?`, [JSON.stringify(setlistWithActionKinds(JSON.parse(row.body))), row.key]);
+  }
+
+  /** An older Rackle cannot read what a newer one may have saved since; the backup of `--fresh` is the way back. */
+  async down(): Promise<void> {
+    throw new Error('there is no way back from this version of the database');
+  }
+}
+
+export const MIGRATIONS = [Foundations1763000000000, ActionKinds1764000000000];

@@ -2,7 +2,7 @@ import { Suspense, lazy } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
-import { DoorContext, useApp } from '../state/hooks';
+import { DoorContext, LogContext, useApp } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import { Conflicts } from './Conflicts';
 import { PageBoundary } from './PageBoundary';
@@ -16,17 +16,20 @@ const StagePage = lazy(async () => ({ default: (await later.stagePage()).StagePa
 const TimelinePage = lazy(async () => ({ default: (await later.timelinePage()).TimelinePage }));
 const GearPage = lazy(async () => ({ default: (await later.gearPage()).GearPage }));
 const NumbersPage = lazy(async () => ({ default: (await later.numbersPage()).NumbersPage }));
+const ControllerSheetsPage = lazy(async () => ({ default: (await later.controllerSheetsPage()).ControllerSheetsPage }));
 const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
 
-export function App({ store, door, autosave }: StartedApp) {
+export function App({ store, log, door, autosave }: StartedApp) {
   return (
     <Provider store={store}>
       <DoorContext.Provider value={door}>
+        <LogContext.Provider value={log}>
         <BrowserRouter>
           <Frame><PageBoundary><Pages /></PageBoundary></Frame>
           <Conflicts autosave={autosave} />
           <Toaster position="bottom-center" toastOptions={{ style: { background: 'var(--ink)', color: 'var(--ground)', border: 'none', borderRadius: 2, font: 'inherit' } }} />
         </BrowserRouter>
+        </LogContext.Provider>
       </DoorContext.Provider>
     </Provider>
   );
@@ -47,6 +50,7 @@ function Pages() {
         <Route path="/stage" element={<StagePage />} />
         <Route path="/gear" element={<GearPage />} />
         <Route path="/numbers" element={<NumbersPage />} />
+        <Route path="/numbers/sheets" element={<ControllerSheetsPage />} />
         <Route path="/soundcheck" element={<SoundcheckPage />} />
         <Route path="*" element={<Navigate to="/setlist" replace />} />
       </Routes>

@@ -8,6 +8,8 @@ import { useAct, useApp, useDoor, useGear, useSetlist } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 import { later } from './later';
 import { PanicButton } from './PanicButton';
+import { useComputerKeys } from './useComputerKeys';
+import { useMarks } from './useMarks';
 import { useShortcuts } from './useShortcuts';
 import { useWakeLock } from './useWakeLock';
 
@@ -29,10 +31,13 @@ export function Frame({ children }: { children: ReactNode }) {
   const { pathname } = useLocation();
   const navigate = useNavigate();
   const onStage = pathname === '/stage';
+  const marks = useMarks();
+  useComputerKeys();
   useShortcuts();
   useWakeLock(locked || onStage);
   useEffect(() => { document.documentElement.dataset.ground = onStage || night ? 'blackout' : 'paper'; }, [onStage, night]);
-  useEffect(() => door.post({ type: 'watch', monitor: monitorOpen, meters: true }), [door, monitorOpen]);
+  const seesMessages = monitorOpen || pathname === '/gear';
+  useEffect(() => door.post({ type: 'watch', monitor: seesMessages, meters: true }), [door, seesMessages]);
   return (
     <div className="flex h-full flex-col">
       <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4">
@@ -42,7 +47,7 @@ export function Frame({ children }: { children: ReactNode }) {
             <NavLink
               key={path} to={path} onClick={(event) => { if (locked && path !== pathname) event.preventDefault(); }} aria-disabled={locked && !pathname.startsWith(path)}
               className={({ isActive }) => `flex items-center border-b-[3px] pt-[3px] ${isActive ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isActive ? 'opacity-40' : ''}`}
-            >{name}</NavLink>
+            >{name}{marks[path] && <sup className="mono ml-0.5 text-[11px] font-bold text-ink" title={marks[path].about}>{marks[path].count}<span className="sr-only"> ({marks[path].about})</span></sup>}</NavLink>
           ))}
         </nav>
         <span className="ml-auto" />

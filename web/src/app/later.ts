@@ -6,6 +6,7 @@ export const later = {
   timelinePage: () => import('../features/timeline/TimelinePage'),
   gearPage: () => import('../features/gear/GearPage'),
   numbersPage: () => import('../features/numbers/NumbersPage'),
+  controllerSheetsPage: () => import('../features/numbers/ControllerSheetsPage'),
   soundcheckPage: () => import('../features/soundcheck/SoundcheckPage'),
   benchPanel: () => import('../features/bench/BenchPanel'),
   monitorPanel: () => import('../features/monitor/MonitorPanel'),

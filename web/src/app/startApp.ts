@@ -1,6 +1,7 @@
 import { connectHost } from '../live/connect';
 import type { HostDoor } from '../live/door';
 import { heard } from '../live/liveSlice';
+import { MonitorLog } from '../live/monitorLog';
 import { fetchShow } from '../show/api';
 import { Autosave } from '../show/autosave';
 import { conflictFound, failed, loaded, saveStateChanged } from '../show/showSlice';
@@ -10,6 +11,7 @@ import { fetchRest } from './later';
 
 export interface StartedApp {
   store: Store;
+  log: MonitorLog;
   door: HostDoor;
   autosave: Autosave;
 }
@@ -20,7 +22,11 @@ const LAST_SETLIST = 'rackle.setlist';
 export function startApp(): StartedApp {
   const store = makeStore();
   const door = connectHost();
-  door.listen((event) => void store.dispatch(heard(event)));
+  const log = new MonitorLog();
+  door.listen((event) => {
+    if (event.type === 'records') log.add(event.records);
+    else store.dispatch(heard(event));
+  });
   const autosave = new Autosave({
     read: () => store.getState().show.working,
     onState: (state) => void store.dispatch(saveStateChanged(state)),
@@ -42,7 +48,7 @@ export function startApp(): StartedApp {
   window.addEventListener('beforeunload', (event) => {
     if (store.getState().show.saveState.waiting > 0) event.preventDefault();
   });
-  return { store, door, autosave };
+  return { store, log, door, autosave };
 }
 
 async function load(store: Store, autosave: Autosave): Promise<void> {

@@ -1,6 +1,6 @@
 import { useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { Action } from '@rackle/core';
+import type { PlainAction } from '@rackle/core';
 import { redone, undone } from '../show/showSlice';
 import { useAct, useApp, useDoor } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
@@ -14,7 +14,7 @@ export function useShortcuts(): void {
   const locked = useApp(({ ui }) => ui.locked);
   const playing = useApp(({ live }) => live.snapshot.playing);
   const escapedMs = useRef(-Infinity);
-  const perform = (action: Action): void => door.post({ type: 'perform', action });
+  const perform = (action: PlainAction): void => door.post({ type: 'perform', action });
   const free = { ignoreEventWhen: (event: KeyboardEvent) => event.target instanceof Element && event.target.closest('[data-keys="own"], [role="listbox"], [role="menu"], [role="dialog"]') !== null };
   // Space and Enter belong to a button or link that has the focus.
   const unfocused = { ignoreEventWhen: (event: KeyboardEvent) => free.ignoreEventWhen(event) || (event.target instanceof Element && event.target.closest('button, a, [role="button"]') !== null) };

@@ -1,36 +1,56 @@
-import type { Action, EngineRecord, GearList, Instrument, Setlist, Song } from '@rackle/core';
+import type { Action, EngineRecord, GearList, Instrument, Learned, PlainAction, Setlist, Song } from '@rackle/core';
+import type { TreadleButton } from './bench/treadle6';
 
 /** Version of the messages between pages and host; both ends refuse another. */
-export const DOOR_VERSION = 1;
+export const DOOR_VERSION = 2;
+
+export const BENCH_DEVICES = ['Aster 73', 'Cobble 25', 'Treadle 6', 'Updown 2', 'Clack 2', 'Heel 1', 'Creaker', 'Keg 4', 'Pilot Cutter', 'Skerry', 'Beacon'] as const;
+export type BenchDevice = (typeof BENCH_DEVICES)[number];
 
 /** A hand or foot on simulated gear. */
 export type BenchGesture =
-  | { device: 'Aster 73'; kind: 'key'; key: number; velocity: number }
+  | { device: 'Aster 73' | 'Cobble 25'; kind: 'key'; key: number; velocity: number }
   | { device: 'Aster 73'; kind: 'wheel'; value: number }
   | { device: 'Aster 73'; kind: 'controller'; controller: number; value: number }
+  | { device: 'Cobble 25'; kind: 'pad'; pad: number; velocity: number }
+  /** To a value for a knob with ends; for one without the sum of its turns. */
+  | { device: 'Cobble 25'; kind: 'knob'; knob: number; value: number }
+  | { device: 'Keg 4'; kind: 'hit'; pad: number; zone: 'head' | 'rim'; velocity: number }
+  /** 0 heel down, 1 toe down. */
+  | { device: 'Heel 1' | 'Creaker'; kind: 'heel'; stands: number }
+  | { device: 'Creaker'; kind: 'tremble'; on: boolean }
   | { device: 'Treadle 6'; kind: 'pedal'; pedal: number }
   | { device: 'Treadle 6'; kind: 'page'; direction: 1 | -1 }
+  | { device: 'Treadle 6'; kind: 'write'; buttons: TreadleButton[] }
   | { device: 'Updown 2'; kind: 'switch'; direction: 1 | -1; down: boolean }
   | { device: 'Clack 2'; kind: 'pedal'; pedal: number; down: boolean }
+  | { device: 'Clack 2'; kind: 'latching'; on: boolean }
   | { device: 'Pilot Cutter'; kind: 'song'; entryId: string }
-  | { device: 'Pilot Cutter'; kind: 'play' | 'stop' }
+  | { device: 'Pilot Cutter'; kind: 'play' | 'stop' | 'toStart' }
+  | { device: 'Pilot Cutter'; kind: 'clock'; on: boolean }
   | { device: BenchDevice; kind: 'plug'; plugged: boolean };
-
-export const BENCH_DEVICES = ['Aster 73', 'Treadle 6', 'Updown 2', 'Clack 2', 'Skerry', 'Pilot Cutter'] as const;
-export type BenchDevice = (typeof BENCH_DEVICES)[number];
 
 /** From a page to the host. Plain and serialisable. */
 export type HostCommand =
   | { type: 'show'; songs: Song[]; instruments: Instrument[]; setlist: Setlist; gear: GearList | null }
   | { type: 'song'; song: Song }
   | { type: 'recall'; position: number }
-  | { type: 'perform'; action: Action }
+  | { type: 'perform'; action: PlainAction }
   | { type: 'cursor'; position: number }
   | { type: 'locate'; tick: number }
   | { type: 'startSound' }
   | { type: 'connectMidi' }
   | { type: 'bench'; gesture: BenchGesture }
   | { type: 'watch'; monitor: boolean; meters: boolean }
+  /** Waits for controls for these roles, one after the other; an empty list ends it. */
+  | { type: 'learn'; roles: string[] }
+  | { type: 'learnUndo' }
+  | { type: 'learnSkip' }
+  | { type: 'computerKey'; code: string; down: boolean }
+  /** Plays a tone through an output of the gear list, or (null) ends it. */
+  | { type: 'testTone'; output: string | null }
+  /** Says where an instrument that is stepped by counting stands. */
+  | { type: 'setCount'; instrumentId: string; count: number }
   | { type: 'askFigures' };
 
 export interface PortState {
@@ -41,13 +61,34 @@ export interface PortState {
 }
 
 export interface BenchState {
-  treadle: { page: number; lit: number | null };
+  treadle: { page: number; lit: number | null; written: boolean; pedals: (TreadleButton | null)[] };
   updown: { counter: number };
-  clack: boolean[];
+  clack: { down: boolean[]; lit: boolean[]; latching: boolean };
   aster: { sustain: boolean; wheel: number; modulation: number };
+  cobble: { knobs: number[]; padsDown: boolean[] };
+  heel: { stands: number };
+  creaker: { stands: number; trembles: boolean };
   skerry: { channels: { channel: number; name: string; bank: string; program: number; switching: boolean }[]; held: number; heard: string[] };
-  pilot: { entryId: string | null; playing: boolean; bar: number; beat: number };
+  beacon: { fields: boolean[]; brightness: number; heard: string[] };
+  pilot: { entryId: string | null; playing: boolean; bar: number; beat: number; sendsClock: boolean };
   unplugged: string[];
+}
+
+/** A control of tonight's gear as pages show it: what it stands at (0–1) and what it does now. */
+export interface ControlState {
+  key: string;
+  role: string;
+  stands: number | null;
+  isMoving: boolean;
+  does: { action: Action; layer: string | null; value: number | null; share: number | null }[];
+}
+
+export interface LearnState {
+  waitsFor: string;
+  left: number;
+  isMoving: boolean;
+  /** A control that was moved and plays another role already. */
+  taken: { by: string; saw: string } | null;
 }
 
 /** What the pages show of the running side; sent when it has changed, at most thirty times a second. */
@@ -64,6 +105,11 @@ export interface Snapshot {
   keys: { key: number; carried: boolean }[];
   carried: { layer: string; notes: number }[];
   pedal: boolean;
+  transpose: number;
+  holding: boolean;
+  tempoBpm: number;
+  controls: ControlState[];
+  learn: LearnState | null;
   sound: 'off' | 'starting' | 'on' | 'failed';
   midi: 'unasked' | 'asking' | 'on' | 'refused' | 'absent';
   warning: string | null;
@@ -76,6 +122,10 @@ export interface StampedRecord {
 
 export interface Levels {
   output: { peakDb: number; clipped: boolean };
+  /** By name, in the order of the gear list. */
+  outputs: { name: string; peakDb: number; clipped: boolean; isHere: boolean }[];
+  /** From a key to its sound, as far as the browser knows: ms in the sound system, and ms in Rackle. */
+  delay: { systemMs: number; rackleMs: number };
   /** By layer name of the present patch. */
   layers: { layer: string; peakDb: number }[];
 }
@@ -92,6 +142,9 @@ export type HostEvent =
   | { type: 'ports'; ports: PortState[] }
   | { type: 'bench'; bench: BenchState }
   | { type: 'records'; records: StampedRecord[] }
+  /** A role has been learned; by `port` the control came, which may not stand in the gear list yet. */
+  | { type: 'learned'; role: string; learned: Learned }
+  | { type: 'unlearned'; role: string }
   | { type: 'lastWord'; text: string }
   | { type: 'levels'; levels: Levels }
   | { type: 'figures'; handOver: HandOver }

@@ -1,3 +1,4 @@
+import { setlistWithActionKinds } from '@rackle/core';
 import type { Conflict, SaveState, Working } from './showSlice';
 import { KINDS, save as saveToServer, type Kind, type SaveOutcome, type SavedShow } from './api';
 
@@ -143,7 +144,7 @@ export class Autosave {
     try {
       const changes = JSON.parse(storage.getItem(UNSAVED_KEY) ?? '[]') as { kind: Kind; id: string; body: object; revision: number }[];
       for (const { kind, id, body, revision } of changes) {
-        (unsaved[kind] ??= {} as never)[id as never] = body as never;
+        (unsaved[kind] ??= {} as never)[id as never] = (kind === 'setlists' ? setlistWithActionKinds(body) : body) as never;
         // It was made to that revision: if another window has saved since, the server says so, and the player chooses.
         this.known.set(`${kind} ${id}`, { revision, body: this.known.get(`${kind} ${id}`)?.body ?? null });
       }

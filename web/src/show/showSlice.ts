@@ -1,5 +1,5 @@
 import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
-import type { GearList, Setlist, Song } from '@rackle/core';
+import type { GearList, Instrument, Setlist, Song } from '@rackle/core';
 import { KINDS, type Kind, type Kinds, type SavedShow } from './api';
 
 /** The show as it is edited: by kind and id. */
@@ -53,6 +53,7 @@ export interface Edit {
   songs?: (Song | { id: string; deleted: true })[];
   setlists?: Setlist[];
   gearLists?: GearList[];
+  instruments?: Instrument[];
 }
 
 export const showSlice = createSlice({
@@ -83,6 +84,7 @@ export const showSlice = createSlice({
       }
       for (const setlist of payload.setlists ?? []) state.working.setlists[setlist.id] = setlist;
       for (const gear of payload.gearLists ?? []) state.working.gearLists[gear.id] = gear;
+      for (const instrument of payload.instruments ?? []) state.working.instruments[instrument.id] = instrument;
       state.setlistId ??= payload.setlists?.[0]?.id ?? null;
     },
     undone(state) {

@@ -2,6 +2,7 @@ import { createContext, useContext, useMemo } from 'react';
 import { finishingTimes, playingOrder, type GearList, type Place, type Setlist, type Song } from '@rackle/core';
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostDoor } from '../live/door';
+import type { MonitorLog } from '../live/monitorLog';
 import { edited, type Edit } from '../show/showSlice';
 import type { RootState, Store } from './store';
 
@@ -9,6 +10,15 @@ export const useApp = useSelector.withTypes<RootState>();
 export const useAct = useDispatch.withTypes<Store['dispatch']>();
 
 export const DoorContext = createContext<HostDoor | null>(null);
+
+export const LogContext = createContext<MonitorLog | null>(null);
+
+/** The monitor's lines. @throws Error outside of their provider. */
+export function useLog(): MonitorLog {
+  const log = useContext(LogContext);
+  if (!log) throw new Error('there is no monitor log here');
+  return log;
+}
 
 /** @throws Error outside of the door's provider. */
 export function useDoor(): HostDoor {

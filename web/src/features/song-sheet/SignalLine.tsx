@@ -1,5 +1,5 @@
 import { BUILT_INS, changeLayer, keyName, parseKeyName, withoutLayer, withoutPart, type Blend, type InstrumentId, type Layer, type Part, type PresetId, type Song } from '@rackle/core';
-import { useApp } from '../../state/hooks';
+import { useApp, useGear } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice, type ChoiceGroup } from '../../ui/Choice';
 import { dbText, panText, shiftText } from '../../ui/format';
@@ -25,6 +25,7 @@ const velocityWords = (low: number, high: number): string => (low <= 1 && high >
 /** A layer's path as one readable line, edited in its place: keys → shift → sound → sends → level → output. */
 export function SignalLine({ song, layer, part, blend, patchId, middleC, onSong, onPart, onBalance }: Props) {
   const stored = useApp(({ show }) => show.working.instruments);
+  const outputs: string[] = useGear()?.sound.outputs.filter((output) => !output.hidden).map((output) => output.name) ?? ['Main'];
   const at = `${patchId ?? 'standing'} ${layer.id} ${blend?.id ?? ''}`;
   const change = blend?.values.find((value) => value.layerId === layer.id);
   const balance = { levelDb: change?.levelDb ?? part.levelDb, pan: change?.pan ?? part.pan, mute: change?.mute ?? part.mute, room: change?.room ?? part.room, echo: change?.echo ?? part.echo };
@@ -62,7 +63,9 @@ export function SignalLine({ song, layer, part, blend, patchId, middleC, onSong,
         }} />
         {outboard && <> on {outboard.port}, channel <NumberField label="channel" value={layer.sound.channel ?? outboard.channel} min={1} max={16} className="mono" onChange={(channel) => setLayer('change the channel', { sound: { ...layer.sound, channel } })} /></>}
         {!outboard && <> · room {number('room', 'room', 0, 100, 1, (value) => `${Math.round(value)} %`)} · echo {number('echo', 'echo', 0, 100, 1, (value) => `${Math.round(value)} %`)}</>}
-        {' '}· {number('level', 'levelDb', -60, 6, 0.5, dbText)}, {number('pan', 'pan', -100, 100, 1, panText)} · Main
+        {' '}· {number('level', 'levelDb', -60, 6, 0.5, dbText)}, {number('pan', 'pan', -100, 100, 1, panText)}
+        {outboard ? <> · <Choice label="level by controllers" value={layer.sendsLevel ? 'yes' : 'no'} groups={[{ name: '', items: [{ value: 'no', label: 'level and pan as they are there' }, { value: 'yes', label: 'level and pan sent as controllers 7 and 10' }] }]} onChange={(value) => setLayer('change how the level is sent', { sendsLevel: value === 'yes' })} /></>
+          : <> · <Choice label="output" value={layer.output} groups={[{ name: '', items: [...new Set([...outputs, layer.output as string])].map((name) => ({ value: name, label: name })) }]} onChange={(output) => setLayer('change the output', { output: output as Layer['output'] })} /></>}
       </p>
       <p className="mt-1 text-ink2">
         At a recall its held notes{' '}

@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { Link, useParams } from 'react-router';
 import { changeBlendValue, changePart, changePatch, keyName, withBlend, withDuplicatedPatch, withLayer, withMovedPatch, withoutBlend, withoutPatch, Patch, BUILT_INS, type BlendId, type LayerId, type PatchId, type Part, type Song } from '@rackle/core';
-import { useAct, useApp, useDoor, useEdit, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
+import { useAct, useApp, useDoor, useEdit, useGear, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { chose } from '../../state/uiSlice';
 import { Button } from '../../ui/Button';
@@ -10,6 +10,7 @@ import { minutesText, shiftNote } from '../../ui/format';
 import { KeyRuler, type RulerZone } from '../../ui/KeyRuler';
 import { NumberField } from '../../ui/NumberField';
 import { letterOf } from '../../ui/Tape';
+import { PatchMessages } from './PatchMessages';
 import { ScoreGrid } from './ScoreGrid';
 import { SignalLine } from './SignalLine';
 
@@ -29,6 +30,7 @@ function SongSheet({ song }: { song: Song }) {
   const act = useAct();
   const door = useDoor();
   const setlist = useSetlist();
+  const gear = useGear();
   const places = usePlaces();
   const numberOf = useNumbers();
   const chosen = useApp(({ ui }) => ui.chosen[song.id]);
@@ -112,6 +114,7 @@ function SongSheet({ song }: { song: Song }) {
               onZone={(id, lowKey, highKey) => setPart(id, 'change a zone', (current) => ({ ...current, zone: { ...current.zone, lowKey, highKey } }), `zone ${patch.id} ${id}`)} />
             {zones.length === 0 && <p className="text-ink2">This patch is silent: no layer plays in it. Click an empty cell above, or <Button look="plain" onClick={addLayer}>add a layer</Button></p>}
             <p className="text-[13px] text-ink2">drag an end, or the whole strip · {patch.note}</p>
+            {!blend && <div className="mt-2 text-[13px]">{(['entering', 'leaving'] as const).map((when) => <PatchMessages key={when} when={when} messages={patch[when]} gear={gear} style={{ programsFrom: setlist?.programsFrom ?? 1, middleC }} onChange={(label, messages) => change(label, changePatch(song, patch.id, (current) => ({ ...current, [when]: messages })), `${when} ${patch.id}`)} />)}</div>}
           </section>
           <section aria-label="signal line" className="min-w-72 flex-[2] border-l border-rule pl-5">
             {layer && part ? <SignalLine key={`${patch.id} ${layer.id} ${blend?.id ?? ''}`} song={song} layer={layer} part={part} blend={blend} middleC={middleC} onSong={change} onPart={(label, apply, mergeKey) => setPart(layer.id, label, apply, mergeKey)} onBalance={(label, values, mergeKey) => setBalance(layer.id, label, values, mergeKey)} patchId={isStanding(layer.id) ? null : patch.id} /> : <p className="text-ink2">No layer chosen.</p>}

@@ -4,6 +4,7 @@ import { useApp, useGear, useNumbers, usePlaces, useSetlist } from '../../state/
 import { shiftNote } from '../../ui/format';
 import { KeyRuler } from '../../ui/KeyRuler';
 import { letterOf } from '../../ui/Tape';
+import { StageControls } from './StageControls';
 
 /** Black, and the patch's name as large as fits: where you are, what is next, what is wrong. */
 export function StagePage() {
@@ -24,7 +25,7 @@ export function StagePage() {
   const zones = parts.flatMap((part) => {
     const index = song.layers.findIndex((layer) => layer.id === part.layerId);
     const layer = song.layers[index];
-    return layer ? [{ id: layer.id, letter: letterOf(index), name: layer.name, tape: layer.tape, lowKey: part.zone.lowKey, highKey: part.zone.highKey, note: shiftNote(part.shift + song.transpose), chosen: false, dimmed: blend?.values.find((value) => value.layerId === layer.id)?.mute ?? part.mute }] : [];
+    return layer ? [{ id: layer.id, letter: letterOf(index), name: layer.name, tape: layer.tape, lowKey: part.zone.lowKey, highKey: part.zone.highKey, note: shiftNote(part.shift + (layer.followsTranspose ? song.transpose + snapshot.transpose : 0)), chosen: false, dimmed: blend?.values.find((value) => value.layerId === layer.id)?.mute ?? part.mute }] : [];
   });
   const name = blend ? blend.name : patch.name;
   const number = numberOf(song.id, patch.id, blend?.id ?? null);
@@ -38,29 +39,31 @@ export function StagePage() {
             {cursor ? <>cursor on <b className="text-ink">{placeName(cursor, here.song.id)}</b></> : next ? <>then <b className="text-ink">{placeName(next, here.song.id)}</b></> : 'last patch of the night'}
           </p>
         </div>
-        <div className="w-[340px] shrink-0 border-l border-rule pl-6 pt-2">
+        <div className="flex w-[340px] shrink-0 flex-col overflow-hidden border-l border-rule pl-6 pt-2">
           <div className="flex items-end justify-between border-b border-rule pb-2">
-            {number === null ? <span className="named py-8 text-3xl text-ink2" data-testid="stage-number">no number</span> : <span className="named live-text text-[112px] leading-[0.85]" data-testid="stage-number">{number}</span>}
+            {number === null ? <span className="named py-8 text-3xl text-ink2" data-testid="stage-number">no number</span> : <span className="named live-text text-[104px] leading-[0.85]" data-testid="stage-number">{number}</span>}
             <span className="pb-1 text-right text-sm leading-5 text-ink2">program<br />from {setlist.programsFrom}</span>
           </div>
-          <div className="border-b border-rule py-3">
+          <div className="border-b border-rule py-2">
             <div className="flex items-baseline justify-between"><span className="named text-2xl">{snapshot.playing ? 'playing' : 'timeline stands'}</span><span className="mono text-2xl" data-testid="stage-bar">bar {bar} <span className="text-ink2">of {song.bars}</span></span></div>
             <div className="mt-2 h-2 bg-ground2"><div className="h-2 bg-ink" style={{ width: `${Math.min(100, (snapshot.tick / (ticksPerBar(song.meter) * song.bars)) * 100)}%` }} /></div>
             <div className="mt-2 flex items-center gap-1">
               {Array.from({ length: song.meter.beats }, (_, i) => <span key={i} className={`h-3 flex-1 ${snapshot.playing && i + 1 === beat ? 'bg-live' : snapshot.playing && i + 1 < beat ? 'bg-ink' : 'bg-ground2'}`} />)}
-              <span className="mono w-12 text-right">{song.tempoBpm}</span>
+              <span className="mono w-12 text-right" data-testid="stage-tempo">{Math.round(snapshot.tempoBpm || song.tempoBpm)}</span>
             </div>
           </div>
-          {patch.note && <p className="border-b border-rule py-3 text-xl leading-7">{patch.note}</p>}
-          <dl className="grid grid-cols-[1fr_1.2fr] gap-y-1.5 py-3 text-lg">
+          {patch.note && <p className="line-clamp-2 border-b border-rule py-2 text-xl leading-6" title={patch.note}>{patch.note}</p>}
+          <dl className="grid grid-cols-[1fr_1.4fr] gap-y-1 py-2 text-[17px] leading-6">
             <Line name="pedal">{snapshot.pedal ? 'down' : 'up'}</Line>
-            <Line name="key shift">{song.transpose === 0 ? '0' : shiftNote(song.transpose)}</Line>
+            <Line name="key shift">{song.transpose + snapshot.transpose === 0 ? '0' : shiftNote(song.transpose + snapshot.transpose)}{snapshot.transpose !== 0 && ' (stage)'}</Line>
+            {snapshot.holding && <Line name="hold"><span className="bg-ink px-1.5 text-ground">keeps what sounds</span></Line>}
             <Line name="still ringing">{snapshot.carried.length === 0 ? 'nothing' : snapshot.carried.map((layer) => `${layer.layer}, ${layer.notes}`).join(' · ')}</Line>
             <Line name="ports">{missing.length === 0 ? 'all alive' : <span className="bg-ink px-1.5 text-ground">no {missing.map((port) => port.alias).join(', ')}</span>}</Line>
             <Line name="sound">{snapshot.sound === 'on' ? 'on' : <span className="bg-ink px-1.5 text-ground">{snapshot.sound === 'failed' ? 'failed' : 'off: press S'}</span>}</Line>
           </dl>
         </div>
       </div>
+      <StageControls controls={snapshot.controls} />
       <div className="border-t border-rule pt-2"><KeyRuler lowest={21} highest={108} zones={zones} keys={snapshot.keys} nameOf={(key) => keyName(key, setlist.middleC)} barHeight={zones.length > 5 ? 16 : 23} /></div>
     </div>
   );

@@ -1,15 +1,21 @@
 import * as Tone from 'tone';
+import type { SoundDevice } from '@rackle/core';
 import type { Levels } from '../door';
+import { LayerSound } from './layerSound';
+import { Outputs } from './outputs';
+import type { Recipe } from './recipe';
 import { RECIPES } from './recipes';
 import type { SoundOut } from './soundOut';
-import { Strip, type Desk } from './strip';
+import type { Desk } from './strip';
 
 const CLIP = 0.985;
 const ECHO_QUARTERS = 0.75;
+const MASTER = 0.9;
+const RAMP_S = 0.012;
 
 /**
- * The sound of the built-in instruments: strips → master → limiter → output, one reverb and one tempo delay as sends.
- * Made inside a gesture of the player's, as browsers ask.
+ * The sound of the built-in instruments: layers → outputs (each with a limiter), one reverb and one tempo delay as sends, which return
+ * to the first output. Made inside a gesture of the player's, as browsers ask.
  * @throws Error when the browser gives no sound output.
  */
 export async function startRack(): Promise<SoundOut> {
@@ -20,73 +26,141 @@ export async function startRack(): Promise<SoundOut> {
   return new Rack(context);
 }
 
+const recipeOf = (instrumentId: string, presetId: string): Recipe => RECIPES[presetId] ?? RECIPES[Object.keys(RECIPES).find((id) => id.startsWith(instrumentId)) ?? 'causeway/late-boat'];
+
 class Rack implements SoundOut {
-  private readonly strips: (Strip | undefined)[] = [];
+  private readonly layers: (LayerSound | undefined)[] = [];
+  private readonly routes: string[] = [];
+  private readonly outputs: Outputs;
   private readonly desk: Desk;
   private readonly echo: Tone.FeedbackDelay;
-  private readonly meter: AnalyserNode;
-  private readonly samples = new Float32Array(1024);
+  /** Levels of everything by output name, and of the returns. */
+  private readonly masters = new Map<string, GainNode>();
+  private masterGain = MASTER;
+  private readonly roomReturn: GainNode;
+  private readonly echoReturn: GainNode;
 
-  constructor(context: AudioContext) {
-    const limiter = new Tone.Limiter(-1).toDestination();
-    const master = new Tone.Gain(0.9).connect(limiter);
-    const reverb = new Tone.Reverb({ decay: 2.6, preDelay: 0.018, wet: 1 }).connect(master);
-    this.echo = new Tone.FeedbackDelay({ delayTime: 0.4, feedback: 0.34, maxDelay: 4, wet: 1 }).connect(master);
-    const roomIn = new Tone.Gain(1).connect(reverb);
-    const echoIn = new Tone.Gain(1).connect(this.echo);
-    this.meter = context.createAnalyser();
-    this.meter.fftSize = 1024;
-    Tone.connect(limiter, this.meter);
-    const native = (gain: Tone.Gain): AudioNode => gain.input as unknown as AudioNode;
-    this.desk = { context, master: native(master), room: native(roomIn), echo: native(echoIn), noise: whiteNoise(context), waves: new WeakMap() };
+  constructor(private readonly context: AudioContext) {
+    this.outputs = new Outputs(context);
+    this.roomReturn = context.createGain();
+    this.echoReturn = context.createGain();
+    const reverb = new Tone.Reverb({ decay: 2.6, preDelay: 0.018, wet: 1 });
+    this.echo = new Tone.FeedbackDelay({ delayTime: 0.4, feedback: 0.34, maxDelay: 4, wet: 1 });
+    const roomIn = context.createGain();
+    const echoIn = context.createGain();
+    Tone.connect(roomIn, reverb);
+    Tone.connect(echoIn, this.echo);
+    Tone.connect(reverb, this.roomReturn);
+    Tone.connect(this.echo, this.echoReturn);
+    this.desk = { context, master: context.createGain(), room: roomIn, echo: echoIn, noise: whiteNoise(context), waves: new WeakMap() };
+    this.leadAll();
+  }
+
+  /** A bus for the layers of one output, whose gain is the level of the whole. */
+  private master(name: string): GainNode {
+    const known = this.masters.get(name);
+    if (known) return known;
+    const gain = this.context.createGain();
+    gain.gain.value = this.masterGain;
+    gain.connect(this.outputs.input(name));
+    this.masters.set(name, gain);
+    return gain;
+  }
+
+  /** After the outputs have changed: everything goes where its name leads now. */
+  private leadAll(): void {
+    const old = [...this.masters.values()];
+    this.masters.clear();
+    this.layers.forEach((layer, destination) => layer?.route(this.master(this.routes[destination] ?? '')));
+    const main = this.master('');
+    for (const back of [this.roomReturn, this.echoReturn]) {
+      back.disconnect();
+      back.connect(main);
+    }
+    for (const gain of old) gain.disconnect();
   }
 
   prepare(destination: number, instrumentId: string, presetId: string, name: string): void {
-    this.strips[destination] ??= new Strip(RECIPES[presetId] ?? RECIPES[Object.keys(RECIPES).find((id) => id.startsWith(instrumentId)) ?? 'causeway/late-boat'], this.desk, name);
+    if (this.layers[destination]) return;
+    const layer = new LayerSound(recipeOf(instrumentId, presetId), this.desk, name);
+    layer.route(this.master(this.routes[destination] ?? ''));
+    this.layers[destination] = layer;
+  }
+
+  changePreset(destination: number, instrumentId: string, presetId: string): void {
+    this.layers[destination]?.change(recipeOf(instrumentId, presetId));
+  }
+
+  route(destination: number, output: string): void {
+    if (this.routes[destination] === output) return;
+    this.routes[destination] = output;
+    this.layers[destination]?.route(this.master(output));
   }
 
   send(destination: number, status: number, data1: number, data2: number): void {
-    const strip = this.strips[destination];
-    if (!strip) return;
+    const layer = this.layers[destination];
+    if (!layer) return;
     const channel = status & 15;
     switch (status & 0xf0) {
-      case 0x90: return strip.noteOn(channel, data1, data2);
-      case 0x80: return strip.noteOff(channel, data1);
-      case 0xb0: return strip.controller(channel, data1, data2);
-      case 0xe0: return strip.bend(channel, (data2 << 7) | data1);
-      case 0xd0: return strip.pressure(data1);
+      case 0x90: return layer.noteOn(channel, data1, data2);
+      case 0x80: return layer.noteOff(channel, data1);
+      case 0xb0: return layer.controller(channel, data1, data2);
+      case 0xe0: return layer.bend(channel, (data2 << 7) | data1);
+      case 0xd0: return layer.pressure(data1);
     }
   }
 
   balance(destination: number, levelDb: number, pan: number, room: number, echo: number, rampMs: number): void {
-    this.strips[destination]?.balance(levelDb, pan, room, echo, rampMs);
+    this.layers[destination]?.balance(levelDb, pan, room, echo, rampMs);
   }
 
   fade(destination: number, fadeMs: number): void {
-    this.strips[destination]?.fade(fadeMs);
+    this.layers[destination]?.fade(fadeMs);
   }
 
-  /** The delay is a dotted eighth of the song's tempo. */
+  whole(which: number, value: number): void {
+    const now = this.context.currentTime;
+    const gain = value <= -60 ? 0 : 10 ** (value / 20);
+    if (which === 0) {
+      this.masterGain = MASTER * gain;
+      for (const master of this.masters.values()) master.gain.setTargetAtTime(this.masterGain, now, RAMP_S);
+    } else if (which === 1) this.roomReturn.gain.setTargetAtTime(gain, now, RAMP_S);
+    else if (which === 2) this.echoReturn.gain.setTargetAtTime(gain, now, RAMP_S);
+    else if (which === 3) this.echo.feedback.rampTo(Math.min(0.95, Math.max(0, value / 100)), 0.05);
+  }
+
+  /** The delay is a dotted eighth of the tempo. */
   setTempo(bpm: number): void {
     this.echo.delayTime.rampTo(Math.min(3.9, (60 / bpm) * ECHO_QUARTERS), 0.1);
   }
 
-  levels(destinations: readonly number[]): Levels {
-    const peak = this.outputPeak();
+  setOutputs(device: SoundDevice): void {
+    if (this.outputs.use(device)) this.leadAll();
+  }
+
+  testTone(output: string | null): void {
+    this.outputs.testTone(output);
+  }
+
+  levels(destinations: readonly number[]): Omit<Levels, 'delay'> {
+    const outputs = this.outputs.levels();
+    const peak = outputs.reduce((most, output) => Math.max(most, output.peak), 0);
     return {
       output: { peakDb: toDb(peak), clipped: peak >= CLIP },
+      outputs: outputs.map(({ name, peak: own, clipped, isHere }) => ({ name, peakDb: toDb(own), clipped, isHere })),
       layers: destinations.flatMap((destination) => {
-        const strip = this.strips[destination];
-        return strip ? [{ layer: strip.name, peakDb: toDb(strip.peak()) }] : [];
+        const layer = this.layers[destination];
+        return layer ? [{ layer: layer.name, peakDb: toDb(layer.peak()) }] : [];
       }),
     };
   }
 
+  delayMs(): number {
+    return (this.context.baseLatency + (this.context.outputLatency || 0)) * 1000;
+  }
+
   outputPeak(): number {
-    this.meter.getFloatTimeDomainData(this.samples);
-    let peak = 0;
-    for (const sample of this.samples) peak = Math.max(peak, Math.abs(sample));
-    return peak;
+    return this.outputs.peak();
   }
 }
 

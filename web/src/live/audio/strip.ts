@@ -1,4 +1,4 @@
-import { CC_EXPRESSION, CC_MODULATION, CC_SUSTAIN } from './controllers';
+import { CC_ATTACK, CC_BRIGHTNESS, CC_EXPRESSION, CC_MODULATION, CC_RELEASE, CC_RESONANCE, CC_SUSTAIN, CC_VIBRATO_DEPTH, CC_VIBRATO_RATE } from './controllers';
 import type { Recipe } from './recipe';
 import { Voice } from './voice';
 
@@ -6,6 +6,9 @@ const BEND_CENTS = 200;
 const MOST_VIBRATO_CENTS = 45;
 const MOST_VOICES = 32;
 const WARM_UP_VOICES = 6;
+const OPEN_HZ = 20_000;
+const DULL_HZ = 220;
+const BRIGHTEST_DB = 10;
 
 /** Where the strips of all layers meet. */
 export interface Desk {
@@ -27,7 +30,7 @@ interface ChannelBend {
 }
 
 /**
- * One built-in layer: voices → expression → tremolo → pan → level → output, with sends to reverb and delay behind the level.
+ * One built-in layer: voices → expression → tremolo → brightness → pan → level → output, with sends to reverb and delay behind the level.
  * Sixteen channels bend and hold apart from each other, for inputs that send each note on its own.
  */
 export class Strip {
@@ -39,6 +42,12 @@ export class Strip {
   private readonly echoSend: GainNode;
   private readonly meter: AnalyserNode;
   private readonly vibrato: GainNode;
+  private readonly wobble: OscillatorNode;
+  private readonly cutoff: BiquadFilterNode;
+  private readonly shelf: BiquadFilterNode;
+  /** Factors of attack and release times, for voices to come. */
+  private readonly shape = { attack: 1, release: 1 };
+  private main: AudioNode;
   private readonly channels: (ChannelBend | null)[] = new Array<ChannelBend | null>(16).fill(null);
   private readonly voices = new Set<Voice>();
   private readonly samples = new Float32Array(256);
@@ -57,16 +66,23 @@ export class Strip {
     this.meter.fftSize = 256;
     this.vibrato = context.createGain();
     this.vibrato.gain.value = recipe.vibrato?.cents ?? 0;
-    const wobble = context.createOscillator();
-    wobble.frequency.value = recipe.vibrato?.hz ?? 5.3;
-    wobble.connect(this.vibrato);
-    wobble.start();
+    this.wobble = context.createOscillator();
+    this.wobble.frequency.value = recipe.vibrato?.hz ?? 5.3;
+    this.wobble.connect(this.vibrato);
+    this.wobble.start();
+    this.cutoff = context.createBiquadFilter();
+    this.cutoff.type = 'lowpass';
+    this.cutoff.frequency.value = OPEN_HZ;
+    this.shelf = context.createBiquadFilter();
+    this.shelf.type = 'highshelf';
+    this.shelf.frequency.value = 2800;
     this.roomSend.gain.value = 0;
     this.echoSend.gain.value = 0;
     const tremolo = context.createGain();
     if (recipe.tremolo) this.shake(tremolo, recipe.tremolo, context);
-    this.expression.connect(tremolo).connect(this.panner).connect(this.level);
-    this.level.connect(desk.master);
+    this.expression.connect(tremolo).connect(this.cutoff).connect(this.shelf).connect(this.panner).connect(this.level);
+    this.main = desk.master;
+    this.level.connect(this.main);
     this.level.connect(this.meter);
     this.level.connect(this.roomSend).connect(desk.room);
     this.level.connect(this.echoSend).connect(desk.echo);
@@ -79,7 +95,7 @@ export class Strip {
     const cents = this.context.createGain();
     const recipes = this.recipe.kit ?? [this.recipe];
     for (let i = 0; i < WARM_UP_VOICES; i++) {
-      const voice = new Voice(60, 1, recipes[i % recipes.length], { context: this.context, output: nowhere, bend: cents, noise: this.desk.noise, waves: this.desk.waves }, () => undefined);
+      const voice = new Voice(60, 1, recipes[i % recipes.length], { context: this.context, output: nowhere, bend: cents, noise: this.desk.noise, waves: this.desk.waves, shape: this.shape }, () => undefined);
       voice.release();
     }
     this.channel(0);
@@ -95,6 +111,27 @@ export class Strip {
     oscillator.start();
   }
 
+  /** Leads it to another output, without a click: both carry it for a moment. */
+  route(main: AudioNode): void {
+    if (main === this.main) return;
+    const old = this.main;
+    this.main = main;
+    this.level.connect(main);
+    this.level.disconnect(old);
+  }
+
+  /** Whether any note-on of a key is still to be ended here. */
+  holds(channel: number, key: number): boolean {
+    return this.channels[channel]?.held.has(key) ?? false;
+  }
+
+  /** Lets go of what it is made of; nothing may sound in it any more. */
+  dispose(): void {
+    this.level.disconnect();
+    this.wobble.stop();
+    for (const at of this.channels) at?.cents.disconnect();
+  }
+
   get isSounding(): boolean {
     return this.voices.size > 0;
   }
@@ -105,7 +142,7 @@ export class Strip {
     const at = this.channel(channel);
     if (this.voices.size >= MOST_VOICES) this.steal();
     const voice = new Voice(kit ? 36 + (key % 12) : key, velocity, recipe, {
-      context: this.context, output: this.expression, bend: at.cents, noise: this.desk.noise, waves: this.desk.waves,
+      context: this.context, output: this.expression, bend: at.cents, noise: this.desk.noise, waves: this.desk.waves, shape: this.shape,
     }, (ended) => this.forget(at, ended));
     this.voices.add(voice);
     const held = at.held.get(key);
@@ -129,12 +166,30 @@ export class Strip {
     if (controller === CC_SUSTAIN) this.setSustain(value >= 64);
     else if (controller === CC_EXPRESSION) this.expression.gain.setTargetAtTime((value / 127) ** 1.5, currentTime, 0.012);
     else if (controller === CC_MODULATION) this.setVibrato(value / 127);
+    else if (controller >= CC_RESONANCE && controller <= CC_VIBRATO_DEPTH) this.soundController(controller, value);
     else if (controller === 120) for (const voice of this.voices) voice.fade(0.01);
     else if (controller === 121) {
       this.setVibrato(0);
       this.expression.gain.setTargetAtTime(1, currentTime, 0.012);
       this.bend(channel, 8192);
     } else if (controller === 123) for (const key of [...this.channel(channel).held.keys()]) while (this.channel(channel).held.has(key)) this.noteOff(channel, key);
+  }
+
+  /** The sound controllers of MIDI (RP-021): 64 leaves the preset as it is. */
+  private soundController(controller: number, value: number): void {
+    const { currentTime } = this.context;
+    const away = (value - 64) / 64;
+    switch (controller) {
+      case CC_BRIGHTNESS:
+        this.cutoff.frequency.setTargetAtTime(away >= 0 ? OPEN_HZ : DULL_HZ * (OPEN_HZ / DULL_HZ) ** (1 + away), currentTime, 0.012);
+        this.shelf.gain.setTargetAtTime(Math.max(0, away) * BRIGHTEST_DB, currentTime, 0.012);
+        break;
+      case CC_RESONANCE: this.cutoff.Q.setTargetAtTime(Math.max(0, away) * 12, currentTime, 0.012); break;
+      case CC_ATTACK: this.shape.attack = 8 ** away; break;
+      case CC_RELEASE: this.shape.release = 8 ** away; break;
+      case CC_VIBRATO_RATE: this.wobble.frequency.setTargetAtTime((this.recipe.vibrato?.hz ?? 5.3) * 2 ** away, currentTime, 0.012); break;
+      case CC_VIBRATO_DEPTH: this.setVibrato(Math.max(0, away)); break;
+    }
   }
 
   /** Pressure deepens the vibrato as the wheel does. */

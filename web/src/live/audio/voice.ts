@@ -10,6 +10,8 @@ export interface VoiceSurroundings {
   bend: AudioNode;
   noise: AudioBuffer;
   waves: WeakMap<readonly number[], PeriodicWave>;
+  /** Factors of its attack and release. */
+  shape: { attack: number; release: number };
 }
 
 /** One sounding note: made as it starts, gone when it has died away. */
@@ -23,7 +25,8 @@ export class Voice {
   constructor(readonly key: number, velocity: number, recipe: Recipe, private readonly around: VoiceSurroundings, private readonly onEnded: (voice: Voice) => void) {
     const { context } = around;
     const now = context.currentTime;
-    const { envelope, filter, touch = 0.8 } = recipe;
+    const { filter, touch = 0.8 } = recipe;
+    const envelope = around.shape.attack === 1 ? recipe.envelope : { ...recipe.envelope, attackS: recipe.envelope.attackS * around.shape.attack };
     this.releaseS = envelope.releaseS;
     this.amplitude = context.createGain();
     const hz = 440 * 2 ** ((key + (recipe.transpose ?? 0) - 69) / 12);
@@ -114,7 +117,7 @@ export class Voice {
   release(): void {
     if (this.released) return;
     this.released = true;
-    this.fade(Math.max(SHORTEST_S, this.releaseS));
+    this.fade(Math.max(SHORTEST_S, this.releaseS * this.around.shape.release));
   }
 
   /** Dies away over a time, without a click. */

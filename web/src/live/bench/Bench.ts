@@ -1,24 +1,34 @@
-import { positionAt, tickAtMs, type Instrument, type Setlist, type Song } from '@rackle/core';
-import type { BenchGesture, BenchState } from '../door';
+import type { Instrument, Setlist, Song } from '@rackle/core';
+import type { BenchDevice, BenchGesture, BenchState } from '../door';
 import type { PortListener } from '../ports/port';
 import { Aster73 } from './aster73';
+import { Beacon } from './beacon';
 import { Clack2 } from './clack2';
+import { Cobble25 } from './cobble25';
+import { Creaker } from './creaker';
+import { Heel1 } from './heel1';
+import { Keg4 } from './keg4';
 import { PilotCutter } from './pilotCutter';
 import { SimulatedInput } from './simulatedInput';
 import { Skerry } from './skerry';
-import { Treadle6 } from './treadle6';
+import { TREADLE_PEDALS, Treadle6 } from './treadle6';
 import { Updown2 } from './updown2';
 
-const INPUTS = ['Aster 73', 'Treadle 6', 'Updown 2', 'Clack 2', 'Pilot Cutter'] as const;
+const INPUTS = ['Aster 73', 'Aster 73, second port', 'Cobble 25', 'Treadle 6', 'Updown 2', 'Clack 2', 'Heel 1', 'Creaker', 'Keg 4', 'Pilot Cutter'] as const;
 
 /** All simulated gear, plugged in at the start. */
 export class Bench {
   private readonly inputs: Record<(typeof INPUTS)[number], SimulatedInput>;
   private readonly aster: Aster73;
+  private readonly cobble: Cobble25;
   private readonly treadle: Treadle6;
   private readonly updown: Updown2;
   private readonly clack: Clack2;
+  private readonly heel: Heel1;
+  private readonly creaker: Creaker;
+  private readonly keg: Keg4;
   private readonly skerry: Skerry;
+  private readonly beacon: Beacon;
   private readonly pilot: PilotCutter;
   private readonly unplugged = new Set<string>();
   private skerryNames: Instrument['names'] = [];
@@ -26,15 +36,20 @@ export class Bench {
   private setlist: Setlist | null = null;
 
   constructor(
-    private readonly listener: PortListener, private readonly nowMs: () => number,
+    private readonly listener: PortListener, nowMs: () => number,
     after: (delayMs: number, act: () => void) => () => void, private readonly onChange: () => void,
   ) {
     this.inputs = Object.fromEntries(INPUTS.map((name) => [name, new SimulatedInput(name, listener, nowMs)])) as Bench['inputs'];
-    this.aster = new Aster73(this.inputs['Aster 73']);
+    this.aster = new Aster73(this.inputs['Aster 73'], this.inputs['Aster 73, second port']);
+    this.cobble = new Cobble25(this.inputs['Cobble 25']);
     this.treadle = new Treadle6(this.inputs['Treadle 6']);
     this.updown = new Updown2(this.inputs['Updown 2'], after);
     this.clack = new Clack2(this.inputs['Clack 2']);
+    this.heel = new Heel1(this.inputs['Heel 1']);
+    this.creaker = new Creaker(this.inputs.Creaker, after);
+    this.keg = new Keg4(this.inputs['Keg 4'], after);
     this.pilot = new PilotCutter(this.inputs['Pilot Cutter'], nowMs, after);
+    this.beacon = new Beacon(onChange);
     this.skerry = new Skerry(nowMs, (bank, program) => this.skerryNames.find((name) => (name.lsb ?? 0) === bank && name.program === program)?.name ?? null, () => {
       onChange();
       after(200, onChange);
@@ -44,6 +59,7 @@ export class Bench {
   plugAll(): void {
     for (const name of INPUTS) this.inputs[name].plug(true);
     this.listener.onOutput(this.skerry, true);
+    this.listener.onOutput(this.beacon, true);
   }
 
   know(songs: readonly Song[], setlist: Setlist, instruments: readonly Instrument[]): void {
@@ -53,36 +69,48 @@ export class Bench {
   }
 
   do(gesture: BenchGesture): void {
-    if (gesture.kind === 'plug') this.plug(gesture.device, gesture.plugged);
-    else if (gesture.device === 'Aster 73') this.playAster(gesture);
-    else if (gesture.device === 'Treadle 6') gesture.kind === 'pedal' ? this.treadle.pedal(gesture.pedal) : this.treadle.turn(gesture.direction);
-    else if (gesture.device === 'Updown 2') gesture.down ? this.updown.press(gesture.direction) : this.updown.release();
-    else if (gesture.device === 'Clack 2') this.clack.move(gesture.pedal, gesture.down);
-    else if (gesture.device === 'Pilot Cutter') this.steerPilot(gesture);
+    this.move(gesture);
     this.onChange();
   }
 
-  private playAster(gesture: Extract<BenchGesture, { device: 'Aster 73' }>): void {
-    if (gesture.kind === 'key') this.aster.key(gesture.key, gesture.velocity);
-    else if (gesture.kind === 'wheel') this.aster.bend(gesture.value);
-    else if (gesture.kind === 'controller') this.aster.control(gesture.controller, gesture.value);
-  }
-
-  private steerPilot(gesture: Extract<BenchGesture, { device: 'Pilot Cutter' }>): void {
-    if (gesture.kind === 'play') this.pilot.play();
-    else if (gesture.kind === 'stop') this.pilot.stop();
-    else if (gesture.kind === 'song') {
-      const entry = this.setlist?.entries.find((candidate) => candidate.id === gesture.entryId);
-      const song = entry?.kind === 'song' ? this.songs.find((candidate) => candidate.id === entry.songId) : undefined;
-      if (song && this.setlist) this.pilot.choose(gesture.entryId, song, this.setlist);
+  private move(gesture: BenchGesture): void {
+    switch (gesture.kind) {
+      case 'plug': return this.plug(gesture.device, gesture.plugged);
+      case 'key': return gesture.device === 'Aster 73' ? this.aster.key(gesture.key, gesture.velocity) : this.cobble.key(gesture.key, gesture.velocity);
+      case 'wheel': return this.aster.bend(gesture.value);
+      case 'controller': return this.aster.control(gesture.controller, gesture.value);
+      case 'pad': return this.cobble.pad(gesture.pad, gesture.velocity);
+      case 'knob': return this.cobble.knob(gesture.knob, gesture.value);
+      case 'hit': return this.keg.hit(gesture.pad, gesture.zone, gesture.velocity);
+      case 'heel': return gesture.device === 'Heel 1' ? this.heel.move(gesture.stands) : this.creaker.move(gesture.stands * 127);
+      case 'tremble': return this.creaker.wake(gesture.on);
+      case 'page': return this.treadle.turn(gesture.direction);
+      case 'write': return this.treadle.write(gesture.buttons);
+      case 'switch': return gesture.down ? this.updown.press(gesture.direction) : this.updown.release();
+      case 'latching': return this.clack.setLatching(gesture.on);
+      case 'pedal': return gesture.device === 'Treadle 6' ? this.treadle.pedal(gesture.pedal) : this.clack.move(gesture.pedal, gesture.down);
+      case 'song': return this.choose(gesture.entryId);
+      case 'play': return this.pilot.play();
+      case 'stop': return this.pilot.stop();
+      case 'toStart': return this.pilot.toStart();
+      case 'clock': this.pilot.sendsClock = gesture.on;
     }
   }
 
-  private plug(device: string, plugged: boolean): void {
+  private choose(entryId: string): void {
+    const entry = this.setlist?.entries.find((candidate) => candidate.id === entryId);
+    const song = entry?.kind === 'song' ? this.songs.find((candidate) => candidate.id === entry.songId) : undefined;
+    if (song && this.setlist) this.pilot.choose(entryId, song, this.setlist);
+  }
+
+  private plug(device: BenchDevice, plugged: boolean): void {
     if (plugged) this.unplugged.delete(device);
     else this.unplugged.add(device);
     if (device === 'Skerry') this.listener.onOutput(this.skerry, plugged);
-    else this.inputs[device as keyof Bench['inputs']]?.plug(plugged);
+    else if (device === 'Beacon') this.listener.onOutput(this.beacon, plugged);
+    else this.inputs[device].plug(plugged);
+    // Its two ports hang on one cable.
+    if (device === 'Aster 73') this.inputs['Aster 73, second port'].plug(plugged);
   }
 
   get isMoving(): boolean {
@@ -90,13 +118,15 @@ export class Bench {
   }
 
   state(): BenchState {
-    const { song, playing, startedMs } = this.pilot;
-    const at = song && playing ? positionAt(tickAtMs(this.nowMs() - startedMs, song.tempoBpm), song.meter) : { bar: 1, beat: 1 };
+    const { bar, beat } = this.pilot.position;
     return {
-      treadle: { page: this.treadle.page, lit: this.treadle.lit }, updown: { counter: this.updown.counter }, clack: [...this.clack.down],
+      treadle: { page: this.treadle.page, lit: this.treadle.lit, written: this.treadle.isWritten, pedals: Array.from({ length: TREADLE_PEDALS }, (_, i) => this.treadle.button(i)) },
+      updown: { counter: this.updown.counter }, clack: { down: [...this.clack.down], lit: [...this.clack.lit], latching: this.clack.latching },
       aster: { sustain: this.aster.sustain, wheel: this.aster.wheel, modulation: this.aster.modulation },
+      cobble: { knobs: [...this.cobble.knobs], padsDown: [...this.cobble.padsDown] }, heel: { stands: this.heel.stands }, creaker: { stands: this.creaker.stands, trembles: this.creaker.trembles },
       skerry: { channels: this.skerry.selected(), held: this.skerry.held, heard: [...this.skerry.heard] },
-      pilot: { entryId: this.pilot.entryId, playing, bar: at.bar, beat: at.beat },
+      beacon: { fields: [...this.beacon.fields], brightness: this.beacon.brightness, heard: [...this.beacon.heard] },
+      pilot: { entryId: this.pilot.entryId, playing: this.pilot.playing, bar, beat, sendsClock: this.pilot.sendsClock },
       unplugged: [...this.unplugged],
     };
   }

@@ -1,4 +1,4 @@
-import { msAtTick, type Setlist, type Song } from '@rackle/core';
+import { msAtTick, positionAt, tickAtMs, ticksPerBar, type Setlist, type Song } from '@rackle/core';
 import type { SimulatedInput } from './simulatedInput';
 
 interface Call {
@@ -8,19 +8,30 @@ interface Call {
   program: number;
 }
 
-/** A track player elsewhere: it plays a song of the setlist by its own clock, and sends the song's program changes at their bars. */
+const PULSES_PER_QUARTER = 24;
+const TICKS_PER_SIXTEENTH = 240;
+
+/**
+ * A track player elsewhere, with a script of its own: it plays a song of the setlist by its own clock, sends the song's program changes
+ * at their bars, and (when it is told to) MIDI clock with start, stop, continue and song position.
+ */
 export class PilotCutter {
   song: Song | null = null;
   entryId: string | null = null;
   playing = false;
-  startedMs = 0;
+  sendsClock = true;
+  private startedMs = 0;
+  /** Where it stands or started, in ms of the song. */
+  private fromMs = 0;
   private calls: Call[] = [];
-  private cancel: (() => void) | null = null;
+  private cancelCall: (() => void) | null = null;
+  private cancelPulse: (() => void) | null = null;
 
   constructor(private readonly port: SimulatedInput, private readonly nowMs: () => number, private readonly after: (delayMs: number, act: () => void) => () => void) {}
 
   choose(entryId: string, song: Song, setlist: Setlist): void {
     this.stop();
+    this.fromMs = 0;
     this.entryId = entryId;
     this.song = song;
     const found = song.cues.flatMap((cue): Call[] => {
@@ -32,28 +43,76 @@ export class PilotCutter {
     this.calls = found.length > 0 || !first ? found.sort((a, b) => a.atMs - b.atMs) : [{ atMs: 0, msb: first.msb, lsb: first.lsb, program: first.program }];
   }
 
+  /** Where it is in its song, in ms. */
+  get atMs(): number {
+    return this.playing ? this.fromMs + this.nowMs() - this.startedMs : this.fromMs;
+  }
+
+  get position(): { bar: number; beat: number } {
+    return this.song ? positionAt(Math.floor(tickAtMs(this.atMs, this.song.tempoBpm)), this.song.meter) : { bar: 1, beat: 1 };
+  }
+
   play(): void {
-    if (this.song === null || this.playing) return;
+    const { song } = this;
+    if (song === null || this.playing) return;
     this.playing = true;
     this.startedMs = this.nowMs();
-    this.next(0);
+    // The call for the patch goes ahead of the start, as such players are set up.
+    const due = this.calls.filter((call) => call.atMs <= this.fromMs);
+    if (due.length > 0) this.call(due[due.length - 1]);
+    if (this.sendsClock) {
+      const sixteenths = Math.floor(tickAtMs(this.fromMs, song.tempoBpm) / TICKS_PER_SIXTEENTH);
+      if (sixteenths > 0) this.port.emit(0xf2, sixteenths & 127, sixteenths >> 7);
+      this.port.emit(sixteenths > 0 ? 0xfb : 0xfa, 0, 0);
+      this.pulse(0);
+    }
+    this.nextCall(due.length);
   }
 
+  /** Stops where it is; play goes on from there. */
   stop(): void {
+    if (!this.playing) return;
+    this.fromMs = this.atMs;
     this.playing = false;
-    this.cancel?.();
-    this.cancel = null;
+    this.cancelCall?.();
+    this.cancelPulse?.();
+    if (this.sendsClock) this.port.emit(0xfc, 0, 0);
   }
 
-  private next(i: number): void {
-    if (!this.playing) return;
-    const call = this.calls[i];
-    if (!call) return;
-    this.cancel = this.after(this.startedMs + call.atMs - this.nowMs(), () => {
-      this.port.emit(0xb0, 0, call.msb);
-      this.port.emit(0xb0, 32, call.lsb);
-      this.port.emit(0xc0, call.program, 0);
-      this.next(i + 1);
+  toStart(): void {
+    const { playing } = this;
+    this.stop();
+    this.fromMs = 0;
+    if (playing) this.play();
+  }
+
+  private pulse(number: number): void {
+    const { song } = this;
+    if (!this.playing || song === null) return;
+    const atMs = (number * 60_000) / (song.tempoBpm * PULSES_PER_QUARTER);
+    this.cancelPulse = this.after(this.startedMs + atMs - this.nowMs(), () => {
+      if (this.fromMs + atMs >= msAtTick(song.bars * ticksPerBar(song.meter), song.tempoBpm)) {
+        this.stop();
+        this.fromMs = 0;
+        return;
+      }
+      if (this.sendsClock) this.port.emit(0xf8, 0, 0);
+      this.pulse(number + 1);
     });
+  }
+
+  private nextCall(i: number): void {
+    const call = this.calls[i];
+    if (!this.playing || !call) return;
+    this.cancelCall = this.after(this.startedMs + call.atMs - this.fromMs - this.nowMs(), () => {
+      this.call(call);
+      this.nextCall(i + 1);
+    });
+  }
+
+  private call(call: Call): void {
+    this.port.emit(0xb0, 0, call.msb);
+    this.port.emit(0xb0, 32, call.lsb);
+    this.port.emit(0xc0, call.program, 0);
   }
 }

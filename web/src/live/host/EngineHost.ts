@@ -1,4 +1,7 @@
-import { Book, Engine, IGNORED_IN_WORDS, ShowCompiler, messageInWords, type CompiledShow, type EngineRecord, type EngineSink, type GearList, type Instrument, type Setlist, type Song } from '@rackle/core';
+import {
+  Book, Engine, IGNORED_IN_WORDS, LearnRow, ShowCompiler, WHOLE_DEFAULTS, builtIn, inputsOf, messageInWords, type CompiledShow, type EngineRecord, type EngineSink, type GearList, type Instrument, type LearnStep,
+  type Setlist, type Song,
+} from '@rackle/core';
 import type { SoundOut } from '../audio/soundOut';
 import { Bench } from '../bench/Bench';
 import type { HandOver, HostCommand, HostEvent, PortState, Snapshot, StampedRecord } from '../door';
@@ -11,7 +14,9 @@ import type { After } from './timer';
 const SNAPSHOT_MS = 33;
 const RECORDS_MS = 100;
 const LEVELS_MS = 66;
-const KEPT_RECORDS = 2000;
+const KEPT_RECORDS = 20_000;
+const LEARN_POLL_MS = 60;
+const SETTLED_MS = 1000;
 
 export interface HostParts {
   nowMs: () => number;
@@ -39,10 +44,17 @@ export class EngineHost implements EngineSink, PortListener {
   private readonly seen = new Map<string, PortState>();
   /** By destination: where its messages go. */
   private outputOf: (OutPort | null)[] = [];
+  /** By destination: the output that its layer names. */
+  private outputNames = new Map<number, string>();
   private sound: SoundOut | null = null;
   private soundState: Snapshot['sound'] = 'off';
   private midi: Snapshot['midi'] = 'unasked';
   private readonly balances = new Map<number, number[]>();
+  /** Presets that were stepped to, by destination; the rest sound with their own. */
+  private readonly stepped = new Map<number, string>();
+  private readonly wholes = [...WHOLE_DEFAULTS];
+  private learning: LearnRow | null = null;
+  private taken: { by: string; saw: string } | null = null;
   private songs = new Map<string, Song>();
   private instruments: Instrument[] = [];
   private setlist: Setlist | null = null;
@@ -51,6 +63,7 @@ export class EngineHost implements EngineSink, PortListener {
   private cancelDue: (() => void) | null = null;
   private dueMs = Infinity;
   private snapshotWaits = false;
+  private cancelSettled: (() => void) | null = null;
   private records: StampedRecord[] = [];
   private recordNumber = 0;
   private watching = { monitor: false, meters: false };
@@ -77,6 +90,12 @@ export class EngineHost implements EngineSink, PortListener {
       case 'startSound': void this.startSound(); break;
       case 'connectMidi': void this.connectMidi(); break;
       case 'watch': this.watch(command.monitor, command.meters); break;
+      case 'learn': this.startLearning(command.roles); break;
+      case 'learnUndo': this.undoLearned(); break;
+      case 'learnSkip': this.learning?.skip(); this.endLearningWhenDone(); break;
+      case 'computerKey': this.computerKey(command.code, command.down); break;
+      case 'testTone': this.sound?.testTone(command.output); break;
+      case 'setCount': this.setCount(command.instrumentId, command.count); break;
       case 'askFigures': this.parts.send({ type: 'figures', handOver: this.handOverTimes() }); break;
     }
     this.afterwards();
@@ -90,10 +109,69 @@ export class EngineHost implements EngineSink, PortListener {
 
   /** @hotpath */
   onMessage(device: string, status: number, data1: number, data2: number, atMs: number): void {
+    if (this.learning !== null && !this.hearsWhileLearning(device, status, data1, data2, atMs)) return;
     const port = this.book.findInput(device);
     this.engine.receive(port, status, data1, data2, atMs);
     this.handOver.add(this.parts.nowMs() - atMs);
     this.afterMessage(device, status, data1, data2);
+  }
+
+  // Learn.
+
+  private startLearning(roles: readonly string[]): void {
+    this.taken = null;
+    if (roles.length === 0 || !this.gear) {
+      this.learning = null;
+      return;
+    }
+    const doubles = new Map(inputsOf(this.gear).flatMap((port) => (port.doubleOf === null ? [] : [[port.alias as string, port.doubleOf as string]])));
+    const idle = this.learning === null;
+    this.learning = new LearnRow(roles, this.gear.roles, { doubles });
+    if (idle) this.pollLearning();
+  }
+
+  /** While learn waits, what is moved is not played; what was played before still ends. */
+  private hearsWhileLearning(device: string, status: number, data1: number, data2: number, atMs: number): boolean {
+    const port = inputsOf(this.gear!).find((candidate) => candidate.device === device)?.alias ?? device;
+    this.learning!.hear({ port, atMs, status, data1, data2 });
+    const kind = status & 0xf0;
+    return kind === 0x80 || (kind === 0x90 && data2 === 0) || (kind === 0xb0 && data1 >= 64 && data1 <= 67 && data2 < 64) || status >= 0xf0;
+  }
+
+  private pollLearning(): void {
+    const { learning } = this;
+    if (learning === null) return;
+    const step = learning.poll(this.parts.nowMs());
+    if (step !== null) this.tellLearned(step);
+    this.endLearningWhenDone();
+    this.tellSnapshot();
+    this.parts.after(LEARN_POLL_MS, () => this.pollLearning());
+  }
+
+  private tellLearned(step: LearnStep): void {
+    this.taken = step.kind === 'taken' ? { by: step.by, saw: step.learned.saw } : null;
+    if (step.kind === 'filled') this.parts.send({ type: 'learned', role: step.role, learned: step.learned });
+  }
+
+  private undoLearned(): void {
+    const role = this.learning?.undo() ?? null;
+    this.taken = null;
+    if (role !== null) this.parts.send({ type: 'unlearned', role });
+  }
+
+  private endLearningWhenDone(): void {
+    if (this.learning?.waitsFor === null) this.learning = null;
+  }
+
+  private computerKey(code: string, down: boolean): void {
+    if (this.learning === null) this.engine.computerKey(code, down, this.parts.nowMs());
+    else if (down) this.learning.hearComputerKey(code, this.parts.nowMs());
+  }
+
+  private setCount(instrumentId: string, count: number): void {
+    const instrument = this.instruments.find((candidate) => candidate.id === instrumentId);
+    const destination = instrument ? this.book.findOutputPort(instrument.port) : -1;
+    if (instrument && destination >= 0) this.engine.setCount(destination, instrument.channel - 1, count);
   }
 
   onSysex(device: string, length: number, atMs: number): void {
@@ -160,9 +238,28 @@ export class EngineHost implements EngineSink, PortListener {
     this.sound?.fade(destination, fadeMs);
   }
 
+  preset(destination: number, preset: number): void {
+    const entry = this.book.destinations[destination];
+    const presetId = entry.kind === 'layer' ? builtIn(entry.instrumentId)?.presets[preset]?.id : undefined;
+    if (entry.kind !== 'layer' || presetId === undefined) return;
+    this.stepped.set(destination, presetId);
+    this.sound?.changePreset(destination, entry.instrumentId, presetId);
+  }
+
+  whole(which: number, value: number): void {
+    this.wholes[which] = value;
+    this.sound?.whole(which, value);
+  }
+
+  tempo(bpm: number): void {
+    this.sound?.setTempo(bpm);
+  }
+
   private prepare(destination: number): void {
     const entry = this.book.destinations[destination];
-    if (this.sound && entry.kind === 'layer') this.sound.prepare(destination, entry.instrumentId, entry.presetId, entry.track.split(' / ').at(-1) ?? '');
+    if (!this.sound || entry.kind !== 'layer') return;
+    this.sound.prepare(destination, entry.instrumentId, this.stepped.get(destination) ?? entry.presetId, entry.track.split(' / ').at(-1) ?? '');
+    this.sound.route(destination, this.outputNames.get(destination) ?? 'Main');
   }
 
   // The show.
@@ -179,9 +276,13 @@ export class EngineHost implements EngineSink, PortListener {
     if (this.setlist) {
       if (sameJson(this.setlist.layers, setlist.layers)) setlist.layers = this.setlist.layers;
       if (sameJson(this.setlist.standing, setlist.standing)) setlist.standing = this.setlist.standing;
+      if (sameJson(this.setlist.bindings, setlist.bindings)) setlist.bindings = this.setlist.bindings;
     }
     this.setlist = setlist;
-    if (!sameJson(this.gear, gear)) this.gear = gear;
+    if (!sameJson(this.gear, gear)) {
+      this.gear = gear;
+      if (gear) this.sound?.setOutputs(gear.sound);
+    }
     this.load(other);
   }
 
@@ -193,12 +294,13 @@ export class EngineHost implements EngineSink, PortListener {
   private load(toFirst: boolean): void {
     if (!this.setlist) return;
     this.compiled = this.compiler.compile({ songs: [...this.songs.values()], instruments: this.instruments }, this.setlist, this.gear);
+    this.outputNames = new Map(this.compiled.patches.flatMap((patch) => patch.layers.filter((layer) => !layer.outboard).map((layer): [number, string] => [layer.destination, layer.output])));
     this.bench.know([...this.songs.values()], this.setlist, this.instruments);
     const place = this.engine.step === null ? this.place() : null;
     if (this.engine.step === null) this.connectOutputsOf();
     this.engine.load(this.compiled, this.parts.nowMs(), place ?? undefined);
     this.connectOutputs();
-    if (toFirst) this.engine.perform('firstStep', this.parts.nowMs());
+    if (toFirst) this.engine.perform('firstSong', this.parts.nowMs());
     this.prepareSong();
   }
 
@@ -238,6 +340,9 @@ export class EngineHost implements EngineSink, PortListener {
     try {
       this.sound = await this.parts.startSound();
       this.soundState = 'on';
+      if (this.gear) this.sound.setOutputs(this.gear.sound);
+      this.wholes.forEach((value, which) => this.sound?.whole(which, value));
+      if (this.engine.tempoBpm > 0) this.sound.setTempo(this.engine.tempoBpm);
       this.prepareSong();
       this.balances.forEach(([levelDb, pan, room, echo], destination) => {
         this.prepare(destination);
@@ -258,7 +363,6 @@ export class EngineHost implements EngineSink, PortListener {
     for (let position = entry.first; position < Math.min(entry.end + 1, this.compiled.steps.length); position++) {
       for (const layer of this.compiled.steps[position].patch.layers) if (!layer.outboard) this.prepare(layer.destination);
     }
-    this.sound?.setTempo(entry.tempoBpm);
   }
 
   private async connectMidi(): Promise<void> {
@@ -325,6 +429,12 @@ export class EngineHost implements EngineSink, PortListener {
   private tellSnapshot(): void {
     if (this.snapshotWaits) return;
     this.snapshotWaits = true;
+    this.cancelSettled?.();
+    // Once more when what moves now has come to rest.
+    this.cancelSettled = this.parts.after(SETTLED_MS, () => {
+      this.cancelSettled = null;
+      this.parts.send({ type: 'snapshot', snapshot: this.snapshot() });
+    });
     this.parts.after(SNAPSHOT_MS, () => {
       this.snapshotWaits = false;
       this.parts.send({ type: 'snapshot', snapshot: this.snapshot() });
@@ -339,8 +449,15 @@ export class EngineHost implements EngineSink, PortListener {
     return {
       position: step ? Math.floor(step.position) : -1, entryId: step?.entryId ?? null, songId: step?.patch.songId ?? null, patchId: step?.patch.patchId ?? null,
       blendId: step?.balance.blendId ?? null, cursor: engine.cursor, nextPosition: engine.nextPosition, playing: engine.isPlaying, tick: engine.tickAt(this.parts.nowMs()),
-      keys: engine.keysDown(), carried: engine.carried(), pedal: engine.isPedalDown(64), sound: this.soundState, midi: this.midi, warning: this.warning,
+      keys: engine.keysDown(), carried: engine.carried(), pedal: engine.isPedalDown(64), transpose: engine.transpose, holding: engine.isHolding, tempoBpm: engine.tempoBpm,
+      controls: engine.controlStates(), learn: this.learnState(), sound: this.soundState, midi: this.midi, warning: this.warning,
     };
+  }
+
+  private learnState(): Snapshot['learn'] {
+    const { learning } = this;
+    if (learning === null || learning.waitsFor === null) return null;
+    return { waitsFor: learning.waitsFor, left: learning.roles.length - learning.roles.indexOf(learning.waitsFor), isMoving: learning.isMoving, taken: this.taken };
   }
 
   private tellBench(): void {
@@ -371,7 +488,7 @@ export class EngineHost implements EngineSink, PortListener {
 
   private sendLevels(): void {
     if (!this.watching.meters) return;
-    if (this.sound) this.parts.send({ type: 'levels', levels: this.sound.levels(this.engine.step?.patch.layers.filter((layer) => !layer.outboard).map((layer) => layer.destination) ?? []) });
+    if (this.sound) this.parts.send({ type: 'levels', levels: { ...this.sound.levels(this.engine.step?.patch.layers.filter((layer) => !layer.outboard).map((layer) => layer.destination) ?? []), delay: { systemMs: this.sound.delayMs(), rackleMs: this.handOver.summary().medianMs } } });
     this.parts.after(LEVELS_MS, () => this.sendLevels());
   }
 }

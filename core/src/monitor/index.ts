@@ -1,0 +1,1 @@
+export { LineMaker, MESSAGE_KINDS, becameInWords, isHiddenAtFirst, kindOfStatus, type MessageKind, type MonitorLine } from './lines';

@@ -1,0 +1,81 @@
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import type { BenchGesture } from '../../live/door';
+import { useApp } from '../../state/hooks';
+
+const BLACK = new Set([1, 3, 6, 8, 10]);
+/** Two rows of the computer's keyboard, from C3 and from C4 (48 and 60). */
+const COMPUTER_KEYS: Record<string, number> = Object.fromEntries([
+  ...['KeyZ', 'KeyS', 'KeyX', 'KeyD', 'KeyC', 'KeyV', 'KeyG', 'KeyB', 'KeyH', 'KeyN', 'KeyJ', 'KeyM'].map((code, i) => [code, 48 + i]),
+  ...['KeyQ', 'Digit2', 'KeyW', 'Digit3', 'KeyE', 'KeyR', 'Digit5', 'KeyT', 'Digit6', 'KeyY', 'Digit7', 'KeyU', 'KeyI', 'Digit9', 'KeyO', 'Digit0', 'KeyP'].map((code, i) => [code, 60 + i]),
+]);
+
+interface Props {
+  device: 'Aster 73' | 'Cobble 25';
+  lowest: number;
+  highest: number;
+  send: (gesture: BenchGesture) => void;
+}
+
+/** Keys by pointer, touch (several at once) and computer keys; the lower on a key, the harder it is struck. */
+export function PianoKeys({ device, lowest, highest, send }: Props) {
+  const down = useApp(({ live }) => live.snapshot.keys);
+  const pointers = useRef(new Map<number, number>());
+  const typed = useRef(new Map<string, number>());
+  const key = (number: number, velocity: number): void => send({ device, kind: 'key', key: number, velocity });
+  // A page that loses the keyboard hears no key-up: let everything typed go.
+  useEffect(() => {
+    const held = typed.current;
+    const release = (): void => {
+      for (const number of held.values()) send({ device, kind: 'key', key: number, velocity: 0 });
+      held.clear();
+    };
+    window.addEventListener('blur', release);
+    return () => {
+      release();
+      window.removeEventListener('blur', release);
+    };
+  }, [send, device]);
+  const onKey = (event: KeyboardEvent, pressed: boolean): void => {
+    const number = COMPUTER_KEYS[event.code];
+    if (number === undefined || event.ctrlKey || event.metaKey || event.altKey) return;
+    event.preventDefault();
+    if (event.repeat || pressed === typed.current.has(event.code)) return;
+    if (pressed) typed.current.set(event.code, number);
+    else typed.current.delete(event.code);
+    key(number, pressed ? 92 : 0);
+  };
+  const start = (number: number) => (event: PointerEvent<HTMLElement>): void => {
+    const { top, height } = event.currentTarget.getBoundingClientRect();
+    pointers.current.set(event.pointerId, number);
+    key(number, Math.round(40 + 80 * Math.min(1, Math.max(0, (event.clientY - top) / height))));
+  };
+  const end = (event: PointerEvent): void => {
+    const number = pointers.current.get(event.pointerId);
+    pointers.current.delete(event.pointerId);
+    if (number !== undefined) key(number, 0);
+  };
+  const glide = (number: number) => (event: PointerEvent<HTMLElement>): void => {
+    const held = pointers.current.get(event.pointerId);
+    if (held === undefined || held === number) return;
+    key(held, 0);
+    pointers.current.set(event.pointerId, number);
+    key(number, 88);
+  };
+  const whites = Array.from({ length: highest - lowest + 1 }, (_, i) => lowest + i).filter((number) => !BLACK.has(number % 12));
+  const isDown = (number: number): boolean => down.some((candidate) => candidate.key === number);
+  return (
+    <div
+      role="group" aria-label={`keys of ${device}`} tabIndex={0} data-keys="own" onKeyDown={(event) => onKey(event, true)} onKeyUp={(event) => onKey(event, false)} onPointerUp={end} onPointerCancel={end} onPointerLeave={end}
+      className="relative flex h-full min-h-16 min-w-40 flex-1 touch-none border-t-2 border-ink select-none"
+    >
+      {whites.map((number) => (
+        <span key={number} data-key={number} onPointerDown={start(number)} onPointerEnter={glide(number)} className={`relative flex-1 border-r border-rule ${isDown(number) ? 'bg-live' : 'bg-ground2'}`}>
+          {BLACK.has((number + 1) % 12) && number < highest && (
+            <span data-key={number + 1} onPointerDown={(event) => { event.stopPropagation(); start(number + 1)(event); }} onPointerEnter={glide(number + 1)} className={`absolute right-[-32%] top-0 z-10 h-[58%] w-[64%] ${isDown(number + 1) ? 'bg-live' : 'bg-ink'}`} />
+          )}
+          {number % 12 === 0 && <span className="mono pointer-events-none absolute bottom-0 left-0.5 text-[9px] text-ink2">C{number / 12 - 1}</span>}
+        </span>
+      ))}
+    </div>
+  );
+}

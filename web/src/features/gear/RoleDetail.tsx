@@ -1,0 +1,126 @@
+import { Binding, controlKey, movesValue, sourceInWords, type Action, type GearList, type Layer, type NameStyle, type PatchId, type RoleInUse, type RoleSource, type Setlist, type Song, type SongId } from '@rackle/core';
+import type { ControlState } from '../../live/door';
+import { useEdit, useSetlist, useSongs } from '../../state/hooks';
+import { Button } from '../../ui/Button';
+import { Choice } from '../../ui/Choice';
+import { NumberField } from '../../ui/NumberField';
+import { ActionChoice } from './ActionChoice';
+import { CurveView } from './CurveView';
+import { withSource, withoutSource } from './gearEdits';
+
+interface Props {
+  role: RoleInUse;
+  gear: GearList;
+  sources: readonly RoleSource[];
+  states: ReadonlyMap<string, ControlState>;
+  style: NameStyle;
+  here: { songId: SongId; patchId: PatchId } | null;
+  onLearn: () => void;
+}
+
+/** Everything about one role: what it does in which scope, and how its controls move it. */
+export function RoleDetail({ role, gear, sources, states, style, here, onLearn }: Props) {
+  return (
+    <div className="grid grid-cols-[1fr_1.1fr] gap-6 border-t border-dotted border-rule bg-ground2/50 px-3 py-3" data-testid="role-detail">
+      <Uses role={role} here={here} />
+      <section aria-label={`controls of ${role.role}`}>
+        <h3 className="text-[13px] font-bold text-ink2">what plays it</h3>
+        {sources.map((source) => <SourceDetail key={controlKey(source)} source={source} gear={gear} state={states.get(controlKey(source)) ?? null} style={style} isValue={role.isValue === true} />)}
+        <p className="mt-2"><Button onClick={onLearn}>{sources.length === 0 ? 'Learn its control' : 'Learn another control'}</Button></p>
+      </section>
+    </div>
+  );
+}
+
+const unitOf = (action: Action): string => ('value' in action ? (action.value === 'pan' ? '' : action.value === 'room' || action.value === 'echo' || action.value === 'echoRepeats' ? ' %' : ' dB') : '');
+const endsOf = (action: Action): [number, number] => {
+  if (!('value' in action)) return [0, 127];
+  switch (action.value) {
+    case 'pan': return [-100, 100];
+    case 'room': case 'echo': return [0, 100];
+    case 'echoRepeats': return [0, 95];
+    default: return [-60, 6];
+  }
+};
+
+/** What the role does, nearest scope last; a use that a nearer one hides says where. */
+function Uses({ role, here }: Pick<Props, 'role' | 'here'>) {
+  const edit = useEdit();
+  const setlist = useSetlist()!;
+  const songs = useSongs();
+  const change = (use: RoleInUse['uses'][number], next: Binding | null): void => {
+    const swap = (bindings: Binding[]): Binding[] => (next === null ? bindings.filter((binding) => binding !== use.binding) : bindings.map((binding) => (binding === use.binding ? next : binding)));
+    const label = next === null ? `take a use off ${role.role}` : `change what ${role.role} does`;
+    const mergeKey = next === null ? undefined : `use ${role.role} ${use.scope} ${use.songId ?? ''} ${use.patchId ?? ''}`;
+    if (use.songId === null) return edit({ label, mergeKey, setlists: [{ ...setlist, bindings: swap(setlist.bindings) }] });
+    edit({ label, mergeKey, songs: [withBindings(songs[use.songId], use.patchId, swap)] });
+  };
+  const add = (scope: 'setlist' | 'song' | 'patch'): void => {
+    const binding = Binding.parse({ role: role.role, action: role.uses.find((use) => use.scope === 'setlist')?.binding.action ?? { kind: 'nextStep' } });
+    const label = `give ${role.role} a use`;
+    if (scope === 'setlist') return edit({ label, setlists: [{ ...setlist, bindings: [...setlist.bindings, binding] }] });
+    if (here) edit({ label, songs: [withBindings(songs[here.songId], scope === 'patch' ? here.patchId : null, (bindings) => [...bindings, binding])] });
+  };
+  const hereSong = here ? songs[here.songId] : null;
+  return (
+    <section aria-label={`what ${role.role} does`}>
+      <h3 className="text-[13px] font-bold text-ink2">what it does; the nearest wins: patch, then song, then setlist</h3>
+      {role.uses.map((use, i) => <Use key={i} use={use} layers={layersOf(use, setlist, songs)} where={scopeWords(use, songs)} hidden={use.hiddenIn.map(({ songId, patchId }) => placeName(songs[songId], patchId)).join(', ')} onChange={(next) => change(use, next)} />)}
+      {role.uses.length === 0 && <p className="mt-1">Nothing yet. Say what it does, and where.</p>}
+      <p className="mt-2 flex flex-wrap gap-2 text-[13px]">
+        <Button look="plain" onClick={() => add('setlist')}>in the whole setlist</Button>
+        <Button look="plain" disabled={!hereSong} onClick={() => add('song')}>in {hereSong?.name ?? 'a song'}</Button>
+        <Button look="plain" disabled={!hereSong} onClick={() => add('patch')}>in its patch {hereSong?.patches.find((patch) => patch.id === here?.patchId)?.name ?? ''}</Button>
+      </p>
+    </section>
+  );
+}
+
+function Use({ use, layers, where, hidden, onChange }: { use: RoleInUse['uses'][number]; layers: readonly Layer[]; where: string; hidden: string; onChange: (next: Binding | null) => void }) {
+  const { binding } = use;
+  const { action } = binding;
+  const [low, high] = endsOf(action);
+  const isValue = movesValue(action);
+  return (
+    <p className="mt-1.5 leading-7">
+      <b>{where}:</b> <ActionChoice value={action} layers={layers} onChange={(next) => onChange(Binding.parse({ ...binding, action: next, low: null, high: null }))} />
+      {isValue && <>, from <NumberField label="value at the start" value={binding.low ?? low} min={low} max={high} unit={unitOf(action)} className="mono" onChange={(value) => onChange({ ...binding, low: value })} /> to <NumberField label="value at the end" value={binding.high ?? high} min={low} max={high} unit={unitOf(action)} className="mono" onChange={(value) => onChange({ ...binding, high: value })} /></>}
+      {(action.kind === 'layerValue' || action.kind === 'layerSwitch' || action.kind === 'presetStep') && <>; a recall <Choice label="at a recall" value={binding.onRecall} groups={[{ name: '', items: [{ value: 'stored', label: 'brings the stored value back' }, { value: 'hand', label: 'leaves it as the hand left it' }] }]} onChange={(onRecall) => onChange({ ...binding, onRecall: onRecall as Binding['onRecall'] })} /></>}
+      {' '}<Button look="plain" onClick={() => onChange(null)}>take away</Button>
+      {hidden !== '' && <span className="block text-[13px] leading-4 text-ink2">hidden in {hidden}, where a nearer use wins</span>}
+    </p>
+  );
+}
+
+function SourceDetail({ source, gear, state, style, isValue }: { source: RoleSource; gear: GearList; state: ControlState | null; style: NameStyle; isValue: boolean }) {
+  const edit = useEdit();
+  const change = (label: string, next: Partial<RoleSource>): void => edit({ label, mergeKey: `${label} ${controlKey(source)}`, gearLists: [withSource(gear, source, next)] });
+  const { source: control } = source;
+  const hit = control.kind === 'note' || control.kind === 'program' || control.kind === 'count' || control.kind === 'computerKey';
+  const seven = (label: string, value: number, name: 'lowest' | 'highest') => <NumberField label={label} value={value} min={0} max={127} className="mono" onChange={(next) => change('change the travel that counts', { [name]: next })} />;
+  return (
+    <div className="mt-1.5 flex gap-4 border-b border-rule pb-2">
+      {isValue && !hit && <CurveView source={source} stands={state?.stands ?? null} share={state?.does.find((does) => does.share !== null)?.share ?? null} />}
+      <p className="leading-7">
+        <b>{control.kind === 'computerKey' ? 'computer' : control.port}</b>, {sourceInWords(control, style)}
+        {control.kind === 'controller' && <> · <Choice label="how it sends" value={control.coding} groups={[{ name: '', items: [{ value: 'absolute', label: 'says where it stands' }, { value: 'twos', label: 'turns, 127 is back' }, { value: 'offset', label: 'turns, 63 is back' }, { value: 'signed', label: 'turns, 65 is back' }] }]} onChange={(coding) => change('change how a control sends', { source: { ...control, coding: coding as typeof control.coding } })} /></>}
+        {!isValue && (control.kind === 'controller' || control.kind === 'note') && <> · acts <Choice label="how it acts" value={source.button} groups={[{ name: '', items: [{ value: 'momentary', label: 'on the press' }, { value: 'latching', label: 'on each change' }] }]} onChange={(button) => change('change how a switch acts', { button: button as RoleSource['button'] })} /></>}
+        {!isValue && <>, not again within <NumberField label="guard time" value={source.guardMs} min={0} max={2000} step={10} unit=" ms" className="mono" onChange={(guardMs) => change('change the guard time', { guardMs })} /></>}
+        {isValue && !hit && <> · {seven('lowest', source.lowest, 'lowest')}–{seven('highest', source.highest, 'highest')} counts, <Toggle on={source.reversed} name={source.reversed ? 'reversed' : 'not reversed'} onClick={() => change('turn a control round', { reversed: !source.reversed })} />, curve <NumberField label="curve" value={source.curve} min={-100} max={100} step={5} className="mono" onChange={(curve) => change('change the curve', { curve })} />, takes over <Choice label="pick-up" value={source.pickUp} groups={[{ name: '', items: [{ value: 'atOnce', label: 'at once' }, { value: 'onMeeting', label: 'on meeting the value' }, { value: 'drawnIn', label: 'drawn in' }] }]} onChange={(pickUp) => change('change the pick-up', { pickUp: pickUp as RoleSource['pickUp'] })} /></>}
+        {control.kind !== 'computerKey' && <> · <Toggle on={source.passOn} name={source.passOn ? 'also passed on' : 'used up here'} onClick={() => change('change whether it is passed on', { passOn: !source.passOn })} /></>}
+        {control.kind !== 'computerKey' && <>, <Choice label="channel it comes on" value={String(control.channel ?? 0)} groups={[{ name: '', items: [{ value: '0', label: 'any channel' }, ...Array.from({ length: 16 }, (_, i) => ({ value: String(i + 1), label: `channel ${i + 1}` }))] }]} onChange={(value) => change('change the channel', { source: { ...control, channel: value === '0' ? null : Number(value) } })} /></>}
+        {' '}<Button look="plain" onClick={() => edit({ label: `take a control off ${source.role}`, gearLists: [withoutSource(gear, source)] })}>take it off</Button>
+      </p>
+    </div>
+  );
+}
+
+const Toggle = ({ on, name, onClick }: { on: boolean; name: string; onClick: () => void }) => <button type="button" aria-pressed={on} onClick={onClick} className="border-b border-dotted border-ink hover:border-solid">{name}</button>;
+
+function withBindings(song: Song, patchId: string | null, change: (bindings: Binding[]) => Binding[]): Song {
+  return patchId === null ? { ...song, bindings: change(song.bindings) } : { ...song, patches: song.patches.map((patch) => (patch.id === patchId ? { ...patch, bindings: change(patch.bindings) } : patch)) };
+}
+
+const layersOf = (use: RoleInUse['uses'][number], setlist: Setlist, songs: Readonly<Record<string, Song>>): readonly Layer[] => (use.songId === null ? setlist.layers : songs[use.songId]?.layers ?? []);
+const placeName = (song: Song | undefined, patchId: string | null): string => (!song ? 'a song that is gone' : patchId === null ? song.name : `${song.name}: ${song.patches.find((patch) => patch.id === patchId)?.name ?? 'a patch that is gone'}`);
+const scopeWords = (use: RoleInUse['uses'][number], songs: Readonly<Record<string, Song>>): string => (use.songId === null ? 'whole setlist' : placeName(songs[use.songId], use.patchId));

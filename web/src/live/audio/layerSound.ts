@@ -1,0 +1,87 @@
+import type { Recipe } from './recipe';
+import { Strip, type Desk } from './strip';
+
+/**
+ * What one layer sounds through: the strip of its present preset, and strips of presets that it was stepped away from, until their
+ * notes have ended. Everything but new notes reaches them all.
+ */
+export class LayerSound {
+  private present: Strip;
+  private readonly leaving: Strip[] = [];
+  private main: AudioNode;
+  private balanced: [number, number, number, number] | null = null;
+  /** Last value of each controller and of the wheel, for a strip that comes later. */
+  private readonly controllers = new Map<number, number>();
+
+  constructor(private recipe: Recipe, private readonly desk: Desk, readonly name: string) {
+    this.main = desk.master;
+    this.present = new Strip(recipe, desk, name);
+  }
+
+  change(recipe: Recipe): void {
+    if (recipe === this.recipe) return;
+    this.recipe = recipe;
+    this.forgetSilent();
+    this.leaving.push(this.present);
+    this.present = new Strip(recipe, this.desk, this.name);
+    this.present.route(this.main);
+    if (this.balanced) this.present.balance(...this.balanced, 0);
+    for (const [controller, value] of this.controllers) this.present.controller(0, controller, value);
+  }
+
+  private forgetSilent(): void {
+    for (let i = this.leaving.length - 1; i >= 0; i--) {
+      if (this.leaving[i].isSounding) continue;
+      this.leaving[i].dispose();
+      this.leaving.splice(i, 1);
+    }
+  }
+
+  private get all(): Strip[] {
+    return [this.present, ...this.leaving];
+  }
+
+  route(main: AudioNode): void {
+    this.main = main;
+    for (const strip of this.all) strip.route(main);
+  }
+
+  noteOn(channel: number, key: number, velocity: number): void {
+    this.present.noteOn(channel, key, velocity);
+  }
+
+  /** The oldest note-on of the key ends: that of a preset left behind before that of the present one. */
+  noteOff(channel: number, key: number): void {
+    (this.leaving.find((strip) => strip.holds(channel, key)) ?? this.present).noteOff(channel, key);
+  }
+
+  controller(channel: number, controller: number, value: number): void {
+    if (controller < 120) this.controllers.set(controller, value);
+    else this.controllers.clear();
+    this.present.controller(channel, controller, value);
+    for (let i = 0; i < this.leaving.length; i++) this.leaving[i].controller(channel, controller, value);
+  }
+
+  bend(channel: number, value: number): void {
+    this.present.bend(channel, value);
+    for (let i = 0; i < this.leaving.length; i++) this.leaving[i].bend(channel, value);
+  }
+
+  pressure(value: number): void {
+    this.present.pressure(value);
+    for (let i = 0; i < this.leaving.length; i++) this.leaving[i].pressure(value);
+  }
+
+  balance(levelDb: number, pan: number, room: number, echo: number, rampMs: number): void {
+    this.balanced = [levelDb, pan, room, echo];
+    for (const strip of this.all) strip.balance(levelDb, pan, room, echo, rampMs);
+  }
+
+  fade(fadeMs: number): void {
+    for (const strip of this.all) strip.fade(fadeMs);
+  }
+
+  peak(): number {
+    return this.all.reduce((most, strip) => Math.max(most, strip.peak()), 0);
+  }
+}

@@ -1,0 +1,31 @@
+import { messageInWords } from '@rackle/core';
+import type { OutPort } from '../ports/port';
+
+const HEARD_LINES = 6;
+
+/** A lamp: notes switch its four fields on and off, controller 7 dims it; it shows what it was sent last. */
+export class Beacon implements OutPort {
+  readonly name = 'Beacon';
+  readonly origin = 'bench';
+  readonly fields = [false, false, false, false];
+  readonly heard: string[] = [];
+  brightness = 127;
+
+  constructor(private readonly onChange: () => void) {}
+
+  send(status: number, data1: number, data2: number): void {
+    const kind = status & 0xf0;
+    if (kind === 0x90) this.fields[data1 % 4] = data2 > 0;
+    if (kind === 0x80) this.fields[data1 % 4] = false;
+    if (kind === 0xb0 && data1 === 7) this.brightness = data2;
+    if (kind === 0xb0 && (data1 === 120 || data1 === 123)) this.fields.fill(false);
+    if (status < 0xf0) this.heard.unshift(`ch ${(status & 15) + 1} · ${messageInWords(status, data1, data2)}`);
+    this.heard.length = Math.min(this.heard.length, HEARD_LINES);
+    this.onChange();
+  }
+
+  sendSysex(bytes: Uint8Array): void {
+    this.heard.unshift(`system exclusive, ${bytes.length} bytes`);
+    this.onChange();
+  }
+}
