@@ -51,6 +51,10 @@ function songArb(id: string, carries: Carries, messages: boolean) {
   return fc.record({
     id: fc.constant(id), name: fc.constant(id), transpose: fc.integer({ min: -3, max: 3 }), tempoBpm: fc.constantFrom(60, 133), bars: fc.constant(2),
     layers: fc.tuple(...ids.map((layerId) => layerArb(layerId, carries))),
+    bindings: fc.tuple(fc.constantFrom(...ids), fc.constantFrom('stored', 'hand')).map(([layerId, onRecall]) => [
+      { role: 'Level', action: { kind: 'layerValue', layerId, value: 'levelDb' }, onRecall }, { role: 'Mute', action: { kind: 'layerSwitch', layerId, what: 'mute' }, onRecall },
+      { role: 'Solo', action: { kind: 'layerSwitch', layerId, what: 'solo' } }, { role: 'Sound', action: { kind: 'presetStep', layerId, by: 1 }, onRecall },
+    ]),
     standing: fc.array(partArb(ids.slice(3)), { maxLength: 1 }),
     patches: fc.tuple(patchArb(0), patchArb(1)).map((patches) => patches.map((patch) => ({ ...patch, parts: patch.parts.filter((part) => part.layerId !== ids[3]) }))),
     cues: fc.array(fc.integer({ min: 0, max: 3000 }), { maxLength: 3 }).map((ticks) => ticks.map((atTick, i) => ({ kind: 'recall', id: `c${i}`, atTick, patchId: `${id}p${i % 2}` }))),
@@ -68,7 +72,10 @@ export const showArb = (carries: Carries = 'any', messages = true) => fc.tuple(g
   setlist: {
     entries: [...songs, songs[0]].map((song, i) => ({ kind: 'song', id: `e${i}`, songId: song.id })),
     programs: songs.flatMap((song, s) => song.patches.map((patch, p) => ({ target: { songId: song.id, patchId: patch.id }, program: s * 2 + p }))),
-    bindings: [{ role: 'Next', action: { kind: 'nextStep' } }, { role: 'Panic', action: { kind: 'panic' } }],
+    bindings: [
+      { role: 'Next', action: { kind: 'nextStep' } }, { role: 'Panic', action: { kind: 'panic' } }, { role: 'Keep', action: { kind: 'hold' } }, { role: 'Up', action: { kind: 'transposeUp' } },
+      { role: 'Level', action: { kind: 'wholeValue', value: 'levelDb' } }, { role: 'Patch', action: { kind: 'patch', number: 2 } }, { role: 'Tap', action: { kind: 'tapTempo' } },
+    ],
   },
   gear: {
     id: 'g', name: 'G', songRecall: gear.songRecall, sendAgain: gear.sendAgain,
@@ -80,6 +87,7 @@ export const showArb = (carries: Carries = 'any', messages = true) => fc.tuple(g
     ],
     roles: [
       { role: 'Next', source: { port: 'Keys', kind: 'note', number: 55 } }, { role: 'Next', source: { port: 'Feet', kind: 'controller', number: 80 } },
+      ...['Level', 'Mute', 'Solo', 'Keep', 'Up', 'Sound', 'Patch', 'Tap'].map((role, i) => ({ role, source: { port: 'Keys', kind: 'controller', number: 20 + i }, guardMs: 0, pickUp: (['atOnce', 'onMeeting', 'drawnIn'] as const)[i % 3], passOn: i === 3 })),
     ],
   },
   instruments: [outboardInstrument({ switchMs: gear.switchMs })],
@@ -108,7 +116,7 @@ const noteArb = fc.oneof(
 );
 const controllerArb = fc.oneof(
   message(0xb0, fc.constantFrom(64, 64, 66, 67), fc.constantFrom(0, 30, 64, 127)),
-  message(0xb0, fc.constantFrom(0, 1, 6, 11, 32, 80, 98, 101), key), message(0xe0, key, key), message(0xd0, key, fc.constant(0)), message(0xa0, nearKey, key),
+  message(0xb0, fc.constantFrom(0, 1, 6, 11, 32, 80, 98, 101), key), message(0xb0, fc.integer({ min: 20, max: 27 }), fc.constantFrom(0, 40, 90, 127)), message(0xe0, key, key), message(0xd0, key, fc.constant(0)), message(0xa0, nearKey, key),
   message(0xb0, fc.integer({ min: 120, max: 127 }), fc.constant(0)),
 );
 export const recallArb: fc.Arbitrary<Happening> = fc.oneof(

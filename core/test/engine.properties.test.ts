@@ -44,6 +44,7 @@ function play(rig: TestRig, playing: Playing, each?: (happening: Happening, sent
 function letGo(rig: TestRig, atMs: number): void {
   const { engine } = rig;
   engine.perform('stop', atMs);
+  if (engine.isHolding) engine.perform('hold', atMs);
   engine.outputBack(rig.book.findOutputPort('Skerry'), atMs);
   rig.book.destinations.forEach((_, destination) => engine.setReady(destination, true, atMs));
   for (const device of ['Aster 73', 'Cobble 25', 'Treadle 6']) {

@@ -15,7 +15,10 @@ test('the running order is changed by keyboard and by drag, and undone', async (
   const [from, to] = [(await handle.boundingBox())!, (await target.boundingBox())!];
   await page.mouse.move(from.x + 8, from.y + 20);
   await page.mouse.down();
-  for (let i = 1; i <= 10; i++) await page.mouse.move(to.x + 8, from.y + 20 + ((to.y - from.y) * i) / 10);
+  for (let i = 1; i <= 10; i++) {
+    await page.mouse.move(to.x + 8, from.y + 20 + ((to.y - from.y) * i) / 10);
+    await page.waitForTimeout(20);
+  }
   await page.mouse.up();
   await expect.poll(async () => (await names())[2]).toBe('Slow Bell');
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);

@@ -19,7 +19,7 @@ test('a player opens the demo, plays, steps on the Treadle, and hears the old ch
   await page.getByRole('button', { name: 'page up' }).click();
   await page.getByRole('button', { name: 'Treadle pedal 2' }).dispatchEvent('pointerdown');
   await expect(page.getByTestId('last-word')).toContainText('Treadle 6 · ch 1 · program 8 → Third Ferry Home: Quay');
-  await expect(page.getByRole('log')).toContainText('Quay (program)');
+  await expect(page.getByRole('log')).toContainText('→ Third Ferry Home: Quay');
   await expect(page.locator('[data-position="7"]')).toHaveAttribute('aria-current', 'true');
   expect(await loudest(page, 300)).toBeGreaterThan(0.003);
   await page.getByRole('link', { name: 'Stage' }).click();

@@ -17,9 +17,7 @@ export const later = {
 
 const WAIT_MS = 1500;
 
-/** Fetches everything, one after the other, once the first page has had its time. What cannot be fetched now is tried when it is wanted. */
+/** Fetches everything once the first page has had its time. What cannot be fetched now is tried when it is wanted. */
 export function fetchRest(): void {
-  setTimeout(() => void (async () => {
-    for (const fetchOne of Object.values(later)) await fetchOne().catch(() => undefined);
-  })(), WAIT_MS);
+  setTimeout(() => { for (const fetchOne of Object.values(later)) void fetchOne().catch(() => undefined); }, WAIT_MS);
 }

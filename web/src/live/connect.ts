@@ -1,4 +1,5 @@
 import ClockWorker from './host/clock.worker?worker';
+import { SimulatedInput } from './bench/simulatedInput';
 import { doorOn, hostEndOn, type HandOver, type HostDoor } from './door';
 import { EngineHost } from './host/EngineHost';
 import { browserMemory } from './host/remembered';
@@ -23,5 +24,11 @@ export function connectHost(): HostDoor {
   });
   // For tests that measure: how long messages took from arrival to hand-over.
   (globalThis as { rackleHandOver?: () => HandOver }).rackleHandOver = () => host.handOverTimes();
+  // For tests that play more gear than the bench has: a further simulated input.
+  (globalThis as { rackleInput?: (name: string) => SimulatedInput }).rackleInput = (name) => {
+    const input = new SimulatedInput(name, host, () => performance.now());
+    input.plug(true);
+    return input;
+  };
   return doorOn(port1);
 }

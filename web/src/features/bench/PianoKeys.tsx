@@ -22,27 +22,31 @@ export function PianoKeys({ device, lowest, highest, send }: Props) {
   const pointers = useRef(new Map<number, number>());
   const typed = useRef(new Map<string, number>());
   const key = (number: number, velocity: number): void => send({ device, kind: 'key', key: number, velocity });
-  // A page that loses the keyboard hears no key-up: let everything typed go.
+  // A key goes up wherever the focus is by then; a page that loses the keyboard hears no key-up at all: let everything typed go.
   useEffect(() => {
     const held = typed.current;
-    const release = (): void => {
-      for (const number of held.values()) send({ device, kind: 'key', key: number, velocity: 0 });
-      held.clear();
+    const lift = (code: string): void => {
+      const number = held.get(code);
+      held.delete(code);
+      if (number !== undefined) send({ device, kind: 'key', key: number, velocity: 0 });
     };
+    const onUp = (event: globalThis.KeyboardEvent): void => lift(event.code);
+    const release = (): void => { for (const code of [...held.keys()]) lift(code); };
+    window.addEventListener('keyup', onUp, true);
     window.addEventListener('blur', release);
     return () => {
       release();
+      window.removeEventListener('keyup', onUp, true);
       window.removeEventListener('blur', release);
     };
   }, [send, device]);
-  const onKey = (event: KeyboardEvent, pressed: boolean): void => {
+  const onKeyDown = (event: KeyboardEvent): void => {
     const number = COMPUTER_KEYS[event.code];
     if (number === undefined || event.ctrlKey || event.metaKey || event.altKey) return;
     event.preventDefault();
-    if (event.repeat || pressed === typed.current.has(event.code)) return;
-    if (pressed) typed.current.set(event.code, number);
-    else typed.current.delete(event.code);
-    key(number, pressed ? 92 : 0);
+    if (event.repeat || typed.current.has(event.code)) return;
+    typed.current.set(event.code, number);
+    key(number, 92);
   };
   const start = (number: number) => (event: PointerEvent<HTMLElement>): void => {
     const { top, height } = event.currentTarget.getBoundingClientRect();
@@ -65,7 +69,7 @@ export function PianoKeys({ device, lowest, highest, send }: Props) {
   const isDown = (number: number): boolean => down.some((candidate) => candidate.key === number);
   return (
     <div
-      role="group" aria-label={`keys of ${device}`} tabIndex={0} data-keys="own" onKeyDown={(event) => onKey(event, true)} onKeyUp={(event) => onKey(event, false)} onPointerUp={end} onPointerCancel={end} onPointerLeave={end}
+      role="group" aria-label={`keys of ${device}`} tabIndex={0} data-keys="own" onKeyDown={onKeyDown} onPointerUp={end} onPointerCancel={end} onPointerLeave={end}
       className="relative flex h-full min-h-16 min-w-40 flex-1 touch-none border-t-2 border-ink select-none"
     >
       {whites.map((number) => (

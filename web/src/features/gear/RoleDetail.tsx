@@ -6,7 +6,7 @@ import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { ActionChoice } from './ActionChoice';
 import { CurveView } from './CurveView';
-import { withSource, withoutSource } from './gearEdits';
+import { withPort, withSource, withoutSource } from './gearEdits';
 
 interface Props {
   role: RoleInUse;
@@ -25,7 +25,7 @@ export function RoleDetail({ role, gear, sources, states, style, here, onLearn }
       <Uses role={role} here={here} />
       <section aria-label={`controls of ${role.role}`}>
         <h3 className="text-[13px] font-bold text-ink2">what plays it</h3>
-        {sources.map((source) => <SourceDetail key={controlKey(source)} source={source} gear={gear} state={states.get(controlKey(source)) ?? null} style={style} isValue={role.isValue === true} />)}
+        {sources.map((source) => <SourceDetail key={controlKey(source)} source={source} gear={gear} state={states.get(controlKey(source)) ?? null} style={style} isValue={role.isValue === true} onLearn={onLearn} />)}
         <p className="mt-2"><Button onClick={onLearn}>{sources.length === 0 ? 'Learn its control' : 'Learn another control'}</Button></p>
       </section>
     </div>
@@ -92,7 +92,21 @@ function Use({ use, layers, where, hidden, onChange }: { use: RoleInUse['uses'][
   );
 }
 
-function SourceDetail({ source, gear, state, style, isValue }: { source: RoleSource; gear: GearList; state: ControlState | null; style: NameStyle; isValue: boolean }) {
+/** Some senders do not send a number twice in a row: what works with them. */
+function ProgramAdvice({ source, gear, onLearn }: { source: RoleSource; gear: GearList; onLearn: () => void }) {
+  const edit = useEdit();
+  const { source: control } = source;
+  if (control.kind !== 'program') return null;
+  const count = (direction: 'up' | 'down'): void => {
+    const counting = withPort(gear, control.port, 'in', (port) => (port.direction === 'in' ? { ...port, programs: { kind: 'counter', channels: null, lowest: 0, highest: 127, guardMs: 120 } } : port));
+    edit({ label: `let ${control.port} count`, gearLists: [{ ...counting, roles: counting.roles.map((entry) => (entry.role === source.role && entry.source.kind === 'program' && entry.source.port === control.port ? { ...entry, source: { kind: 'count', port: control.port, channel: control.channel, direction } } : entry)) }] });
+  };
+  return (
+    <span className="block text-[13px] leading-5 text-ink2">Does it stay silent when it is pressed twice? Then <Button look="plain" onClick={onLearn}>put a second pedal on the role</Button> and step on them in turn, or let the direction of its numbers count: <Button look="plain" onClick={() => count('up')}>a higher number plays it</Button><Button look="plain" onClick={() => count('down')}>a lower one</Button></span>
+  );
+}
+
+function SourceDetail({ source, gear, state, style, isValue, onLearn }: { source: RoleSource; gear: GearList; state: ControlState | null; style: NameStyle; isValue: boolean; onLearn: () => void }) {
   const edit = useEdit();
   const change = (label: string, next: Partial<RoleSource>): void => edit({ label, mergeKey: `${label} ${controlKey(source)}`, gearLists: [withSource(gear, source, next)] });
   const { source: control } = source;
@@ -109,6 +123,7 @@ function SourceDetail({ source, gear, state, style, isValue }: { source: RoleSou
         {isValue && !hit && <> · {seven('lowest', source.lowest, 'lowest')}–{seven('highest', source.highest, 'highest')} counts, <Toggle on={source.reversed} name={source.reversed ? 'reversed' : 'not reversed'} onClick={() => change('turn a control round', { reversed: !source.reversed })} />, curve <NumberField label="curve" value={source.curve} min={-100} max={100} step={5} className="mono" onChange={(curve) => change('change the curve', { curve })} />, takes over <Choice label="pick-up" value={source.pickUp} groups={[{ name: '', items: [{ value: 'atOnce', label: 'at once' }, { value: 'onMeeting', label: 'on meeting the value' }, { value: 'drawnIn', label: 'drawn in' }] }]} onChange={(pickUp) => change('change the pick-up', { pickUp: pickUp as RoleSource['pickUp'] })} /></>}
         {control.kind !== 'computerKey' && <> · <Toggle on={source.passOn} name={source.passOn ? 'also passed on' : 'used up here'} onClick={() => change('change whether it is passed on', { passOn: !source.passOn })} /></>}
         {control.kind !== 'computerKey' && <>, <Choice label="channel it comes on" value={String(control.channel ?? 0)} groups={[{ name: '', items: [{ value: '0', label: 'any channel' }, ...Array.from({ length: 16 }, (_, i) => ({ value: String(i + 1), label: `channel ${i + 1}` }))] }]} onChange={(value) => change('change the channel', { source: { ...control, channel: value === '0' ? null : Number(value) } })} /></>}
+        {control.kind === 'program' && <ProgramAdvice source={source} gear={gear} onLearn={onLearn} />}
         {' '}<Button look="plain" onClick={() => edit({ label: `take a control off ${source.role}`, gearLists: [withoutSource(gear, source)] })}>take it off</Button>
       </p>
     </div>
