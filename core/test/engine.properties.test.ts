@@ -6,7 +6,7 @@ import { TestRig, outboardInstrument, type Sent } from './build';
 
 /** Printed with every run; a failure is pinned below with its seed and path. */
 const SEED = 20_261_123;
-const RUNS = 700;
+const RUNS = 500;
 
 const rigFor = (generated: GeneratedShow): TestRig => new TestRig(generated.songs.map((song) => Song.parse(song)), { setlist: generated.setlist, gear: generated.gear, instruments: generated.instruments });
 

@@ -321,6 +321,18 @@ describe('preset steps', () => {
     expect(rig.take()).toEqual([]);
   });
 
+  // Found by property 6 (seed 20261123, path 266:…): an edit told the channel its own address again, over what a message had put there.
+  it('send nothing at an edit, whatever has been put on the channel meanwhile', () => {
+    const { songs, gear: list } = stepping({ instrumentId: 'skerry', presetId: 'sk0' });
+    const entering = [{ kind: 'program', port: 'Skerry', channel: 1, program: 99 }];
+    const rig = new TestRig(songs.map((moth) => ({ ...moth, patches: moth.patches.map((patch) => ({ ...patch, entering })) }) as typeof moth), { gear: list, instruments: [outboardInstrument({ switchMs: 0 })] });
+    press(rig, 80, 100);
+    rig.engine.recall(1, 200);
+    rig.take();
+    rig.edit('Moth', (moth) => ({ ...moth, patches: moth.patches.map((patch) => ({ ...patch, name: `${patch.name}!` })) }), 300);
+    expect(rig.take()).toEqual([]);
+  });
+
   it('count an instrument that knows only next and previous, the shorter way round; its count can be set right', () => {
     const names = Array.from({ length: 6 }, (_, i) => ({ id: `c${i}`, name: `c${i}`, program: i }));
     const counted = outboardInstrument({ switchMs: 0, names, counted: { next: { kind: 'controller', number: 20, value: 127 }, previous: { kind: 'note', number: 3 } } });

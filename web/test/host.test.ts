@@ -185,4 +185,123 @@ describe('the engine’s host', () => {
     // What its second port repeats is told too, and that it was not used.
     expect(records.map(({ record }) => record.type)).toEqual(['in', 'out', 'played', 'in', 'ignored']);
   });
+
+  it('learns a row of roles: what is moved meanwhile is not played, what was played before still ends', async () => {
+    const { host, bench, sound, events, snapshot } = setUp();
+    host.command({ type: 'startSound' });
+    await snapshot();
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    host.command({ type: 'learn', roles: ['Next song', 'Echo'] });
+    expect((await snapshot()).learn).toMatchObject({ waitsFor: 'Next song', left: 2 });
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
+    for (const down of [true, false]) {
+      bench({ device: 'Clack 2', kind: 'pedal', pedal: 0, down });
+      await jest.advanceTimersByTimeAsync(100);
+    }
+    await jest.advanceTimersByTimeAsync(1000);
+    // It plays “Next patch” already.
+    expect((await snapshot()).learn).toMatchObject({ waitsFor: 'Next song', taken: { by: 'Next patch' } });
+    bench({ device: 'Keg 4', kind: 'hit', pad: 1, zone: 'rim', velocity: 90 });
+    await jest.advanceTimersByTimeAsync(1000);
+    for (let value = 0; value < 120; value += 5) bench({ device: 'Cobble 25', kind: 'knob', knob: 2, value });
+    await jest.advanceTimersByTimeAsync(1000);
+    const learned = events.flatMap((event) => (event.type === 'learned' ? [[event.role, event.learned.source]] : []));
+    expect(learned).toEqual([['Next song', { kind: 'note', port: 'Keg 4', channel: 10, number: 40 }], ['Echo', { kind: 'controller', port: 'Cobble 25', channel: 1, number: 22, coding: 'absolute' }]]);
+    const after = await snapshot();
+    expect(after.learn).toBeNull();
+    expect(after.position).toBe(0);
+    expect(sound.heard.filter(([, status]) => status === 0x90 || status === 0x80)).toHaveLength(2);
+  });
+
+  it('never learns the second port of Aster 73', async () => {
+    const { host, bench, events } = setUp();
+    host.command({ type: 'learn', roles: ['Next song'] });
+    for (const velocity of [80, 0]) bench({ device: 'Aster 73', kind: 'key', key: 28, velocity });
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(events.find((event) => event.type === 'learned')).toMatchObject({ learned: { source: { port: 'Keys', number: 28 } } });
+  });
+
+  it('moves the whole level by the reversed pedal, mutes reeds by a pad, keeps what sounds by a drum pad', async () => {
+    const { host, bench, sound, snapshot } = setUp();
+    host.command({ type: 'startSound' });
+    await snapshot();
+    bench({ device: 'Heel 1', kind: 'heel', stands: 0 });
+    bench({ device: 'Heel 1', kind: 'heel', stands: 1 });
+    expect(sound.told.filter((line) => line.startsWith('whole 0')).at(-1)).toBe('whole 0 0');
+    bench({ device: 'Heel 1', kind: 'heel', stands: 0 });
+    expect(sound.told.at(-1)).toBe('whole 0 -30');
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    bench({ device: 'Keg 4', kind: 'hit', pad: 0, zone: 'head', velocity: 90 });
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
+    expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
+    expect((await snapshot()).holding).toBe(true);
+    await jest.advanceTimersByTimeAsync(200);
+    bench({ device: 'Keg 4', kind: 'hit', pad: 0, zone: 'head', velocity: 90 });
+    expect(sound.heard.filter(([, status]) => status === 0x80)).toHaveLength(1);
+  });
+
+  it('steps an instrument’s preset, and tells the sound which', async () => {
+    const { host, sound, snapshot } = setUp();
+    const gear = structuredClone(demo.gearLists[0]);
+    gear.roles.push({ ...gear.roles[0], role: 'Other stop' as (typeof gear.roles)[0]['role'], source: { kind: 'computerKey', code: 'KeyO' } });
+    host.command(structuredClone({ type: 'show', songs: demo.songs, instruments: demo.instruments, setlist, gear }));
+    host.command({ type: 'startSound' });
+    await snapshot();
+    host.command({ type: 'recall', position: 17 });
+    host.command({ type: 'computerKey', code: 'KeyO', down: true });
+    host.command({ type: 'computerKey', code: 'KeyO', down: false });
+    expect(sound.told).toContain('drawbar-house drawbar-house/full-house');
+  });
+
+  it('changes the gear list without ending a note, and hears the new one at once', async () => {
+    const { host, bench, sound, snapshot } = setUp();
+    host.command({ type: 'startSound' });
+    await snapshot();
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    host.command(structuredClone({ type: 'show', songs: demo.songs, instruments: demo.instruments, setlist: { ...setlist, gearListId: demo.gearLists[1].id }, gear: demo.gearLists[1] }));
+    expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
+    bench({ device: 'Cobble 25', kind: 'key', key: 64, velocity: 90 });
+    expect(sound.heard.filter(([, status]) => status === 0x90)).toHaveLength(2);
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
+    expect(sound.heard.filter(([, status]) => status === 0x80)).toHaveLength(1);
+  });
+
+  it('writes a sheet into Treadle 6, whose pedals then send it with its bank', async () => {
+    const { host, bench, events, snapshot } = setUp();
+    host.command({ type: 'watch', monitor: true, meters: false });
+    bench({ device: 'Treadle 6', kind: 'write', buttons: [{ page: 1, button: 2, channel: 3, msb: 0, lsb: 0, program: 7 }] });
+    bench({ device: 'Treadle 6', kind: 'pedal', pedal: 0 });
+    bench({ device: 'Treadle 6', kind: 'pedal', pedal: 1 });
+    await jest.advanceTimersByTimeAsync(300);
+    const came = events.flatMap((event) => (event.type === 'records' ? event.records : [])).flatMap(({ record }) => (record.type === 'in' ? [[record.status, record.data1, record.data2]] : []));
+    expect(came).toEqual([[0xb2, 0, 0], [0xb2, 32, 0], [0xc2, 7, 0]]);
+    expect((await snapshot()).patchId).toBe('third-ferry-home/quay');
+  });
+
+  it('plays a test tone through an output, and sends everything to all gear again when it is asked', async () => {
+    const { host, sound, last, snapshot } = setUp();
+    host.command({ type: 'startSound' });
+    await snapshot();
+    host.command({ type: 'testTone', output: 'Main' });
+    expect(sound.told.at(-1)).toBe('tone Main');
+    host.command({ type: 'recall', position: 16 });
+    await jest.advanceTimersByTimeAsync(400);
+    const before = last('bench')!.bench.skerry.heard.length;
+    host.command({ type: 'perform', action: 'resend' });
+    await jest.advanceTimersByTimeAsync(300);
+    expect(last('bench')!.bench.skerry.heard.length).toBeGreaterThan(before);
+  });
+
+  it('a flood of system exclusive and mode messages changes nothing that sounds, and is counted', async () => {
+    const { host, bench, sound, snapshot } = setUp();
+    host.command({ type: 'startSound' });
+    await snapshot();
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    for (let i = 0; i < 5000; i++) {
+      host.onSysex('Treadle 6', 100_000, Date.now());
+      host.onMessage('Treadle 6', 0xb0, i % 2 === 0 ? 121 : 123, 0, Date.now());
+    }
+    expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
+    expect((await snapshot()).keys).toHaveLength(1);
+  });
 });

@@ -60,4 +60,20 @@ describe('the machine’s MIDI ports', () => {
     expect(await connectWebMidi(listener, () => Promise.reject(new DOMException('no', 'NotAllowedError')))).toBe('refused');
     expect(await connectWebMidi(listener, () => Promise.reject(new DOMException('no MIDI system', 'InvalidStateError')))).toBe('absent');
   });
+
+  it('of one model are told apart, and a replugged one is found again by its name, also under a new id', async () => {
+    const { heard, listener, access } = setUp();
+    const twins = [new FakePort('a', 'Twin', 'input'), new FakePort('b', 'Twin', 'input')];
+    access.inputs = new Map(twins.map((port) => [port.id, port]));
+    await connectWebMidi(listener, () => Promise.resolve(access as unknown as MIDIAccess));
+    const change = (port: FakePort, state: string): void => {
+      port.state = state;
+      access.onstatechange!({ port });
+    };
+    change(twins[0], 'disconnected');
+    change(new FakePort('c', 'Twin', 'input'), 'connected');
+    change(twins[1], 'disconnected');
+    change(twins[1], 'connected');
+    expect(heard.filter(([kind]) => kind === 'input').map(([, name, here]) => `${name} ${here}`)).toEqual(['Twin true', 'Twin (2) true', 'Twin false', 'Twin true', 'Twin (2) false', 'Twin (2) true']);
+  });
 });

@@ -20,10 +20,15 @@ export interface SongSurroundings {
   readonly bindsLayers: boolean;
 }
 
+interface Folder {
+  places: ReadonlyMap<string, number>;
+  addresses: readonly Address[];
+}
+
 /** Equal tables are one table. They do not depend on the gear. */
 export class SharedTables {
   private readonly bytes = new Map<string, Uint8Array>();
-  private readonly presetsOf = new Map<Instrument, { count: number; addresses: readonly Address[] }>();
+  private readonly presetsOf = new Map<Instrument, Map<string | null, Folder>>();
 
   flags(key: string, make: () => Uint8Array): Uint8Array {
     const known = this.bytes.get(key) ?? make();
@@ -31,14 +36,24 @@ export class SharedTables {
     return known;
   }
 
-  /** Addresses of all names of an instrument, in their order; of a counted one the place in the list stands for the program. */
-  presets(instrument: Instrument): { count: number; addresses: readonly Address[] } {
-    const known = this.presetsOf.get(instrument) ?? {
-      count: instrument.names.length,
-      addresses: instrument.names.map((name, i) => (instrument.counted ? { msb: -1, lsb: -1, program: i } : { msb: name.msb ?? -1, lsb: name.lsb ?? -1, program: name.program })),
-    };
-    this.presetsOf.set(instrument, known);
-    return known;
+  /**
+   * What preset steps walk along, and where a preset stands in it: the folder of the name list that the preset is in.
+   * A counted instrument has but one way through its list, the whole of it: there the place stands for the program.
+   */
+  presets(instrument: Instrument, presetId: string): { count: number; own: number; addresses: readonly Address[] } {
+    const folder = instrument.counted ? null : instrument.names.find((name) => name.id === presetId)?.folder ?? '';
+    const byFolder = this.presetsOf.get(instrument) ?? new Map<string | null, Folder>();
+    this.presetsOf.set(instrument, byFolder);
+    let known = byFolder.get(folder);
+    if (!known) {
+      const names = folder === null ? instrument.names : instrument.names.filter((name) => name.folder === folder);
+      known = {
+        places: new Map(names.map((name, i) => [name.id as string, i])),
+        addresses: names.map((name, i) => (folder === null ? { msb: -1, lsb: -1, program: i } : { msb: name.msb ?? -1, lsb: name.lsb ?? -1, program: name.program })),
+      };
+      byFolder.set(folder, known);
+    }
+    return { count: known.addresses.length, own: known.places.get(presetId) ?? -1, addresses: known.addresses };
   }
 }
 
@@ -124,14 +139,13 @@ function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurround
     const destination = book.outputPort(stored.port);
     const channel = (layer.sound.channel ?? stored.channel) - 1;
     const key = `${scope} ${layer.id} ${stored.port} ${channel} ${presetId}`;
-    const presets = around.shared.presets(stored);
-    const own = preset ? stored.names.indexOf(preset) : -1;
-    const address = own >= 0 ? presets.addresses![own] : null;
+    const presets = around.shared.presets(stored, presetId);
+    const address = presets.addresses[presets.own] ?? null;
     if (!preset) notes.push({ code: 'no-such-preset', message: `${place}: ${layer.name} plays a preset that ${stored.name} does not have` });
     return {
       ...common, index: book.layer(key, layer.name), destination, lane: laneOf(book, destination) + channel, lanes: 1, outboard: true,
       notReady: layer.notReady === null || layer.notReady === 'stay' ? WAIT : NOT_READY[layer.notReady],
-      address, presets: { ...presets, own }, sendsLevel: layer.sendsLevel && takesLevel(owners, `${stored.port} ${channel}`),
+      address, presets, sendsLevel: layer.sendsLevel && takesLevel(owners, `${stored.port} ${channel}`),
       silent: takesChannel(owners, `${stored.port} ${channel}`, address, `${place}: ${layer.name}`, notes),
     };
   }

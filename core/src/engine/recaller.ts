@@ -54,8 +54,8 @@ export class Recaller {
     const again = step === rig.step;
     this.leftAt[show.records[position * RECORD_STRIDE + RECORD_ENTRY]] = position;
     const moved = this.hands.anyTouched;
-    if (moved) this.hands.forgetStored();
-    if (!again || moved) this.change(position, again);
+    const presetsGoBack = moved && this.hands.forgetStored();
+    if (!again || moved) this.change(position, again, presetsGoBack);
     if (again) {
       if (show.sendAgain) {
         for (const layer of step.patch.layers) this.select(layer, true);
@@ -76,7 +76,7 @@ export class Recaller {
   }
 
   /** Goes to a position; as an edit of what is current, the patch itself is neither left nor entered. */
-  private change(position: number, isEdit: boolean): void {
+  private change(position: number, isEdit: boolean, presetsGoBack = false): void {
     const { rig } = this;
     const { records, patches, plans, values, mutes, steps } = rig.show!;
     const at = position * RECORD_STRIDE;
@@ -104,17 +104,20 @@ export class Recaller {
     rig.leavesWithMessages = (records[at + RECORD_MESSAGES] & LEAVES_WITH_MESSAGES) !== 0;
     this.hands.overlay();
     if (patchChanges) this.selectNew();
-    if (this.anyPresetStepped) this.applyPresets();
+    if (this.anyPresetStepped) this.applyPresets(presetsGoBack);
     if (enters && (records[at + RECORD_MESSAGES] & ENTERS_WITH_MESSAGES) !== 0) this.sendMessages(patch.entering);
     this.applyBalance(rig.values === values ? oldValuesAt : -1, patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS]);
     this.listLive();
     this.settleLayers();
   }
 
-  /** Every layer sounds with the preset that hands have stepped it to, or with its own. */
-  private applyPresets(): void {
+  /**
+   * Every layer sounds with the preset that hands have stepped it to, or with its own. Outboard gear that was there before is told
+   * only when a preset has gone back: what is merely edited gets no program.
+   */
+  private applyPresets(outboardToo: boolean): void {
     const { patch } = this.rig;
-    for (let i = 0; i < patch!.layers.length; i++) this.presetStepped(patch!.layers[i]);
+    for (let i = 0; i < patch!.layers.length; i++) if (outboardToo || !patch!.layers[i].outboard) this.presetStepped(patch!.layers[i]);
   }
 
   /** The preset of a layer of the present patch may be another than before. */

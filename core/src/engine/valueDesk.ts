@@ -222,20 +222,25 @@ export class ValueDesk {
     return this.touchedCount > 0;
   }
 
-  /** A recall brings stored values back, all but those that stay as the hand left them. */
-  forgetStored(): void {
+  /** A recall brings stored values back, all but those that stay as the hand left them. @returns whether any preset goes back. */
+  forgetStored(): boolean {
     let kept = 0;
+    let anyPreset = false;
     for (let i = 0; i < this.touchedCount; i++) {
       const fader = this.touched[i];
       const stays = this.stays[fader];
       for (let slot = 0; slot < BALANCE_STRIDE; slot++) if ((stays & (1 << slot)) === 0) this.values[fader * BALANCE_STRIDE + slot] = NaN;
       if ((stays & 16) === 0) this.mutes[fader] = UNTOUCHED;
       if ((stays & 32) === 0) this.solos[fader] = UNTOUCHED;
-      if ((stays & 64) === 0) this.presets[fader] = UNTOUCHED;
+      if ((stays & 64) === 0) {
+        anyPreset ||= this.presets[fader] !== UNTOUCHED;
+        this.presets[fader] = UNTOUCHED;
+      }
       if (stays !== 0) this.touched[kept++] = fader;
       else this.isTouched[fader] = 0;
     }
     this.touchedCount = kept;
+    return anyPreset;
   }
 
   /** Lays what hands have moved over the balance that a recall or an edit has just put in place. */

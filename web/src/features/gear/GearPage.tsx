@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
 import { LearnBar } from './LearnBar';
+import { LearnedNote } from './LearnedNote';
 import { PortList } from './PortList';
 import { RoleDetail } from './RoleDetail';
 import { RoleRow } from './RoleRow';
@@ -88,7 +89,7 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
   const ports = useApp(({ live }) => live.ports);
   const { controls, learn, songId, patchId } = useApp(({ live }) => live.snapshot);
   const [open, setOpen] = useState<string | null>(null);
-  const startLearning = useLearn();
+  const { start: startLearning, last } = useLearn();
   const roles = useMemo(() => rolesInUse(setlist, songs), [setlist, songs]);
   const left = useMemo(() => openRoles(setlist, songs, gear), [setlist, songs, gear]);
   const proposals = useMemo(() => proposeSources(setlist, songs, gear, Object.values(lists).filter((list) => list.id !== gear.id)), [setlist, songs, gear, lists]);
@@ -124,6 +125,7 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
               proposal={sources.length === 0 ? proposals.find((proposal) => proposal.role === role.role) ?? null : null} missed={missing ? missedWords(missing.missedIn, songs) : null}
               onOpen={() => setOpen(isOpen ? null : role.role)} onLearn={() => startLearning([role.role])} onTake={(proposal) => take([proposal])}
             />
+            {last?.role === role.role && <LearnedNote gear={gear} role={role.role} learned={last.learned} />}
             {isOpen && (
               <>
                 <div className="flex items-center gap-2 bg-ground2/50 px-3 pt-2 text-[13px]">

@@ -1,4 +1,4 @@
-import { Binding, controlKey, movesValue, sourceInWords, type Action, type GearList, type Layer, type NameStyle, type PatchId, type RoleInUse, type RoleSource, type Setlist, type Song, type SongId } from '@rackle/core';
+import { Binding, controlKey, inputsOf, movesValue, sourceInWords, type Action, type GearList, type Layer, type NameStyle, type PatchId, type RoleInUse, type RoleSource, type Setlist, type Song, type SongId } from '@rackle/core';
 import type { ControlState } from '../../live/door';
 import { useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -116,7 +116,8 @@ function SourceDetail({ source, gear, state, style, isValue, onLearn }: { source
     <div className="mt-1.5 flex gap-4 border-b border-rule pb-2">
       {isValue && !hit && <CurveView source={source} stands={state?.stands ?? null} share={state?.does.find((does) => does.share !== null)?.share ?? null} />}
       <p className="leading-7">
-        <b>{control.kind === 'computerKey' ? 'computer' : control.port}</b>, {sourceInWords(control, style)}
+        {control.kind === 'computerKey' ? <b>computer</b> : <Choice label="port it comes by" className="font-bold" value={control.port} groups={[{ name: '', items: [...new Set([...inputsOf(gear).map((port) => port.alias as string), control.port as string])].map((alias) => ({ value: alias, label: alias })) }]} onChange={(port) => change('change the port', { source: { ...control, port: port as typeof control.port } })} />}, {sourceInWords(control, style)}
+        {'number' in control && <> · number <NumberField label="number on the wire" value={control.number} min={0} max={control.kind === 'controller14' ? 31 : control.kind === 'controller' ? 119 : 127} className="mono" onChange={(number) => change('change the number', { source: { ...control, number } })} /></>}
         {control.kind === 'controller' && <> · <Choice label="how it sends" value={control.coding} groups={[{ name: '', items: [{ value: 'absolute', label: 'says where it stands' }, { value: 'twos', label: 'turns, 127 is back' }, { value: 'offset', label: 'turns, 63 is back' }, { value: 'signed', label: 'turns, 65 is back' }] }]} onChange={(coding) => change('change how a control sends', { source: { ...control, coding: coding as typeof control.coding } })} /></>}
         {!isValue && (control.kind === 'controller' || control.kind === 'note') && <> · acts <Choice label="how it acts" value={source.button} groups={[{ name: '', items: [{ value: 'momentary', label: 'on the press' }, { value: 'latching', label: 'on each change' }] }]} onChange={(button) => change('change how a switch acts', { button: button as RoleSource['button'] })} /></>}
         {!isValue && <>, not again within <NumberField label="guard time" value={source.guardMs} min={0} max={2000} step={10} unit=" ms" className="mono" onChange={(guardMs) => change('change the guard time', { guardMs })} /></>}

@@ -36,8 +36,10 @@ export function RoleRow({ role, does, where, gear, sources, states, twice, alive
         {sources.length === 0 && (
           <span className="flex min-w-0 items-center gap-2">
             <span className="inline-block -rotate-1 border border-ink px-1.5 text-xs font-bold">open</span>
-            {proposal ? <span className="min-w-0 truncate text-ink2" title={proposal.because}>proposed: <button type="button" className="font-bold text-ink underline" onClick={() => onTake(proposal)}>{proposalWords(proposal)}</button></span>
-              : <span className="min-w-0 truncate text-[13px] text-ink2">{missed}</span>}
+            <span className="min-w-0 text-ink2">
+              {proposal && <span className="block truncate leading-5" title={proposal.because}>proposed: <button type="button" className="font-bold text-ink underline" onClick={() => onTake(proposal)}>{proposalWords(proposal)}</button></span>}
+              {missed !== null && <span className="block truncate text-[13px] leading-4" title={missed}>{missed}</span>}
+            </span>
             <span className="ml-auto"><Button look="plain" onClick={onLearn}>learn</Button></span>
           </span>
         )}

@@ -1,9 +1,11 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import type { Learned } from '@rackle/core';
 import { useDoor, useEdit, useGear } from '../../state/hooks';
 import { withLearned, withoutLastSource } from './gearEdits';
 
-/** Takes up what learn finds while the page is open, and ends learn when it is left. */
-export function useLearn(): (roles: readonly string[]) => void {
+/** Takes up what learn finds while the page is open, and ends learn when it is left. `last` is what it found last. */
+export function useLearn(): { start: (roles: readonly string[]) => void; last: { role: string; learned: Learned } | null } {
+  const [last, setLast] = useState<{ role: string; learned: Learned } | null>(null);
   const door = useDoor();
   const edit = useEdit();
   const gear = useGear();
@@ -13,6 +15,8 @@ export function useLearn(): (roles: readonly string[]) => void {
     const stop = door.listen((event) => {
       const { gear: list, edit: change } = present.current;
       if (!list) return;
+      if (event.type === 'learned') setLast({ role: event.role, learned: event.learned });
+      if (event.type === 'unlearned') setLast(null);
       if (event.type === 'learned') change({ label: `learn ${event.role}`, gearLists: [withLearned(list, event.role, event.learned)] });
       if (event.type === 'unlearned') change({ label: `forget ${event.role}`, gearLists: [withoutLastSource(list, event.role)] });
     });
@@ -21,5 +25,11 @@ export function useLearn(): (roles: readonly string[]) => void {
       door.post({ type: 'learn', roles: [] });
     };
   }, [door]);
-  return (roles) => door.post({ type: 'learn', roles: [...roles] });
+  return {
+    last,
+    start: (roles) => {
+      setLast(null);
+      door.post({ type: 'learn', roles: [...roles] });
+    },
+  };
 }

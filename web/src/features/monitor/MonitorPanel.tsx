@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { MESSAGE_KINDS, becameInWords, isHiddenAtFirst, messageInWords, type MessageKind, type MonitorLine, type NameStyle } from '@rackle/core';
-import { useLog, useSetlist } from '../../state/hooks';
+import { useGear, useLog, useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 
@@ -24,7 +24,15 @@ const passes = (line: MonitorLine, filter: Filter): boolean => (filter.port === 
   && (filter.sent || line.direction !== 'out')
   && (filter.clock || filter.kind === 'clock' || !isHiddenAtFirst(line));
 
-const words = (line: MonitorLine, style: NameStyle): string => (line.direction === 'self' ? line.became : `${line.channel > 0 ? `ch ${line.channel} · ` : ''}${messageInWords(line.status, line.data1, line.data2, style)}`);
+/** As the panel of the device reads. */
+interface PanelStyle extends NameStyle {
+  /** The player's own names of channels. */
+  channelNames: readonly { channel: number; name: string }[];
+}
+type StyleOf = (port: string) => PanelStyle;
+
+const channelWords = ({ channel }: MonitorLine, { channelNames }: PanelStyle): string => (channel === 0 ? '' : `ch ${channel}${channelNames.some((entry) => entry.channel === channel) ? ` ${channelNames.find((entry) => entry.channel === channel)!.name}` : ''} · `);
+const words = (line: MonitorLine, style: PanelStyle): string => (line.direction === 'self' ? line.became : `${channelWords(line, style)}${messageInWords(line.status, line.data1, line.data2, style)}`);
 const MARKS = { in: '→', out: '←', self: '●' } as const;
 
 /** Every message, and what became of it. */
@@ -36,7 +44,11 @@ export function MonitorPanel() {
   const [filter, setFilter] = useState(OPEN);
   const [follows, setFollows] = useState(true);
   const box = useRef<HTMLDivElement>(null);
-  const style = { programsFrom: setlist?.programsFrom ?? 1, middleC: setlist?.middleC ?? 'C4' } as const;
+  const gear = useGear();
+  const styleOf: StyleOf = (alias) => {
+    const port = gear?.ports.find((candidate) => candidate.alias === alias);
+    return { programsFrom: port?.programsFrom ?? setlist?.programsFrom ?? 1, middleC: port?.middleC ?? setlist?.middleC ?? 'C4', channelNames: port?.channelNames ?? [] };
+  };
   const all = paused ?? kept;
   const lines = useMemo(() => all.filter((line) => passes(line, filter)), [all, filter]);
   const ports = useMemo(() => [...new Set(all.map((line) => line.port))].filter((port) => port !== '').sort(), [all]);
@@ -44,7 +56,7 @@ export function MonitorPanel() {
   useEffect(() => {
     if (!paused && follows && lines.length > 0) rows.scrollToIndex(lines.length - 1);
   }, [lines, paused, follows, rows]);
-  const copy = (): void => void navigator.clipboard.writeText(lines.map((line) => [(line.atMs / 1000).toFixed(3), MARKS[line.direction], line.port, words(line, style), line.direction === 'self' ? '' : becameInWords(line, style.programsFrom)].join('\t')).join('\n'));
+  const copy = (): void => void navigator.clipboard.writeText(lines.map((line) => [(line.atMs / 1000).toFixed(3), MARKS[line.direction], line.port, words(line, styleOf(line.port)), line.direction === 'self' ? '' : becameInWords(line, styleOf(line.port).programsFrom)].join('\t')).join('\n'));
   const set = (change: Partial<Filter>): void => setFilter({ ...filter, ...change });
   const items = (every: string, values: readonly string[]) => [{ name: '', items: [{ value: 'every', label: every }, ...values.map((value) => ({ value, label: value }))] }];
   const choose = (name: 'port' | 'channel' | 'kind') => (value: string): void => set({ [name]: value === 'every' ? EVERY : value });
@@ -70,14 +82,14 @@ export function MonitorPanel() {
       >
         {lines.length === 0 && <p className="font-[family-name:var(--font-text)] text-sm text-ink2">{all.length === 0 ? 'Nothing has come in yet. Play a key on the bench, or press a pedal.' : 'Nothing passes this filter.'}</p>}
         <div className="relative" style={{ height: rows.getTotalSize() }}>
-          {rows.getVirtualItems().map((row) => <Line key={lines[row.index].number} line={lines[row.index]} style={style} top={row.start} />)}
+          {rows.getVirtualItems().map((row) => <Line key={lines[row.index].number} line={lines[row.index]} style={styleOf(lines[row.index].port)} top={row.start} />)}
         </div>
       </div>
     </div>
   );
 }
 
-function Line({ line, style, top }: { line: MonitorLine; style: NameStyle; top: number }) {
+function Line({ line, style, top }: { line: MonitorLine; style: PanelStyle; top: number }) {
   const look = line.strong ? 'font-bold' : line.direction === 'in' ? '' : 'text-ink2';
   return (
     <div className={`absolute inset-x-0 flex gap-3 whitespace-nowrap ${look}`} style={{ height: LINE_PX, transform: `translateY(${top}px)` }} title={line.became}>

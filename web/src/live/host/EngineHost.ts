@@ -378,7 +378,7 @@ export class EngineHost implements EngineSink, PortListener {
   private afterMessage(device: string, status: number, data1: number, data2: number): void {
     this.schedule();
     this.tellSnapshot();
-    if (this.engine.step !== this.lastStep) this.recalled(`${device} · ch ${(status & 15) + 1} · ${this.words(status, data1, data2)}`);
+    if (this.engine.step !== this.lastStep) this.recalled(`${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, data2)}`);
     else if ((status & 0xf0) === 0xc0) this.tellProgram(device, status, data1);
   }
 
@@ -386,11 +386,13 @@ export class EngineHost implements EngineSink, PortListener {
     const ignored = this.engine.ignoredCounts()['no-such-program'];
     if (ignored === this.unknownPrograms) return;
     this.unknownPrograms = ignored;
-    this.parts.send({ type: 'lastWord', text: `${device} · ch ${(status & 15) + 1} · ${this.words(status, data1, 0)} → ${IGNORED_IN_WORDS['no-such-program']}` });
+    this.parts.send({ type: 'lastWord', text: `${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, 0)} → ${IGNORED_IN_WORDS['no-such-program']}` });
   }
 
-  private words(status: number, data1: number, data2: number): string {
-    return messageInWords(status, data1, data2, { programsFrom: this.setlist?.programsFrom ?? 1, middleC: this.setlist?.middleC ?? 'C4' });
+  /** A message as the panel of its device reads. */
+  private words(device: string, status: number, data1: number, data2: number): string {
+    const port = this.gear?.ports.find((candidate) => candidate.direction === 'in' && candidate.device === device);
+    return messageInWords(status, data1, data2, { programsFrom: port?.programsFrom ?? this.setlist?.programsFrom ?? 1, middleC: port?.middleC ?? this.setlist?.middleC ?? 'C4' });
   }
 
   private recalled(cause: string): void {

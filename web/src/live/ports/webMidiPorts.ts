@@ -16,11 +16,13 @@ export async function connectWebMidi(listener: PortListener, ask: (() => Promise
     return cause instanceof DOMException && (cause.name === 'NotAllowedError' || cause.name === 'SecurityError') ? 'refused' : 'absent';
   }
   const known = new Map<string, boolean>();
+  const names = new PortNames();
   const take = (port: MIDIPort): void => {
     const here = port.state === 'connected';
     if (known.get(port.id) === here) return;
     known.set(port.id, here);
-    const name = port.name ?? port.id;
+    const name = names.of(port);
+    if (!here) names.leave(port);
     if (port.type === 'input') {
       (port as MIDIInput).onmidimessage = here ? (event) => hear(event, name, listener) : null;
       listener.onInput({ name, origin: 'midi' }, here);
@@ -30,6 +32,33 @@ export async function connectWebMidi(listener: PortListener, ask: (() => Promise
   access.outputs.forEach(take);
   access.onstatechange = ({ port }) => { if (port) take(port); };
   return 'on';
+}
+
+/**
+ * Names by which ports are told apart and found again. Two of one model have one name: the second is called “… (2)” for as long as
+ * both are here. One that is replugged, perhaps under a new id, gets the free name back.
+ */
+class PortNames {
+  private readonly here = new Map<string, string>();
+  private readonly before = new Map<string, string>();
+
+  of(port: { id: string; name?: string | null; type: string }): string {
+    const id = `${port.type} ${port.id}`;
+    const present = this.here.get(id);
+    if (present !== undefined) return present;
+    const plain = port.name?.trim() || port.id;
+    const taken = new Set([...this.here].filter(([other]) => other.startsWith(`${port.type} `)).map(([, name]) => name));
+    const earlier = this.before.get(id);
+    let name = earlier !== undefined && !taken.has(earlier) ? earlier : plain;
+    for (let n = 2; taken.has(name); n++) name = `${plain} (${n})`;
+    this.here.set(id, name);
+    this.before.set(id, name);
+    return name;
+  }
+
+  leave(port: { id: string; type: string }): void {
+    this.here.delete(`${port.type} ${port.id}`);
+  }
 }
 
 const requester = (): (() => Promise<MIDIAccess>) | null =>
