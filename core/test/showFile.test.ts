@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { SHOW_VERSION, Show, emptyShow, migrations, readShowFile, showFaults, showJsonSchema, soundcheck, writeShowFile } from '../src';
+import { SHOW_VERSION, Show, emptyShow, migrations, readShowDocument, readShowFile, showFaults, showJsonSchema, soundcheck, writeShowFile } from '../src';
 import { showArb } from './arbitraries';
 
 const demo = readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8');
@@ -35,6 +35,13 @@ describe('the show file', () => {
 
   it('cut off anywhere is refused', () => {
     for (let length = 0; length < demo.length - 1; length += 997) expect(readShowFile(demo.slice(0, length)).ok).toBe(false);
+  });
+
+  it('reads a show of version 1, whose actions were bare words', () => {
+    const old = { format: 'rackle-show', version: 1, setlists: [{ id: 'n', name: 'N', bindings: [{ role: 'Next', action: 'nextStep' }, { role: 'Top', action: 'firstStep' }] }] };
+    const read = readShowDocument(old);
+    expect(read.ok && read.value.setlists[0].bindings.map(({ action }) => action)).toEqual([{ kind: 'nextStep' }, { kind: 'firstSong' }]);
+    expect(old.version).toBe(1);
   });
 
   it('has migrations with consecutive numbers, up to the present version', () => {

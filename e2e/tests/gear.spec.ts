@@ -149,6 +149,9 @@ test('the controller sheet is written into Treadle 6, and the set is stepped by 
   for (let i = 0; i < 6; i++) await page.getByRole('button', { name: 'page up' }).click();
   await page.getByRole('button', { name: 'Treadle pedal 2' }).dispatchEvent('pointerdown');
   await expect(live(page)).toHaveAttribute('aria-label', /^Slow Bell/);
+  // On paper it is one or two pages.
+  const paper = await page.pdf({ format: 'A4' });
+  expect(paper.toString('latin1').match(/\/Type\s*\/Page[^s]/g)!.length).toBeLessThanOrEqual(2);
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save as CSV' }).click();
   expect((await download).suggestedFilename()).toBe('controller-sheets.csv');

@@ -6,6 +6,8 @@ import { useDoor, useGear, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 
 const WRITABLE = 'Treadle 6';
+/** A longer table may run on over the end of a printed page. */
+const MOST_TOGETHER = 12;
 
 /** For each controller of the gear list: what its buttons have to be programmed to send, to print, to save, or to write into the bench. */
 export function ControllerSheetsPage() {
@@ -50,7 +52,7 @@ function OneSheet({ sheet, setlist, nameOf, onWrite }: { sheet: ControllerSheet;
   const panel = port.programsFrom ?? setlist.programsFrom;
   const middleC = port.middleC ?? setlist.middleC;
   return (
-    <section aria-label={port.alias} className="mt-4 break-inside-avoid-page">
+    <section aria-label={port.alias} className={`mt-4 ${rows.length > MOST_TOGETHER ? '' : 'break-inside-avoid'}`}>
       <div className="flex items-baseline gap-3">
         <h2 className="named text-2xl">{port.alias}</h2>
         {port.alias !== port.device && <span className="text-ink2">{port.device}</span>}
@@ -59,13 +61,13 @@ function OneSheet({ sheet, setlist, nameOf, onWrite }: { sheet: ControllerSheet;
       </div>
       {rows.length > 0 && (
         <div className="columns-2 gap-8 print:columns-2">
-          <table className="w-full text-left text-[13px]">
-            <thead><tr className="text-ink2"><th className="w-20">page, button</th><th className="w-8">ch</th>{sendsBank && <th className="w-20">MSB, LSB</th>}<th className="w-20">from 1, 0</th><th>recalls</th></tr></thead>
+          <table className="w-full text-left text-[13px] print:text-[11px] print:leading-4">
+            <thead><tr className="text-ink2"><th className="w-20">page, button</th><th className="w-8">ch</th>{sendsBank && <th className="w-20">MSB, LSB</th>}<th className="w-20 whitespace-nowrap">{panel === 1 ? 'from 1 (0)' : 'from 0 (1)'}</th><th>recalls</th></tr></thead>
             <tbody>
               {rows.map((row) => (
                 <tr key={`${row.page} ${row.button}`} className={`break-inside-avoid border-t ${row.button === 1 ? 'border-ink2' : 'border-rule'}`}>
-                  <td className="mono">{port.buttons!.pages > 1 ? `${row.page} · ` : ''}{row.button}</td><td className="mono">{row.channel}</td>{sendsBank && <td className="mono">{row.msb}, {row.lsb}</td>}
-                  <td className="mono"><b className="text-base">{row.program + panel}</b> <span className="text-ink2">({row.program + (1 - panel)})</span></td><td className="truncate">{nameOf(row.target)}</td>
+                  <td className="mono whitespace-nowrap">{port.buttons!.pages > 1 ? `${row.page} · ` : ''}{row.button}</td><td className="mono">{row.channel}</td>{sendsBank && <td className="mono">{row.msb}, {row.lsb}</td>}
+                  <td className="mono whitespace-nowrap"><b className="text-base print:text-[13px]">{row.program + panel}</b> <span className="text-ink2">({row.program + (1 - panel)})</span></td><td className="truncate">{nameOf(row.target)}</td>
                 </tr>
               ))}
             </tbody>
@@ -74,7 +76,7 @@ function OneSheet({ sheet, setlist, nameOf, onWrite }: { sheet: ControllerSheet;
       )}
       {left > 0 && <p className="mt-1 font-bold">{left} more number{left === 1 ? '' : 's'} than buttons.</p>}
       {controls.length > 0 && (
-        <table className="mt-1 w-full max-w-3xl text-left text-[13px]">
+        <table className="mt-1 w-full max-w-3xl text-left text-[13px] print:text-[11px] print:leading-4">
           <thead><tr className="text-ink2"><th className="w-44">control</th><th className="w-48">plays</th><th>has to send</th></tr></thead>
           <tbody>
             {controls.map((control) => (
