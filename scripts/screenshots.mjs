@@ -64,7 +64,31 @@ await page.mouse.move(700, 770);
 await page.waitForTimeout(1200);
 await picture('stage');
 await page.keyboard.press('p');
-for (const name of ['numbers', 'gear', 'soundcheck']) {
+// Gear: a role opened, learn waiting, values under the hands.
+await go('/gear');
+await page.keyboard.press('s');
+await page.locator('[data-position="8"]').click();
+await page.keyboard.press('b');
+await page.getByLabel('Cobble knob 1', { exact: true }).fill('20');
+await page.getByLabel('Cobble knob 1', { exact: true }).fill('100');
+await page.locator('input[aria-label="Heel 1"]').fill('0.7');
+await page.keyboard.press('b');
+await page.mouse.move(700, 770);
+await page.waitForTimeout(300);
+await picture('gear');
+await page.getByRole('group', { name: 'Bright', exact: true }).getByRole('button', { name: 'Bright', exact: true }).click();
+await page.getByTestId('role-detail').scrollIntoViewIfNeeded();
+await page.getByRole('group', { name: 'Next song', exact: true }).getByRole('button', { name: 'learn', exact: true }).click();
+await page.waitForTimeout(400);
+await picture('learn');
+await page.keyboard.press('Escape');
+await go('/numbers');
+await page.getByRole('cell', { name: 'Gangway', exact: true }).click();
+await picture('numbers');
+await page.getByRole('link', { name: 'Controller sheets' }).click();
+await page.waitForTimeout(400);
+await picture('controller-sheets');
+for (const name of ['soundcheck']) {
   await page.getByRole('navigation', { name: 'pages' }).getByRole('link', { name, exact: false }).click();
   await page.waitForTimeout(700);
   await picture(name);
