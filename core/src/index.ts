@@ -8,6 +8,10 @@ export {
   type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type Destination, type EngineObserver, type EngineRecord, type EngineSink,
   type IgnoredReason, type RecallCause, type SoundingNote, type WarningCode,
 } from './engine';
+export {
+  MOST_NAMES, entriesFrom, guessPasted, openTable, readMidnam, readPasted, readTable, writeMidnam, writeNamesCsv,
+  type MidnamDevice, type MidnamError, type MidnamErrorCode, type NameColumns, type NameRow, type NamesRead, type NotUnderstood, type NoteNames, type PastedReading, type Table,
+} from './formats/names';
 export { migrations, readShowDocument, readShowFile, setlistWithActionKinds, showJsonSchema, writeShowFile, type Migration, type ShowFileError, type ShowFileErrorCode } from './formats/showFile';
 export { readSmf, writeSmf, type SmfError, type SmfErrorCode, type SmfFile, type SmfMessage, type SmfTrack, type WriteMessage, type WriteTrack } from './formats/smf';
 export { controllerName, dataLength, keyName, messageInWords, midi, parseKeyName, type NameStyle } from './midi';

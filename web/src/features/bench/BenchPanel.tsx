@@ -14,8 +14,8 @@ export function BenchPanel() {
   if (!bench) return <div className="flex-1 p-3 text-ink2">The bench is being set up …</div>;
   return (
     <div className="flex min-w-0 flex-[4] flex-wrap content-start overflow-auto" data-testid="bench">
-      <Feet bench={bench} send={send} programsFrom={programsFrom} />
       <Hands bench={bench} send={send} />
+      <Feet bench={bench} send={send} programsFrom={programsFrom} />
       <Elsewhere bench={bench} send={send} programsFrom={programsFrom} />
     </div>
   );

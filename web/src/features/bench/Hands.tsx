@@ -1,5 +1,5 @@
 import type { BenchState } from '../../live/door';
-import { Device, PAD, whilePressed, type Send } from './Device';
+import { Device, whilePressed, type Send } from './Device';
 import { PianoKeys } from './PianoKeys';
 
 interface Props {
@@ -15,7 +15,7 @@ export function Hands({ bench, send }: Props) {
   const { aster, cobble } = bench;
   return (
     <>
-      <Device device="Aster 73" about="stage piano, by two ports · computer keys Z–M, Q–P" gone={gone('Aster 73')} send={send} className="min-h-36 min-w-[520px] flex-[3]">
+      <Device device="Aster 73" about="stage piano, by two ports · computer keys Z–M, Q–P" gone={gone('Aster 73')} send={send} className="min-h-32 min-w-[520px] flex-[3]">
         <div className="flex min-h-0 flex-1 gap-3">
           <div className="flex shrink-0 flex-col gap-1 text-xs text-ink2">
             <label className="flex w-28 items-center justify-between gap-1">wheel<input aria-label="wheel" type="range" min={-1} max={1} step={0.01} value={aster.wheel} className="w-16 accent-[var(--ink)]" onChange={(event) => send({ device: 'Aster 73', kind: 'wheel', value: Number(event.target.value) })} onPointerUp={() => send({ device: 'Aster 73', kind: 'wheel', value: 0 })} /></label>
@@ -25,7 +25,7 @@ export function Hands({ bench, send }: Props) {
           <PianoKeys device="Aster 73" lowest={28} highest={100} send={send} />
         </div>
       </Device>
-      <Device device="Cobble 25" about="keys on channel 1, pads on 10, knobs 20–27" gone={gone('Cobble 25')} send={send} className="min-h-36 min-w-[480px] flex-[2]">
+      <Device device="Cobble 25" about="keys on channel 1, pads on 10, knobs 20–27" gone={gone('Cobble 25')} send={send} className="min-h-32 min-w-[480px] flex-[2]">
         <div className="flex min-h-0 flex-1 gap-3">
           <PianoKeys device="Cobble 25" lowest={48} highest={72} send={send} />
           <div className="grid shrink-0 grid-cols-4 content-start gap-0.5">
@@ -35,10 +35,10 @@ export function Hands({ bench, send }: Props) {
           </div>
           <div className="grid shrink-0 grid-cols-2 content-start gap-x-2 text-[11px] text-ink2">
             {cobble.knobs.map((value, i) => (i < 4 ? (
-              <label key={i} className="col-start-1 flex h-7 items-center gap-1" style={{ gridRow: i + 1 }}>{i + 1}<input aria-label={`Cobble knob ${i + 1}`} type="range" min={0} max={127} value={value} className="w-14 accent-[var(--ink)]" onChange={(event) => send({ device: 'Cobble 25', kind: 'knob', knob: i, value: Number(event.target.value) })} /></label>
+              <label key={i} className="col-start-1 flex h-6 items-center gap-1" style={{ gridRow: i + 1 }}>{i + 1}<input aria-label={`Cobble knob ${i + 1}`} type="range" min={0} max={127} value={value} className="w-14 accent-[var(--ink)]" onChange={(event) => send({ device: 'Cobble 25', kind: 'knob', knob: i, value: Number(event.target.value) })} /></label>
             ) : (
-              <span key={i} className="col-start-2 flex h-7 items-center gap-1" style={{ gridRow: i - 3 }} title={`turns without end, ${ENDLESS[i - 4]}`}>{i + 1}
-                {([-1, 1] as const).map((by) => <button key={by} type="button" aria-label={`Cobble knob ${i + 1} ${by < 0 ? 'left' : 'right'}`} className="h-6 w-6 border border-ink font-bold" onClick={() => send({ device: 'Cobble 25', kind: 'knob', knob: i, value: value + by })}>{by < 0 ? '−' : '+'}</button>)}
+              <span key={i} className="col-start-2 flex h-6 items-center gap-1" style={{ gridRow: i - 3 }} title={`turns without end, ${ENDLESS[i - 4]}`}>{i + 1}
+                {([-1, 1] as const).map((by) => <button key={by} type="button" aria-label={`Cobble knob ${i + 1} ${by < 0 ? 'left' : 'right'}`} className="h-5 w-6 border border-ink font-bold leading-none" onClick={() => send({ device: 'Cobble 25', kind: 'knob', knob: i, value: value + by })}>{by < 0 ? '−' : '+'}</button>)}
               </span>
             )))}
           </div>
@@ -50,7 +50,7 @@ export function Hands({ bench, send }: Props) {
             <span key={pad} className="flex flex-col">
               {(['rim', 'head'] as const).map((zone) => (
                 <button
-                  key={zone} type="button" aria-label={`Keg pad ${pad + 1} ${zone}`} className={`${PAD} ${zone === 'rim' ? 'h-6 border-b-0 text-xs font-normal' : 'h-12'} w-12`}
+                  key={zone} type="button" aria-label={`Keg pad ${pad + 1} ${zone}`} className={`grid place-items-center border border-ink font-bold select-none touch-none active:bg-ink active:text-ground ${zone === 'rim' ? 'h-6 border-b-0 text-xs font-normal' : 'h-11'} w-11`}
                   onPointerDown={() => send({ device: 'Keg 4', kind: 'hit', pad, zone, velocity: 100 })} onKeyDown={(event) => { if (event.key === 'Enter' && !event.repeat) send({ device: 'Keg 4', kind: 'hit', pad, zone, velocity: 100 }); }}
                 >{zone === 'rim' ? 'rim' : pad + 1}</button>
               ))}

@@ -1,0 +1,81 @@
+import { MOST_NAMES, isSevenBit, tidyName, type NameRow, type NamesRead, type NotUnderstood } from './nameRows';
+
+/** How the lines of a pasted list are to be read. */
+export interface PastedReading {
+  /** Where the number stands: before the name, behind it, or nowhere (then it counts up). */
+  number: 'before' | 'behind' | 'none';
+  /** Whether the numbers count from 0 or from 1. */
+  programsFrom: 0 | 1;
+  /** What stands before the number, as “A” in “A01” or “2” in “2-013”: nothing, a bank as a letter, or a bank as a number. */
+  bank: 'none' | 'letter' | 'number';
+  /** Which bank byte the bank goes to. */
+  bankByte: 'msb' | 'lsb';
+  /** Lines without a number are headings of folders. */
+  headings: boolean;
+}
+
+const BEFORE = /^\s*(?:([A-Za-z])|(\d{1,3})\s*[-/.:])?\s*(\d{1,3})\s*[.):\-–\t ]*\s*(\S.*)$/;
+const BEHIND = /^(.*\S)\s*[\t :.\-–(]+\s*(?:([A-Za-z])|(\d{1,3})\s*[-/.:])?\s*(\d{1,3})\)?\s*$/;
+
+const linesOf = (text: string): string[] => text.replace(/^\uFEFF/, '').split(/\r\n|\r|\n/);
+
+interface Parts {
+  name: string;
+  number: number | null;
+  letter: string | null;
+  bank: number | null;
+}
+
+function partsOf(line: string, reading: Pick<PastedReading, 'number' | 'bank'>): Parts | null {
+  if (reading.number === 'none') return { name: line, number: null, letter: null, bank: null };
+  const match = (reading.number === 'before' ? BEFORE : BEHIND).exec(line);
+  if (!match) return null;
+  const [letter, bank, number, name] = reading.number === 'before' ? [match[1], match[2], match[3], match[4]] : [match[2], match[3], match[4], match[1]];
+  if ((reading.bank === 'letter') !== (letter !== undefined) && letter !== undefined) return null;
+  return { name, number: Number(number), letter: letter?.toUpperCase() ?? null, bank: bank === undefined ? null : Number(bank) };
+}
+
+/** The likeliest reading of a pasted list. */
+export function guessPasted(text: string): PastedReading {
+  const lines = linesOf(text).filter((line) => line.trim() !== '');
+  const share = (pattern: RegExp): number => lines.filter((line) => pattern.test(line)).length / Math.max(1, lines.length);
+  const number = share(BEFORE) >= 0.5 ? 'before' : share(BEHIND) >= 0.5 ? 'behind' : 'none';
+  const parts = number === 'none' ? [] : lines.flatMap((line) => {
+    const match = (number === 'before' ? BEFORE : BEHIND).exec(line);
+    if (!match) return [];
+    return [number === 'before' ? { letter: match[1], bank: match[2], number: Number(match[3]) } : { letter: match[2], bank: match[3], number: Number(match[4]) }];
+  });
+  const most = (pick: (part: (typeof parts)[number]) => unknown): boolean => parts.filter((part) => pick(part) !== undefined).length > parts.length / 2;
+  return {
+    number, programsFrom: parts.some((part) => part.number === 0) || number === 'none' ? 0 : 1, bank: most((part) => part.letter) ? 'letter' : most((part) => part.bank) ? 'number' : 'none', bankByte: 'lsb',
+    headings: number !== 'none' && parts.length < lines.length,
+  };
+}
+
+/** Reads a pasted list: which part of a line is bank, number and name is the reading's to say. What was not understood is told line by line. */
+export function readPasted(text: string, reading: PastedReading): NamesRead {
+  const rows: NameRow[] = [];
+  const notUnderstood: NotUnderstood[] = [];
+  let folder = '';
+  let next = 0;
+  linesOf(text).forEach((line, i) => {
+    if (line.trim() === '') return;
+    const leave = (why: string): void => void notUnderstood.push({ line: i + 1, text: line.trim().slice(0, 120), why });
+    const parts = partsOf(line, reading);
+    if (parts === null) {
+      if (reading.headings) folder = tidyName(line.replace(/[:\-–=*#]+\s*$/, '').replace(/^[-–=*#\s]+/, ''));
+      else leave('there is no number where one should be');
+      return;
+    }
+    const name = tidyName(parts.name);
+    const bank = reading.bank === 'letter' && parts.letter !== null ? parts.letter.charCodeAt(0) - 65 : reading.bank === 'number' && parts.bank !== null ? parts.bank - reading.programsFrom : null;
+    const program = parts.number === null ? next : parts.number - reading.programsFrom;
+    if (name === '') return leave('it has no name');
+    if (!isSevenBit(program)) return leave(`its number is not ${reading.programsFrom} to ${127 + reading.programsFrom}`);
+    if (bank !== null && !isSevenBit(bank)) return leave('its bank is not one of 128');
+    if (rows.length >= MOST_NAMES) return leave(`more than ${MOST_NAMES} names`);
+    next = program + 1;
+    rows.push({ name, folder, msb: bank !== null && reading.bankByte === 'msb' ? bank : null, lsb: bank !== null && reading.bankByte === 'lsb' ? bank : null, program });
+  });
+  return { rows, notUnderstood };
+}
