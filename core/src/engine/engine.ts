@@ -359,6 +359,13 @@ export class Engine {
     rig.record({ type: 'transpose', atMs: rig.nowMs, semitones: rig.transpose });
   }
 
+  /** Selects an address on an outboard channel by hand, a bank byte of −1 not sent; what a recall needs there, it selects again. */
+  select(destination: number, channel: number, msb: number, lsb: number, program: number, atMs: number): void {
+    this.advance(atMs);
+    const entry = this.rig.book.destinations[destination];
+    if (entry?.kind === 'port' && channel >= 0 && channel < 16 && this.rig.show !== null) this.recaller.selectNow(entry.lane + channel, msb, lsb, program);
+  }
+
   /** Says where an instrument that is stepped by counting stands: its place in the name list, from 0. */
   setCount(destination: number, channel: number, count: number): void {
     const entry = this.rig.book.destinations[destination];

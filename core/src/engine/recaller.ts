@@ -136,6 +136,11 @@ export class Recaller {
     this.settleLayers();
   }
 
+  /** An address that was asked for by hand. */
+  selectNow(lane: number, msb: number, lsb: number, program: number): void {
+    if (!this.rig.lanes.isAway(lane)) this.sendAddress(lane, msb, lsb, program);
+  }
+
   /** Says where an instrument without numbers stands in its list. */
   setCount(lane: number, count: number): void {
     this.rig.lanes.program[lane] = count;

@@ -17,6 +17,8 @@ const TimelinePage = lazy(async () => ({ default: (await later.timelinePage()).T
 const GearPage = lazy(async () => ({ default: (await later.gearPage()).GearPage }));
 const NumbersPage = lazy(async () => ({ default: (await later.numbersPage()).NumbersPage }));
 const ControllerSheetsPage = lazy(async () => ({ default: (await later.controllerSheetsPage()).ControllerSheetsPage }));
+const SoundsPage = lazy(async () => ({ default: (await later.soundsPage()).SoundsPage }));
+const InstrumentPage = lazy(async () => ({ default: (await later.instrumentPage()).InstrumentPage }));
 const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
 
 export function App({ store, log, door, autosave }: StartedApp) {
@@ -43,6 +45,8 @@ function Pages() {
     <Suspense fallback={null}>
       <Routes>
         <Route path="/setlist" element={<SetlistPage />} />
+        <Route path="/sounds" element={<SoundsPage />} />
+        <Route path="/sounds/:instrumentId" element={<InstrumentPage />} />
         <Route path="/songs" element={<SongsPage />} />
         <Route path="/songs/:songId" element={<SongSheetPage />} />
         <Route path="/timeline" element={<TimelinePage />} />

@@ -18,7 +18,7 @@ const MonitorPanel = lazy(async () => ({ default: (await later.monitorPanel()).M
 const Palette = lazy(async () => ({ default: (await later.palette()).Palette }));
 const KeyHelp = lazy(async () => ({ default: (await later.keyHelp()).KeyHelp }));
 
-const JOBS = [['Gear', '/gear'], ['Songs', '/songs'], ['Setlist', '/setlist'], ['Numbers', '/numbers'], ['Timeline', '/timeline'], ['Soundcheck', '/soundcheck'], ['Stage', '/stage']] as const;
+const JOBS = [['Gear', '/gear'], ['Sounds', '/sounds'], ['Songs', '/songs'], ['Setlist', '/setlist'], ['Numbers', '/numbers'], ['Timeline', '/timeline'], ['Soundcheck', '/soundcheck'], ['Stage', '/stage']] as const;
 
 /** The frame of every page: top line, run strip, the page, bench and monitor, foot line. */
 export function Frame({ children }: { children: ReactNode }) {
@@ -42,7 +42,7 @@ export function Frame({ children }: { children: ReactNode }) {
     <div className="flex h-full flex-col">
       <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4">
         <span className="named min-w-24 truncate text-[21px]" title={setlist?.name}>{setlist?.name ?? 'Rackle'}</span>
-        <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3.5">
+        <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3">
           {JOBS.map(([name, path]) => (
             <NavLink
               key={path} to={path} onClick={(event) => { if (locked && path !== pathname) event.preventDefault(); }} aria-disabled={locked && !pathname.startsWith(path)}

@@ -2,6 +2,8 @@
 export const later = {
   songSheetPage: () => import('../features/song-sheet/SongSheetPage'),
   songsPage: () => import('../features/song-sheet/SongsPage'),
+  soundsPage: () => import('../features/sounds/SoundsPage'),
+  instrumentPage: () => import('../features/sounds/InstrumentPage'),
   stagePage: () => import('../features/stage/StagePage'),
   timelinePage: () => import('../features/timeline/TimelinePage'),
   gearPage: () => import('../features/gear/GearPage'),

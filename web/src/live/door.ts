@@ -49,6 +49,8 @@ export type HostCommand =
   | { type: 'computerKey'; code: string; down: boolean }
   /** Plays a tone through an output of the gear list, or (null) ends it. */
   | { type: 'testTone'; output: string | null }
+  /** Selects an address on outboard gear at once, to hear it; the next recall selects what belongs there. */
+  | { type: 'tryName'; port: string; channel: number; msb: number | null; lsb: number | null; program: number }
   /** Says where an instrument that is stepped by counting stands. */
   | { type: 'setCount'; instrumentId: string; count: number }
   | { type: 'askFigures' };

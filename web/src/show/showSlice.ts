@@ -53,7 +53,7 @@ export interface Edit {
   songs?: (Song | { id: string; deleted: true })[];
   setlists?: Setlist[];
   gearLists?: GearList[];
-  instruments?: Instrument[];
+  instruments?: (Instrument | { id: string; deleted: true })[];
 }
 
 export const showSlice = createSlice({
@@ -84,7 +84,10 @@ export const showSlice = createSlice({
       }
       for (const setlist of payload.setlists ?? []) state.working.setlists[setlist.id] = setlist;
       for (const gear of payload.gearLists ?? []) state.working.gearLists[gear.id] = gear;
-      for (const instrument of payload.instruments ?? []) state.working.instruments[instrument.id] = instrument;
+      for (const instrument of payload.instruments ?? []) {
+        if ('deleted' in instrument) delete state.working.instruments[instrument.id];
+        else state.working.instruments[instrument.id] = instrument;
+      }
       state.setlistId ??= payload.setlists?.[0]?.id ?? null;
     },
     undone(state) {

@@ -95,6 +95,7 @@ export class EngineHost implements EngineSink, PortListener {
       case 'learnSkip': this.learning?.skip(); this.endLearningWhenDone(); break;
       case 'computerKey': this.computerKey(command.code, command.down); break;
       case 'testTone': this.sound?.testTone(command.output); break;
+      case 'tryName': this.engine.select(this.book.findOutputPort(command.port), command.channel - 1, command.msb ?? -1, command.lsb ?? -1, command.program, now); break;
       case 'setCount': this.setCount(command.instrumentId, command.count); break;
       case 'askFigures': this.parts.send({ type: 'figures', handOver: this.handOverTimes() }); break;
     }

@@ -1,0 +1,59 @@
+import { useEffect, useMemo, useRef } from 'react';
+import { changeLayer, type LayerId, type Layer, type LayerSound, type Song } from '@rackle/core';
+import { useApp, useDoor, useEdit } from '../../state/hooks';
+
+export interface Audition {
+  song: Song;
+  layer: Layer;
+  /** Sounds under the player's hands, in the place of the layer's own. */
+  hear(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): void;
+  /** The layer's own sound again. */
+  restore(): void;
+  keep(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): void;
+}
+
+const withSound = (song: Song, layerId: LayerId, sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): Song =>
+  changeLayer(song, layerId, (layer) => ({ ...layer, sound: { ...layer.sound, ...sound, channel: sound.instrumentId === layer.sound.instrumentId ? layer.sound.channel : null } }));
+
+/**
+ * Hearing sounds in the place of a layer of the song that is played, without changing the song: only the running side is told.
+ * Null when no song is played. What is heard ends when the page is left.
+ */
+export function useAudition(chosenLayer: string | null): Audition | null {
+  const door = useDoor();
+  const edit = useEdit();
+  const { songId, patchId } = useApp(({ live }) => live.snapshot);
+  const song = useApp(({ show }) => (songId ? show.working.songs[songId] ?? null : null));
+  const looked = useApp(({ ui }) => (songId ? ui.chosen[songId]?.layerId ?? null : null));
+  const heard = useRef<Song | null>(null);
+  const layer = useMemo(() => {
+    if (!song) return null;
+    const parts = song.patches.find((patch) => patch.id === patchId)?.parts ?? [];
+    const wanted = [chosenLayer, looked, parts[0]?.layerId ?? null, song.layers[0]?.id ?? null];
+    for (const id of wanted) {
+      const found = song.layers.find((candidate) => candidate.id === id);
+      if (found) return found;
+    }
+    return null;
+  }, [song, patchId, chosenLayer, looked]);
+  useEffect(() => () => {
+    if (heard.current) door.post({ type: 'song', song: heard.current });
+    heard.current = null;
+  }, [door, songId]);
+  if (!song || !layer) return null;
+  return {
+    song, layer,
+    hear(sound) {
+      heard.current = song;
+      door.post({ type: 'song', song: withSound(song, layer.id, sound) });
+    },
+    restore() {
+      if (heard.current) door.post({ type: 'song', song: heard.current });
+      heard.current = null;
+    },
+    keep(sound) {
+      heard.current = null;
+      edit({ label: `change the sound of ${layer.name}`, songs: [withSound(song, layer.id, sound)] });
+    },
+  };
+}
