@@ -88,6 +88,16 @@ await picture('numbers');
 await page.getByRole('link', { name: 'Controller sheets' }).click();
 await page.waitForTimeout(400);
 await picture('controller-sheets');
+await go('/sounds');
+await page.getByRole('combobox', { name: 'find a sound' }).fill('bell');
+await page.keyboard.press('ArrowDown');
+await page.keyboard.press('ArrowDown');
+await page.waitForTimeout(400);
+await picture('sounds');
+await page.keyboard.press('Escape');
+await page.getByRole('link', { name: /Skerry/ }).click();
+await page.waitForTimeout(500);
+await picture('name-list');
 for (const name of ['soundcheck']) {
   await page.getByRole('navigation', { name: 'pages' }).getByRole('link', { name, exact: false }).click();
   await page.waitForTimeout(700);

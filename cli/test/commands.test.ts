@@ -73,7 +73,7 @@ describe('rackle dry-run', () => {
     ['truncated', () => put('cut.mid', readFileSync(PLAYED).subarray(0, 300)), 'the file has'],
     ['not MIDI', () => put('text.mid', 'hello there'), 'not a Standard MIDI File'],
     ['missing', () => at('nowhere.mid'), 'cannot be read'],
-    ['on an unknown port', () => put('port.mid', writeSmf([{ name: 'Harmonica', messages: [{ kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 9 }] }], 480, 500_000)), 'there is no input "Harmonica" in the gear list; there are: "Keys", "Treadle 6"'],
+    ['on an unknown port', () => put('port.mid', writeSmf([{ name: 'Harmonica', messages: [{ kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 9 }] }], 480, 500_000)), 'there is no input "Harmonica" in the gear list; there are: "Keys", "Keys, second port", "Cobble 25", "Treadle 6"'],
   ])('a file that is %s: one clear line, status 2, nothing half written', (_, make, words) => {
     const before = readdirSync(folder).filter((name) => name.includes('out')).length;
     const { status, stderr } = rackle('dry-run', SHOW, '--setlist', SET, '--in', make(), '--out', at('none-out.mid'));

@@ -67,7 +67,7 @@ export function SoundsPage() {
         <div className="flex items-end gap-4 border-b border-ink pb-2 pt-3">
           <h1 className="named text-4xl">Sounds</h1>
           <input
-            autoFocus type="search" role="combobox" aria-expanded aria-controls="hits" aria-activedescendant={at >= 0 ? `hit-${at}` : undefined} aria-label="find a sound" placeholder="a name, an instrument, a folder" value={query}
+            autoFocus type="text" role="combobox" aria-expanded aria-controls="hits" aria-activedescendant={at >= 0 ? `hit-${at}` : undefined} aria-label="find a sound" placeholder="a name, an instrument, a folder" value={query}
             onChange={(event) => filter(() => setQuery(event.target.value))} onKeyDown={onKeyDown}
             className="min-w-0 flex-1 border-b border-ink bg-transparent pb-1 text-xl [field-sizing:fixed] focus:outline-none"
           />
