@@ -18,7 +18,7 @@ test('sounds are found, heard in the place of a layer by the arrow keys, kept by
   await field.press('Enter');
   await expect(page.getByRole('complementary')).toContainText('now Chapel Bell, Bellrope');
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
-  await page.keyboard.press('b');
+  await page.getByRole('button', { name: 'bench' }).click();
   await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
   await page.keyboard.down('z');
   expect(await loudest(page, 300)).toBeGreaterThan(0.005);

@@ -114,20 +114,17 @@ export class ControlDesk {
 
   /** A key that may be a role's; true when it makes no sound. @hotpath */
   takesKey(inputChannel: number, key: number, velocity: number): boolean {
-    const slot = (inputChannel << 7) | key;
     const at = this.controlAt(inputChannel, CONTROL_NOTE, key);
-    if (velocity === 0) {
-      const taken = this.keyTaken[slot] === 1;
-      if (taken) this.keyTaken[slot] = 0;
-      if (at >= 0) this.move(at, this.rig.show!.controls.controls[at], 0);
-      return taken;
-    }
-    if (at < 0) return false;
-    const control = this.rig.show!.controls.controls[at];
-    this.move(at, control, 1);
-    if (control.passOn) return false;
-    this.keyTaken[slot] = 1;
-    return true;
+    const slot = (inputChannel << 7) | key;
+    return (at >= 0 || (velocity === 0 && this.keyTaken[slot] === 1)) && this.playKey(at, slot, velocity);
+  }
+
+  private playKey(at: number, slot: number, velocity: number): boolean {
+    const control = at < 0 ? null : this.rig.show!.controls.controls[at];
+    const wasTaken = this.keyTaken[slot] === 1;
+    this.keyTaken[slot] = velocity > 0 && control?.passOn === false ? 1 : 0;
+    if (control !== null) this.move(at, control, velocity > 0 ? 1 : 0);
+    return velocity > 0 ? control?.passOn === false : wasTaken;
   }
 
   /** A program change plays a role at each message: it has no release. */

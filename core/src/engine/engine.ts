@@ -120,12 +120,8 @@ export class Engine {
       case PROGRAM:
         if (!this.controls.takesProgram(inputChannel, data1)) this.controls.program(input, inputChannel, data1);
         return;
-      case WHEEL:
-        if (!this.controls.takesWheel(inputChannel, (data2 << 7) | data1)) this.swing(input, inputChannel, WHEEL_SLOT, (data2 << 7) | data1);
-        return;
-      case PRESSURE:
-        if (!this.controls.takesPressure(inputChannel, data1)) this.swing(input, inputChannel, PRESSURE_SLOT, data1);
-        return;
+      case WHEEL: return this.swing(input, inputChannel, WHEEL_SLOT, (data2 << 7) | data1);
+      case PRESSURE: return this.swing(input, inputChannel, PRESSURE_SLOT, data1);
       case KEY_PRESSURE: return this.notes.keyPressure((inputChannel << 7) | data1, KEY_PRESSURE, data2);
     }
   }
@@ -159,6 +155,7 @@ export class Engine {
   }
 
   private swing(input: CompiledInput, inputChannel: number, slot: number, value: number): void {
+    if (slot === WHEEL_SLOT ? this.controls.takesWheel(inputChannel, value) : this.controls.takesPressure(inputChannel, value)) return;
     if (input.perNote) this.controllers.perNoteValue(inputChannel, slot, value);
     else this.controllers.value(inputChannel, slot, value);
   }
@@ -214,6 +211,14 @@ export class Engine {
    * @returns when the next thing is due, `Infinity` when nothing is. @hotpath
    */
   advance(toMs: number): number {
+    const { rig } = this;
+    const { schedule } = rig;
+    if (schedule.nextMs <= toMs || this.playhead.playing) return this.advanceBusy(toMs);
+    if (toMs > rig.clock[0]) rig.clock[0] = toMs;
+    return schedule.nextMs;
+  }
+
+  private advanceBusy(toMs: number): number {
     const { rig, playhead } = this;
     const { schedule } = rig;
     while (schedule.nextMs <= toMs || (playhead.playing && playhead.nextMs <= toMs)) this.runNext();

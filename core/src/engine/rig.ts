@@ -127,12 +127,14 @@ export class Rig {
   /** Counts, and tells the observer, that the present message was not used. @hotpath */
   ignore(reason: number): void {
     this.ignored[reason]++;
-    if (this.observerOrNull !== null) {
-      this.observerOrNull.record({
-        type: 'ignored', atMs: this.nowMs, reason: IGNORED_REASONS[reason], port: this.messagePort < 0 ? '' : this.portName(this.messagePort),
-        status: this.messageStatus, data1: this.messageData1, data2: this.messageData2,
-      });
-    }
+    if (this.observerOrNull !== null) this.tellIgnored(reason);
+  }
+
+  private tellIgnored(reason: number): void {
+    this.observerOrNull!.record({
+      type: 'ignored', atMs: this.nowMs, reason: IGNORED_REASONS[reason], port: this.messagePort < 0 ? '' : this.portName(this.messagePort),
+      status: this.messageStatus, data1: this.messageData1, data2: this.messageData2,
+    });
   }
 
   warn(code: WarningCode, about: string): void {
