@@ -16,8 +16,8 @@ export { migrations, readShowDocument, readShowFile, setlistWithActionKinds, sho
 export { readSmf, writeSmf, type SmfError, type SmfErrorCode, type SmfFile, type SmfMessage, type SmfTrack, type WriteMessage, type WriteTrack } from './formats/smf';
 export { controllerName, dataLength, keyName, messageInWords, midi, parseKeyName, type NameStyle } from './midi';
 export {
-  addressFrom, addressNumber, buttonFor, controllerSheets, planNumbering, programConflicts, programText, sameTarget, targetsInOrder, withoutNumber,
-  type ControllerSheet, type NumberChange, type NumberingPlan, type SheetControl, type SheetKind, type SheetRow,
+  addressFrom, addressNumber, buttonsByTarget, controllerSheets, planNumbering, programConflicts, programText, sameTarget, targetKey, targetsInOrder, withoutNumber,
+  type ControllerSheet, type NumberChange, type NumberingPlan, type SheetButton, type SheetControl, type SheetKind, type SheetRow,
 } from './programs';
 export { LineMaker, MESSAGE_KINDS, becameInWords, isHiddenAtFirst, kindOfStatus, type MessageKind, type MonitorLine } from './monitor';
 export { assertNever, fail, invariant, ok, type Result } from './result';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { GearList, Setlist, addressNumber, buttonFor, controllerSheets, planNumbering, programConflicts, withoutNumber, type Song } from '../src';
+import { GearList, Setlist, addressNumber, buttonsByTarget, controllerSheets, planNumbering, programConflicts, targetKey, withoutNumber, type Song } from '../src';
 import { layer, part, song } from './build';
 
 const songs = (...patches: number[]): Song[] => patches.map((count, s) => song(`s${s}`, { layers: [layer('a')], patches: Array.from({ length: count }, (_, p) => ({ id: `s${s}p${p}`, name: `p${p}`, parts: [part('a')] })) }));
@@ -61,7 +61,7 @@ describe('the controller sheet', () => {
     expect(feet.left).toBe(2);
     expect(feet.sendsBank).toBe(true);
     expect(clack.controls).toEqual([{ role: 'Next', control: '', kind: 'controller', channel: 2, number: 80 }]);
-    expect(buttonFor([feet, clack], { songId: all[0].id, patchId: all[0].patches[3].id, blendId: null })).toEqual({ port: 'Feet', page: 2, button: 1, pages: 2 });
+    expect(buttonsByTarget([feet, clack]).get(targetKey({ songId: all[0].id, patchId: all[0].patches[3].id, blendId: null }))).toEqual({ port: 'Feet', page: 2, button: 1, pages: 2 });
   });
 
   it('leaves out lines of other ports, and controllers that only count', () => {

@@ -1,6 +1,6 @@
 import { kindOf, type SheetKind } from './sheetKind';
 import type { GearList, InputPort, ProgramLine, RecallTarget, Setlist, Song } from '../show';
-import { addressNumber, sameTarget, targetsInOrder } from './programMap';
+import { addressNumber, targetKey, targetsInOrder } from './programMap';
 
 /** One button of a controller and what it has to be programmed to send. Numbers as on the wire. */
 export interface SheetRow {
@@ -40,19 +40,17 @@ function linesInOrder(setlist: Setlist, songs: ReadonlyMap<string, Song>, port: 
   const lines = setlist.programs.filter((line) => line.port === null || line.port === port.alias);
   const order = new Map<string, number>();
   targetsInOrder(setlist, songs).forEach((target, i) => {
-    order.set(keyOf(target), i);
-    const song = keyOf({ ...target, patchId: null, blendId: null });
+    order.set(targetKey(target), i);
+    const song = targetKey({ ...target, patchId: null, blendId: null });
     if (!order.has(song)) order.set(song, i - 0.5);
   });
   const seen = new Set<number>();
-  return lines.filter((line) => order.has(keyOf(line.target))).sort((a, b) => order.get(keyOf(a.target))! - order.get(keyOf(b.target))!).filter((line) => {
+  return lines.filter((line) => order.has(targetKey(line.target))).sort((a, b) => order.get(targetKey(a.target))! - order.get(targetKey(b.target))!).filter((line) => {
     // The same number twice is one button: it recalls the first.
     const address = addressNumber(line);
     return seen.has(address) ? false : seen.add(address);
   });
 }
-
-const keyOf = ({ songId, patchId, blendId }: RecallTarget): string => `${songId} ${patchId ?? ''} ${blendId ?? ''}`;
 
 /** For each controller of a gear list, what its buttons have to send for a setlist. Controllers without buttons or roles are left out. */
 export function controllerSheets(setlist: Setlist, songs: ReadonlyMap<string, Song>, gear: GearList): ControllerSheet[] {
@@ -75,11 +73,21 @@ export function controllerSheets(setlist: Setlist, songs: ReadonlyMap<string, So
   });
 }
 
-/** The button that a sheet gives to a target: “Treadle 6 · page 2, 3”. */
-export function buttonFor(sheets: readonly ControllerSheet[], target: RecallTarget): { port: string; page: number; button: number; pages: number } | null {
-  for (const sheet of sheets) {
-    const row = sheet.rows.find((candidate) => sameTarget(candidate.target, target));
-    if (row) return { port: sheet.port.alias, page: row.page, button: row.button, pages: sheet.port.buttons?.pages ?? 1 };
+export interface SheetButton {
+  port: string;
+  page: number;
+  button: number;
+  pages: number;
+}
+
+/** The button that the first sheet which has one gives to a target, by `targetKey`. */
+export function buttonsByTarget(sheets: readonly ControllerSheet[]): Map<string, SheetButton> {
+  const buttons = new Map<string, SheetButton>();
+  for (const { port, rows } of sheets) {
+    for (const { target, page, button } of rows) {
+      const key = targetKey(target);
+      if (!buttons.has(key)) buttons.set(key, { port: port.alias, page, button, pages: port.buttons?.pages ?? 1 });
+    }
   }
-  return null;
+  return buttons;
 }

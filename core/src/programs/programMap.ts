@@ -3,6 +3,9 @@ import type { ProgramLine, RecallTarget, Setlist, Song } from '../show';
 /** Wire numbers of a bank are 0–127; past them numbering goes on in the next bank LSB, then MSB. */
 const PER_BANK = 128;
 
+/** Tells a target from every other. */
+export const targetKey = ({ songId, patchId, blendId }: RecallTarget): string => `${songId} ${patchId ?? ''} ${blendId ?? ''}`;
+
 export const sameTarget = (a: RecallTarget, b: RecallTarget): boolean => a.songId === b.songId && a.patchId === b.patchId && a.blendId === b.blendId;
 
 /** The address as one number, MSB first: 0–2 097 151. */

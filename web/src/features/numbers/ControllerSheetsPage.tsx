@@ -62,11 +62,11 @@ function OneSheet({ sheet, setlist, nameOf, onWrite }: { sheet: ControllerSheet;
       {rows.length > 0 && (
         <div className="columns-2 gap-8 print:columns-2">
           <table className="w-full text-left text-[13px] print:text-[11px] print:leading-4">
-            <thead><tr className="text-ink2"><th className="w-20">page, button</th><th className="w-8">ch</th>{sendsBank && <th className="w-20">MSB, LSB</th>}<th className="w-20 whitespace-nowrap">{panel === 1 ? 'from 1 (0)' : 'from 0 (1)'}</th><th>recalls</th></tr></thead>
+            <thead><tr className="text-ink2"><th className="w-20 whitespace-nowrap">page · button</th><th className="w-8">ch</th>{sendsBank && <th className="w-20 whitespace-nowrap">MSB, LSB</th>}<th className="w-20 whitespace-nowrap">{panel === 1 ? 'from 1 (0)' : 'from 0 (1)'}</th><th>recalls</th></tr></thead>
             <tbody>
               {rows.map((row) => (
                 <tr key={`${row.page} ${row.button}`} className={`break-inside-avoid border-t ${row.button === 1 ? 'border-ink2' : 'border-rule'}`}>
-                  <td className="mono whitespace-nowrap">{port.buttons!.pages > 1 ? `${row.page} · ` : ''}{row.button}</td><td className="mono">{row.channel}</td>{sendsBank && <td className="mono">{row.msb}, {row.lsb}</td>}
+                  <td className="mono whitespace-nowrap">{port.buttons!.pages > 1 ? `${row.page} · ` : ''}{row.button}</td><td className="mono">{row.channel}</td>{sendsBank && <td className="mono whitespace-nowrap">{row.msb}, {row.lsb}</td>}
                   <td className="mono whitespace-nowrap"><b className="text-base print:text-[13px]">{row.program + panel}</b> <span className="text-ink2">({row.program + (1 - panel)})</span></td><td className="truncate">{nameOf(row.target)}</td>
                 </tr>
               ))}

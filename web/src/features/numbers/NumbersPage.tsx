@@ -1,6 +1,7 @@
-import { useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { addressFrom, addressNumber, buttonFor, controllerSheets, programConflicts, programText, sameTarget, withoutNumber, type Place, type ProgramLine, type RecallTarget } from '@rackle/core';
+import { addressFrom, addressNumber, buttonsByTarget, controllerSheets, programConflicts, programText, sameTarget, targetKey, withoutNumber, type Place, type ProgramLine, type RecallTarget } from '@rackle/core';
 import { useApp, useDoor, useEdit, useGear, usePlaces, useSetlist, useSongs } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
 import { Button } from '../../ui/Button';
@@ -11,6 +12,10 @@ import { Tape } from '../../ui/Tape';
 import { NumberingSheet } from './NumberingSheet';
 import { ProgramRuler } from './ProgramRuler';
 
+const ROW_PX = 40;
+/** What stands above the rows. */
+const HEAD_PX = 82;
+
 interface Row {
   key: string;
   target: RecallTarget;
@@ -19,16 +24,14 @@ interface Row {
   isSong: boolean;
 }
 
-const keyOf = (target: RecallTarget): string => `${target.songId} ${target.patchId ?? ''} ${target.blendId ?? ''}`;
-
 /** Every song's own number (where it has one), every patch and blend, once each, in playing order. */
-function rowsOf(places: readonly Place[], programs: readonly ProgramLine[]): Row[] {
+function rowsOf(places: readonly Place[], lines: ReadonlyMap<string, ProgramLine>): Row[] {
   const rows = new Map<string, Row>();
   for (const place of places) {
     const song: RecallTarget = { songId: place.song.id, patchId: null, blendId: null };
-    if (!rows.has(keyOf(song)) && programs.some((line) => sameTarget(line.target, song))) rows.set(keyOf(song), { key: keyOf(song), target: song, place, isSong: true });
+    if (!rows.has(targetKey(song)) && lines.has(targetKey(song))) rows.set(targetKey(song), { key: targetKey(song), target: song, place, isSong: true });
     const target: RecallTarget = { songId: place.song.id, patchId: place.patch.id, blendId: place.blend?.id ?? null };
-    if (!rows.has(keyOf(target))) rows.set(keyOf(target), { key: keyOf(target), target, place, isSong: false });
+    if (!rows.has(targetKey(target))) rows.set(targetKey(target), { key: targetKey(target), target, place, isSong: false });
   }
   return [...rows.values()];
 }
@@ -44,14 +47,18 @@ export function NumbersPage() {
   const position = useApp(({ live }) => live.snapshot.position);
   const [chosen, setChosen] = useState<string | null>(null);
   const [numbering, setNumbering] = useState(false);
-  if (!setlist) return <p className="p-6 text-lg text-ink2">No setlist yet.</p>;
+  const body = useRef<HTMLTableSectionElement>(null);
+  const lines = new Map([...(setlist?.programs ?? [])].reverse().map((line) => [targetKey(line.target), line]));
+  const rows = rowsOf(places, lines);
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => body.current?.closest('main') ?? null, estimateSize: () => ROW_PX, overscan: 16, scrollMargin: HEAD_PX });
+  const items = virtual.getVirtualItems();
+  if (!setlist) return <p className="p-6 text-lg">No setlist yet, so nothing to number. <Link to="/setlist" className="underline">Start one</Link></p>;
   const { programs, programsFrom: from } = setlist;
   const byId = new Map(Object.entries(songs));
   const conflicts = new Set(programConflicts(programs).flat());
-  const rows = rowsOf(places, programs);
-  const sheets = gear ? controllerSheets(setlist, byId, gear) : [];
+  const buttons = buttonsByTarget(gear ? controllerSheets(setlist, byId, gear) : []);
   const missing = withoutNumber(setlist, byId).length;
-  const lineOf = (target: RecallTarget): ProgramLine | null => programs.find((line) => sameTarget(line.target, target)) ?? null;
+  const lineOf = (target: RecallTarget): ProgramLine | null => lines.get(targetKey(target)) ?? null;
   const live = places.find((place) => place.position === position) ?? null;
   const liveLine = live ? lineOf({ songId: live.song.id, patchId: live.patch.id, blendId: live.blend?.id ?? null }) : null;
   const chosenRow = rows.find((row) => row.key === chosen) ?? null;
@@ -69,7 +76,8 @@ export function NumbersPage() {
     const blend = patch?.blends.find((candidate) => candidate.id === target.blendId);
     return [song?.name ?? 'a song that is gone', patch?.name, blend?.name].filter(Boolean).join(', ');
   };
-  const strays = programs.filter((line) => !rows.some((row) => sameTarget(row.target, line.target)));
+  const shown = new Set(rows.map((row) => row.key));
+  const strays = programs.filter((line) => !shown.has(targetKey(line.target)));
   return (
     <div className="flex min-h-full">
       <div className="min-w-0 flex-[1.3] px-4 pb-6">
@@ -80,11 +88,13 @@ export function NumbersPage() {
         {conflicts.size > 0 && <p className="mt-2"><Stamp>twice</Stamp> {conflicts.size} lines share a number: the first of them in the map has it.</p>}
         <table className="w-full table-fixed text-left">
           <thead><tr className="text-[13px] text-ink2"><th className="w-24">number</th><th className="w-12" /><th className="w-[22%]">song</th><th>patch</th><th className="w-16" /><th className="w-40">sent by</th><th className="w-14" /></tr></thead>
-          <tbody>
-            {rows.map((row, i) => {
+          <tbody ref={body}>
+            {items.length > 0 && <tr aria-hidden style={{ height: items[0].start - HEAD_PX }} />}
+            {items.map(({ index: i }) => {
+              const row = rows[i];
               const { place, target } = row;
               const line = lineOf(target);
-              const button = buttonFor(sheets, target);
+              const button = buttons.get(row.key);
               const newSong = i === 0 || rows[i - 1].place.song !== place.song;
               return (
                 <tr key={row.key} aria-selected={row.key === chosen} className={`h-10 ${newSong ? 'border-t border-ink2' : 'border-t border-rule'} ${row.key === chosen ? 'bg-ground2' : ''}`} onClick={() => setChosen(row.key)}>
@@ -101,6 +111,7 @@ export function NumbersPage() {
                 </tr>
               );
             })}
+            {items.length > 0 && <tr aria-hidden style={{ height: virtual.getTotalSize() - (items[items.length - 1].end - HEAD_PX) }} />}
           </tbody>
         </table>
         {rows.length === 0 && <p className="mt-4 text-lg text-ink2">No patches yet, so nothing to number.</p>}
@@ -114,7 +125,7 @@ export function NumbersPage() {
         </div>
         <div className="mt-3"><ProgramRuler
           lines={programs} twice={conflicts} live={liveLine} chosen={chosenRow ? lineOf(chosenRow.target) : null} programsFrom={from} nameOf={(line) => nameOf(line.target)} tapeOf={(line) => tapeOfTarget(line.target, songs)}
-          onPlace={chosenRow ? (address) => placeAt(chosenRow.target, address) : null} onChoose={(line) => setChosen(keyOf(line.target))}
+          onPlace={chosenRow ? (address) => placeAt(chosenRow.target, address) : null} onChoose={(line) => setChosen(targetKey(line.target))}
         /></div>
         <p className="text-[13px] text-ink2">{chosenRow ? <>A free tick takes <b className="text-ink">{nameOf(chosenRow.target)}</b>.</> : 'Each line holds 32 numbers; tape stands on those in use. Choose a patch, then click a free tick to put it there.'}</p>
         {chosenRow && <ChosenLine target={chosenRow.target} line={lineOf(chosenRow.target)} songNumber={lineOf({ songId: chosenRow.target.songId, patchId: null, blendId: null })} inputs={gear?.ports.flatMap((port) => (port.direction === 'in' ? [port.alias as string] : [])) ?? []}
