@@ -135,6 +135,17 @@ describe('a knob on a layer’s level', () => {
     expect(rig.told.at(-1)).toBe('whole 0 -26.74');
   });
 
+  it('beside a second knob of the same role: the one that moved last has it, the other waits until it meets the value', () => {
+    const rig = new TestRig([tin({ bindings: [bind('Bright', level('A'), { low: -60, high: 0 })] })], { gear: gear(knob('Bright', 20), knob('Bright', 21, { pickUp: 'onMeeting' })) });
+    rig.cc(21, 0, 10);
+    rig.cc(20, 127, 20);
+    rig.cc(21, 60, 30);
+    expect(lastLevel(rig, 'A')).toBe(0);
+    rig.cc(21, 127, 40);
+    rig.cc(21, 64, 50);
+    expect(lastLevel(rig, 'A')).toBe(-29.8);
+  });
+
   it('is used up by its role also where the role does nothing, and counted', () => {
     const rig = new TestRig([tin()], { gear: gear(knob('Bright', 20)) });
     rig.cc(20, 64, 10);

@@ -66,7 +66,7 @@ export function Frame({ children }: { children: ReactNode }) {
       }} />
       <main className="min-h-0 flex-1 overflow-auto">{children}</main>
       {(benchOpen || monitorOpen) && (
-        <section aria-label="bench and monitor" className="no-print flex h-[36vh] min-h-56 shrink-0 border-t border-ink bg-ground">
+        <section aria-label="bench and monitor" className={`no-print flex min-h-56 shrink-0 border-t border-ink bg-ground ${benchOpen && monitorOpen ? 'h-[44vh]' : 'h-[36vh]'}`}>
           <Suspense fallback={null}>{benchOpen && <BenchPanel />}{monitorOpen && <MonitorPanel />}</Suspense>
         </section>
       )}

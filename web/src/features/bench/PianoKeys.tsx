@@ -1,6 +1,5 @@
-import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { BenchGesture } from '../../live/door';
-import { useApp } from '../../state/hooks';
 
 const BLACK = new Set([1, 3, 6, 8, 10]);
 /** Two rows of the computer's keyboard, from C3 and from C4 (48 and 60). */
@@ -18,17 +17,25 @@ interface Props {
 
 /** Keys by pointer, touch (several at once) and computer keys; the lower on a key, the harder it is struck. */
 export function PianoKeys({ device, lowest, highest, send }: Props) {
-  const down = useApp(({ live }) => live.snapshot.keys);
+  const [down, setDown] = useState<ReadonlySet<number>>(new Set());
   const pointers = useRef(new Map<number, number>());
   const typed = useRef(new Map<string, number>());
-  const key = (number: number, velocity: number): void => send({ device, kind: 'key', key: number, velocity });
+  const key = useCallback((number: number, velocity: number): void => {
+    send({ device, kind: 'key', key: number, velocity });
+    setDown((before) => {
+      const after = new Set(before);
+      if (velocity > 0) after.add(number);
+      else after.delete(number);
+      return after;
+    });
+  }, [send, device]);
   // A key goes up wherever the focus is by then; a page that loses the keyboard hears no key-up at all: let everything typed go.
   useEffect(() => {
     const held = typed.current;
     const lift = (code: string): void => {
       const number = held.get(code);
       held.delete(code);
-      if (number !== undefined) send({ device, kind: 'key', key: number, velocity: 0 });
+      if (number !== undefined) key(number, 0);
     };
     const onUp = (event: globalThis.KeyboardEvent): void => lift(event.code);
     const release = (): void => { for (const code of [...held.keys()]) lift(code); };
@@ -39,7 +46,7 @@ export function PianoKeys({ device, lowest, highest, send }: Props) {
       window.removeEventListener('keyup', onUp, true);
       window.removeEventListener('blur', release);
     };
-  }, [send, device]);
+  }, [key]);
   const onKeyDown = (event: KeyboardEvent): void => {
     const number = COMPUTER_KEYS[event.code];
     if (number === undefined || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -66,7 +73,7 @@ export function PianoKeys({ device, lowest, highest, send }: Props) {
     key(number, 88);
   };
   const whites = Array.from({ length: highest - lowest + 1 }, (_, i) => lowest + i).filter((number) => !BLACK.has(number % 12));
-  const isDown = (number: number): boolean => down.some((candidate) => candidate.key === number);
+  const isDown = (number: number): boolean => down.has(number);
   return (
     <div
       role="group" aria-label={`keys of ${device}`} tabIndex={0} data-keys="own" onKeyDown={onKeyDown} onPointerUp={end} onPointerCancel={end} onPointerLeave={end}
