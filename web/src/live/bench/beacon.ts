@@ -19,13 +19,16 @@ export class Beacon implements OutPort {
     if (kind === 0x80) this.fields[data1 % 4] = false;
     if (kind === 0xb0 && data1 === 7) this.brightness = data2;
     if (kind === 0xb0 && (data1 === 120 || data1 === 123)) this.fields.fill(false);
-    if (status < 0xf0) this.heard.unshift(`ch ${(status & 15) + 1} · ${messageInWords(status, data1, data2)}`);
-    this.heard.length = Math.min(this.heard.length, HEARD_LINES);
-    this.onChange();
+    if (status < 0xf0) this.note(`ch ${(status & 15) + 1} · ${messageInWords(status, data1, data2)}`);
   }
 
   sendSysex(bytes: Uint8Array): void {
-    this.heard.unshift(`system exclusive, ${bytes.length} bytes`);
+    this.note(`system exclusive, ${bytes.length} bytes`);
+  }
+
+  private note(words: string): void {
+    this.heard.unshift(words);
+    this.heard.length = Math.min(this.heard.length, HEARD_LINES);
     this.onChange();
   }
 }

@@ -38,13 +38,16 @@ export class Skerry implements OutPort {
       case 0x90: this.keys.add(((status & 15) << 7) | data1); break;
       case 0x80: this.keys.delete(((status & 15) << 7) | data1); break;
     }
-    this.heard.unshift(`ch ${(status & 15) + 1} · ${messageInWords(status, data1, data2)}`);
-    this.heard.length = Math.min(this.heard.length, HEARD_LINES);
-    this.onChange();
+    this.note(`ch ${(status & 15) + 1} · ${messageInWords(status, data1, data2)}`);
   }
 
   sendSysex(bytes: Uint8Array): void {
-    this.heard.unshift(`system exclusive, ${bytes.length} bytes`);
+    this.note(`system exclusive, ${bytes.length} bytes`);
+  }
+
+  private note(words: string): void {
+    this.heard.unshift(words);
+    this.heard.length = Math.min(this.heard.length, HEARD_LINES);
     this.onChange();
   }
 
