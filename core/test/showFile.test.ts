@@ -99,6 +99,15 @@ describe('references and the soundcheck', () => {
     expect(broken((show) => { show.setlists[0].entries.splice(0, 1); })).toContain('program-leads-nowhere');
   });
 
+  it('find keyboards that tonight’s gear lacks, or has switched off, and only where a zone names them', () => {
+    const only = (show: Show, input: string): void => { Object.assign(show.songs[0].patches[0].parts[0].zone, { input }); };
+    const port = (show: Show, alias: string) => show.gearLists[0].ports.find((candidate) => candidate.direction === 'in' && candidate.alias === alias)!;
+    expect(broken((show) => only(show, 'Upper keys'))).toEqual(['no-input']);
+    expect(broken((show) => only(show, 'Keys'))).toEqual([]);
+    expect(broken((show) => { only(show, 'Keys'); port(show, 'Keys').on = false; })).toEqual(['no-input']);
+    expect(broken((show) => { only(show, 'Keys'); Object.assign(port(show, 'Keys'), { plays: false }); })).toEqual(['no-input']);
+  });
+
   it('find outputs that tonight’s gear lacks, and layers that would be silent', () => {
     expect(broken((show) => { show.setlists[0].gearListId = show.gearLists[1].id; })).toContain('no-output');
     expect(broken((show) => {

@@ -29,7 +29,7 @@ function referenceFindings(show: Show): Finding[] {
 
 function setlistFindings(show: Show, setlist: Setlist): Finding[] {
   const gear = show.gearLists.find((list) => list.id === setlist.gearListId) ?? show.gearLists[0] ?? null;
-  return [...numberFindings(show, setlist), ...(gear === null ? [] : [...reachFindings(show, setlist, gear), ...outputFindings(show, setlist, gear), ...compileFindings(show, setlist, gear)])];
+  return [...numberFindings(show, setlist), ...(gear === null ? [] : [...reachFindings(show, setlist, gear), ...inputFindings(show, setlist, gear), ...outputFindings(show, setlist, gear), ...compileFindings(show, setlist, gear)])];
 }
 
 /** The same number twice. */
@@ -62,6 +62,20 @@ function reaches(input: InputPort, line: ProgramLine, all: readonly ProgramLine[
   const seen = (other: ProgramLine): number => addressNumber({ msb: bank === 'both' ? other.msb : 0, lsb: bank === 'none' ? 0 : other.lsb, program: other.program });
   // Where banks do not count, the first of several lines with one number has it.
   return all.find((other) => seen(other) === seen(line) && other.port === line.port && other.channel === line.channel) === line || bank === 'both';
+}
+
+/** Parts that only one input plays, which is not there, is off, or does not play layers. */
+function inputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
+  const playing = new Set(gear.ports.filter((port) => port.direction === 'in' && port.on && port.plays).map((port) => port.alias));
+  const missing = new Map<string, Set<string>>();
+  for (const song of songsOf(show, setlist)) {
+    for (const { zone } of song.patches.flatMap((patch) => patch.parts)) {
+      if (zone.input !== null && !playing.has(zone.input)) missing.set(zone.input, (missing.get(zone.input) ?? new Set()).add(song.name));
+    }
+  }
+  return [...missing].map(([alias, songs]) => ({
+    severity: 'error', code: 'no-input', where: [...songs].join(', '), message: `${gear.name} has no keyboard “${alias}” that plays`, why: 'Zones that only it plays are silent.',
+  }));
 }
 
 function outputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
