@@ -4,11 +4,12 @@ import { Suspense, lazy, useEffect, type ReactNode } from 'react';
 import { NavLink, useLocation, useNavigate } from 'react-router';
 import { RunStrip } from '../features/run-strip/RunStrip';
 import { redone, undone } from '../show/showSlice';
-import { useAct, useApp, useDoor, useGear, useSetlist } from '../state/hooks';
+import { useAct, useApp, useDoor, useGear, useIsAlive, useSetlist } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 import { later } from './later';
 import { PanicButton } from './PanicButton';
 import { useComputerKeys } from './useComputerKeys';
+import { PAGES } from './pages';
 import { useMarks } from './useMarks';
 import { useShortcuts } from './useShortcuts';
 import { useWakeLock } from './useWakeLock';
@@ -18,7 +19,6 @@ const MonitorPanel = lazy(async () => ({ default: (await later.monitorPanel()).M
 const Palette = lazy(async () => ({ default: (await later.palette()).Palette }));
 const KeyHelp = lazy(async () => ({ default: (await later.keyHelp()).KeyHelp }));
 
-const JOBS = [['Gear', '/gear'], ['Sounds', '/sounds'], ['Songs', '/songs'], ['Setlist', '/setlist'], ['Numbers', '/numbers'], ['Timeline', '/timeline'], ['Soundcheck', '/soundcheck'], ['Stage', '/stage']] as const;
 
 /** The frame of every page: top line, run strip, the page, bench and monitor, foot line. */
 export function Frame({ children }: { children: ReactNode }) {
@@ -43,7 +43,7 @@ export function Frame({ children }: { children: ReactNode }) {
       <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4">
         <span className="named min-w-24 truncate text-[21px]" title={setlist?.name}>{setlist?.name ?? 'Rackle'}</span>
         <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3">
-          {JOBS.map(([name, path]) => (
+          {PAGES.map(([name, path]) => (
             <NavLink
               key={path} to={path} onClick={(event) => { if (locked && path !== pathname) event.preventDefault(); }} aria-disabled={locked && !pathname.startsWith(path)}
               className={({ isActive }) => `flex items-center border-b-[3px] pt-[3px] ${isActive ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isActive ? 'opacity-40' : ''}`}
@@ -96,10 +96,10 @@ function FootKey({ letter, name, on, onClick }: { letter: string; name: string; 
 
 function GearState() {
   const gear = useGear();
-  const ports = useApp(({ live }) => live.ports);
+  const isAlive = useIsAlive();
   if (!gear) return null;
   const wanted = gear.ports.filter((port) => port.on);
-  const alive = wanted.filter((port) => ports.some((candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction)).length;
+  const alive = wanted.filter(isAlive).length;
   return <span className="whitespace-nowrap text-[13px] text-ink2"><NavLink to="/gear" className="hover:text-ink">{gear.name}</NavLink> · <span className={alive < wanted.length ? 'font-bold text-ink' : ''}>{alive} of {wanted.length} ports</span></span>;
 }
 

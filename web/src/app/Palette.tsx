@@ -5,8 +5,7 @@ import { edited, setlistChosen } from '../show/showSlice';
 import { newId } from '../state/ids';
 import { useAct, useApp, useDoor, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';
 import { chose, closed, toggled } from '../state/uiSlice';
-
-const PAGES = [['Gear', '/gear'], ['Sounds', '/sounds'], ['Songs', '/songs'], ['Setlist', '/setlist'], ['Numbers', '/numbers'], ['Timeline', '/timeline'], ['Soundcheck', '/soundcheck'], ['Stage', '/stage']] as const;
+import { PAGES } from './pages';
 
 /** Finds songs, patches, sounds and actions by a few letters. */
 export function Palette() {

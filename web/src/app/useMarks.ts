@@ -1,18 +1,18 @@
 import { useMemo } from 'react';
 import { openRoles, programConflicts, sourceConflicts } from '@rackle/core';
 import { useFindings } from '../features/soundcheck';
-import { useApp, useGear, useSetlist, useSongs } from '../state/hooks';
+import { useGear, useIsAlive, useSetlist, useSongs } from '../state/hooks';
 
 /** How many things on a page need a look, by the page's path; a page that is not named has none. */
 export function useMarks(): Readonly<Record<string, { count: number; about: string }>> {
   const setlist = useSetlist();
   const songs = useSongs();
   const gear = useGear();
-  const ports = useApp(({ live }) => live.ports);
+  const isAlive = useIsAlive();
   const findings = useFindings();
   const open = useMemo(() => (setlist && gear ? openRoles(setlist, songs, gear).length + sourceConflicts(gear.roles).length : 0), [setlist, songs, gear]);
   const twice = useMemo(() => (setlist ? programConflicts(setlist.programs).length : 0), [setlist]);
-  const missing = gear?.ports.filter((port) => port.on && !ports.some((candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction)).length ?? 0;
+  const missing = gear?.ports.filter((port) => port.on && !isAlive(port)).length ?? 0;
   const marks: Record<string, { count: number; about: string }> = {};
   if (open + missing > 0) marks['/gear'] = { count: open + missing, about: [open > 0 ? `${open} open role${open === 1 ? '' : 's'}` : '', missing > 0 ? `${missing} missing port${missing === 1 ? '' : 's'}` : ''].filter(Boolean).join(', ') };
   if (twice > 0) marks['/numbers'] = { count: twice, about: `${twice} number${twice === 1 ? '' : 's'} twice` };

@@ -1,5 +1,5 @@
 import { createContext, useContext, useMemo } from 'react';
-import { finishingTimes, playingOrder, type GearList, type Place, type Setlist, type Song } from '@rackle/core';
+import { finishingTimes, playingOrder, type GearList, type GearPort, type Place, type Setlist, type Song } from '@rackle/core';
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostDoor } from '../live/door';
 import type { MonitorLog } from '../live/monitorLog';
@@ -40,6 +40,12 @@ export const useGear = (): GearList | null => useApp(({ show }) => {
   const setlist = show.setlistId === null ? undefined : show.working.setlists[show.setlistId];
   return (setlist?.gearListId ? show.working.gearLists[setlist.gearListId] : undefined) ?? Object.values(show.working.gearLists)[0] ?? null;
 });
+
+/** Whether what a port of the gear list stands for is here now. */
+export function useIsAlive(): (port: GearPort) => boolean {
+  const ports = useApp(({ live }) => live.ports);
+  return (port) => ports.some((candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction);
+}
 
 /** Everything that can be recalled, in running order. */
 export function usePlaces(): Place[] {

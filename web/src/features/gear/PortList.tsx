@@ -1,6 +1,6 @@
 import { useState, useSyncExternalStore } from 'react';
 import { becameInWords, gearPortFrom, messageInWords, type GearList, type GearPort, type NameStyle } from '@rackle/core';
-import { useApp, useEdit, useLog } from '../../state/hooks';
+import { useApp, useEdit, useIsAlive, useLog } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Stamp } from '../../ui/Stamp';
 import { PortSheet } from './PortSheet';
@@ -10,7 +10,7 @@ export function PortList({ gear, style }: { gear: GearList; style: NameStyle }) 
   const edit = useEdit();
   const ports = useApp(({ live }) => live.ports);
   const [shown, setShown] = useState<{ alias: string; direction: 'in' | 'out' } | null>(null);
-  const isAlive = (port: GearPort): boolean => ports.some((candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction);
+  const isAlive = useIsAlive();
   const spare = ports.filter((port) => port.alive && !gear.ports.some((wanted) => wanted.device === port.name && wanted.direction === port.direction));
   const open = shown ? gear.ports.find((port) => port.alias === shown.alias && port.direction === shown.direction) ?? null : null;
   return (

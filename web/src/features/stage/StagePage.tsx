@@ -1,6 +1,6 @@
 import { useLayoutEffect, useRef, type ReactNode } from 'react';
 import { keyName, positionAt, ticksPerBar } from '@rackle/core';
-import { useApp, useGear, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
+import { useApp, useGear, useIsAlive, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
 import { shiftNote } from '../../ui/format';
 import { KeyRuler } from '../../ui/KeyRuler';
 import { letterOf } from '../../ui/Tape';
@@ -9,7 +9,7 @@ import { StageControls } from './StageControls';
 /** Black, and the patch's name as large as fits: where you are, what is next, what is wrong. */
 export function StagePage() {
   const snapshot = useApp(({ live }) => live.snapshot);
-  const ports = useApp(({ live }) => live.ports);
+  const isAlive = useIsAlive();
   const setlist = useSetlist();
   const gear = useGear();
   const places = usePlaces();
@@ -20,7 +20,7 @@ export function StagePage() {
   const next = places[snapshot.nextPosition] ?? null;
   const cursor = snapshot.cursor >= 0 ? places[snapshot.cursor] : null;
   const { bar, beat } = positionAt(snapshot.tick, song.meter);
-  const missing = gear?.ports.filter((port) => port.on && !ports.some((candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction)) ?? [];
+  const missing = gear?.ports.filter((port) => port.on && !isAlive(port)) ?? [];
   const parts = [...patch.parts, ...song.standing];
   const zones = parts.flatMap((part) => {
     const index = song.layers.findIndex((layer) => layer.id === part.layerId);

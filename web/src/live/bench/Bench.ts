@@ -124,8 +124,8 @@ export class Bench {
       updown: { counter: this.updown.counter }, clack: { down: [...this.clack.down], lit: [...this.clack.lit], latching: this.clack.latching },
       aster: { sustain: this.aster.sustain, wheel: this.aster.wheel, modulation: this.aster.modulation },
       cobble: { knobs: [...this.cobble.knobs], padsDown: [...this.cobble.padsDown] }, heel: { stands: this.heel.stands }, creaker: { stands: this.creaker.stands, trembles: this.creaker.trembles },
-      skerry: { channels: this.skerry.selected(), held: this.skerry.held, heard: [...this.skerry.heard] },
-      beacon: { fields: [...this.beacon.fields], brightness: this.beacon.brightness, heard: [...this.beacon.heard] },
+      skerry: { channels: this.skerry.selected(), held: this.skerry.held, heard: [...this.skerry.heard.lines] },
+      beacon: { fields: [...this.beacon.fields], brightness: this.beacon.brightness, heard: [...this.beacon.heard.lines] },
       pilot: { entryId: this.pilot.entryId, playing: this.pilot.playing, bar, beat, sendsClock: this.pilot.sendsClock },
       unplugged: [...this.unplugged],
     };

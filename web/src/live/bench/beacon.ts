@@ -1,5 +1,6 @@
 import { messageInWords } from '@rackle/core';
 import type { OutPort } from '../ports/port';
+import { HeardLines } from './heardLines';
 
 const HEARD_LINES = 6;
 
@@ -8,7 +9,7 @@ export class Beacon implements OutPort {
   readonly name = 'Beacon';
   readonly origin = 'bench';
   readonly fields = [false, false, false, false];
-  readonly heard: string[] = [];
+  readonly heard = new HeardLines(HEARD_LINES);
   brightness = 127;
 
   constructor(private readonly onChange: () => void) {}
@@ -27,8 +28,7 @@ export class Beacon implements OutPort {
   }
 
   private note(words: string): void {
-    this.heard.unshift(words);
-    this.heard.length = Math.min(this.heard.length, HEARD_LINES);
+    this.heard.add(words);
     this.onChange();
   }
 }

@@ -1,5 +1,6 @@
 import { messageInWords } from '@rackle/core';
 import type { OutPort } from '../ports/port';
+import { HeardLines } from './heardLines';
 
 const SWITCH_MS = 180;
 const HEARD_LINES = 12;
@@ -16,7 +17,7 @@ interface Part {
 export class Skerry implements OutPort {
   readonly name = 'Skerry';
   readonly origin = 'bench';
-  readonly heard: string[] = [];
+  readonly heard = new HeardLines(HEARD_LINES);
   private readonly parts = Array.from({ length: 16 }, (): Part => ({ msb: 0, lsb: 0, program: -1, selectedBank: 0, switchingUntilMs: 0 }));
   private readonly keys = new Set<number>();
 
@@ -46,8 +47,7 @@ export class Skerry implements OutPort {
   }
 
   private note(words: string): void {
-    this.heard.unshift(words);
-    this.heard.length = Math.min(this.heard.length, HEARD_LINES);
+    this.heard.add(words);
     this.onChange();
   }
 
