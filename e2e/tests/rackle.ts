@@ -84,4 +84,7 @@ export async function loudest(page: Page, ms: number): Promise<number> {
   }, ms);
 }
 
+/** Waits until something sounds that is louder than this; a busy machine may take its time to open its sound. */
+export const heard = (page: Page, than = 0.01): Promise<void> => expect.poll(() => loudest(page, 100), { intervals: [0], timeout: 8000 }).toBeGreaterThan(than);
+
 export { expect };
