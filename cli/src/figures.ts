@@ -38,7 +38,7 @@ function showOf(songs: number, patches: number, layers: number): Show {
   const preset = BUILT_INS[0].presets[0];
   const ids = Array.from({ length: layers }, (_, i) => `l${i}`);
   return Show.parse({
-    format: 'rackle-show', version: 2,
+    format: 'rackle-show', version: 3,
     songs: Array.from({ length: songs }, (_, s) => ({
       id: `s${s}`, name: `Song ${s}`,
       layers: ids.map((id) => ({ id, name: id, tape: 'moss', sound: { instrumentId: BUILT_INS[0].id, presetId: preset.id } })),

@@ -9,11 +9,12 @@ export {
   type IgnoredReason, type RecallCause, type SoundingNote, type WarningCode,
 } from './engine';
 export {
-  MOST_NAMES, entriesFrom, guessPasted, openTable, readMidnam, readPasted, readTable, writeMidnam, writeNamesCsv,
-  type MidnamDevice, type MidnamError, type MidnamErrorCode, type NameColumns, type NameRow, type NamesRead, type NotUnderstood, type NoteNames, type PastedReading, type Table,
+  MOST_NAMES, alsoText, entriesFrom, parseAlso, guessPasted, openTable, readMidnam, readPasted, readTable, writeMidnam, writeNamesCsv,
+  type MidnamDevice, type MidnamError, type MidnamErrorCode, type NameColumns, type NameRow, type NamesRead, type NotUnderstood, type PastedReading, type Table,
 } from './formats/names';
 export { migrations, readShowDocument, readShowFile, setlistWithActionKinds, showJsonSchema, writeShowFile, type Migration, type ShowFileError, type ShowFileErrorCode } from './formats/showFile';
 export { readSmf, writeSmf, type SmfError, type SmfErrorCode, type SmfFile, type SmfMessage, type SmfTrack, type WriteMessage, type WriteTrack } from './formats/smf';
+export { checkBank, checkBankHead, type BankContents, type BankError, type BankErrorCode } from './formats/soundfont';
 export { controllerName, dataLength, keyName, messageInWords, midi, parseKeyName, type NameStyle } from './midi';
 export {
   addressFrom, addressNumber, buttonsByTarget, controllerSheets, planNumbering, programConflicts, programText, sameTarget, targetKey, targetsInOrder, withoutNumber,
@@ -22,11 +23,17 @@ export {
 export { LineMaker, MESSAGE_KINDS, becameInWords, isHiddenAtFirst, kindOfStatus, type MessageKind, type MonitorLine } from './monitor';
 export { assertNever, fail, invariant, ok, type Result } from './result';
 export {
-  Action, BUILT_INS, Binding, ButtonRow, ChannelName, Coding, CountedSteps, DeviceControl, LayerValue, Numbering, PickUp, PlainAction, SoundDevice, SoundOutput, StepMessage, WholeValue, Blend, BlendId, BlendValue, Carry, ControlSource, Cue, CueId, EntryId, GearList, GearListId, GearPort, InputPort, Instrument, InstrumentId,
-  Layer, LayerId, LayerSound, LayerSource, Meter, NameListEntry, NotReady, OutMessage, OutboardInstrument, OutputPort, Part, Patch, PatchId, PresetId, ProgramLine,
-  ProgramListening, RecallTarget, RoleSource, SHOW_FORMAT, SHOW_VERSION, Setlist, SetlistEntry, SetlistId, Show, Song, SongId, TAPES, Tape, VelocityResponse, Zone,
-  builtIn, changeBlendValue, changeCue, changeLayer, changePart, changePatch, emptyShow, finishingTimes, gearFromPorts, gearPortFrom, mintId, moved, newSetlist, newSong, playingOrder, withBlend, withCue,
-  withDuplicatedPatch, withEntry, withLayer, withMovedEntry, withMovedPatch, withPart, withoutBlend, withoutCue, withoutEntry, withoutLayer, withoutPart, withoutPatch, showFaults, songFaults, type BuiltIn, type Fault, type FaultCode, type Place,
+  Action, Arpeggio, BankInstrument, BankPreset, Binding, Blend, BlendId, BlendValue, BUILT_INS, builtIn, ButtonRow, Carry, changeBlendValue, changeCue, changeLayer,
+  changePart, changePatch, ChannelName, Coding, ControlSource, CountedSteps, Cue, CueId, DeviceControl, Effect, EFFECT_KINDS, EffectId, emptyShow, EntryId, EntryMessage,
+  FileHash, filesOf, finishingTimes, foldsOnto, gearFromPorts, GearList, GearListId, GearPort, gearPortFrom, InputPort, Instrument, InstrumentId, knownInstrument, Layer,
+  LayerId, LayerSound, LayerSource, LayerValue, LibraryItem, LibraryItemId, Meter, mintId, moved, NameListEntry, newEffect, newSetlist, newSong, NOTE_VALUES, NoteNames,
+  NoteValue, NotReady, Numbering, OutboardInstrument, OutMessage, OutputPort, OwnInstrument, OwnPreset, Part, Patch, PatchId, patchItem, patchWithLayers, PickUp,
+  PlainAction, playingOrder, PresetId, ProgramLine, ProgramListening, quartersOf, RecallTarget, Recording, RecordingsInstrument, RoleSource, Send, Setlist, SetlistEntry,
+  SetlistId, SharedEffect, Shelf, ShelfId, Show, SHOW_FORMAT, SHOW_VERSION, showFaults, Song, songFaults, songFromItem, SongId, songItem, SoundDevice, soundName,
+  SoundOutput, SoundRef, SoundShape, startedFrom, StepMessage, Tape, TAPES, VelocityResponse, WholeValue, withBlend, withCapturedBlend, withCue, withDuplicatedLayer,
+  withDuplicatedPatch, withEntry, withFolds, withJoinedLayers, withLayer, withMovedEntry, withMovedLayer, withMovedPatch, withoutBlend, withoutCue, withoutEntry,
+  withoutLayer, withoutPart, withoutPatch, withPart, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, Zone, type BuiltIn, type Fault, type FaultCode,
+  type Fold, type KnownInstrument, type Mint, type Place,
 } from './show';
 export { soundcheck, type Finding } from './soundcheck';
 export { TICKS_PER_QUARTER, formatPosition, msAtTick, parsePosition, positionAt, tickAt, tickAtMs, ticksPerBar, ticksPerBeat, type Position } from './timeline';

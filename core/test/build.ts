@@ -5,6 +5,7 @@ export const outboardInstrument = (over: object = {}): object => ({
   kind: 'outboard', id: 'skerry', name: 'Skerry', port: 'Skerry', channel: 1, switchMs: 0,
   names: [
     { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 5 }, { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 }, { id: 'sk2', name: 'Rope', program: 9 },
+    { id: 'sk3', name: 'Muted', program: null, also: [{ kind: 'note', key: 12 }, { kind: 'controller', controller: 80, value: 3 }] },
   ],
   ...over,
 });
@@ -59,7 +60,7 @@ export class TestRig implements EngineSink {
 
   constructor(songs: Song[], options: RigOptions = {}) {
     this.show = Show.parse({
-      format: 'rackle-show', version: 2, songs,
+      format: 'rackle-show', version: 3, songs,
       instruments: options.instruments ?? [outboardInstrument()],
       gearLists: [GearList.parse(options.gear ?? GEAR)],
       setlists: [Setlist.parse({ id: 'night', name: 'Night', entries: songs.map((s) => ({ kind: 'song', id: `e-${s.id}`, songId: s.id })), ...options.setlist })],

@@ -108,10 +108,12 @@ describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
 
   it('4: with carry "hold" no recall ends a note whose key or pedal is down', () => {
     check(fc.tuple(showArb('hold', false), playingArb(false)), ([generated, playing]) => {
-      const rig = rigFor(switchingAtOnce(generated));
+      const rig = rigFor(withoutArpeggios(switchingAtOnce(generated)));
       play(rig, playing as Playing, (happening, sent) => {
         if (happening.kind !== 'recall' && happening.kind !== 'step') return;
-        const ends = sent.filter(({ status, data1, data2 }) => (status & 0xf0) === 0x80 || ((status & 0xf0) === 0xb0 && [64, 66, 67].includes(data1) && data2 < 64));
+        // A key switch is a note of its own, over at once.
+        const isKeySwitch = (at: number): boolean => (sent[at].status & 0xf0) === 0x80 && at > 0 && sent[at - 1].status === sent[at].status + 16 && sent[at - 1].data1 === sent[at].data1 && sent[at - 1].to === sent[at].to;
+        const ends = sent.filter(({ status, data1, data2 }, at) => ((status & 0xf0) === 0x80 && !isKeySwitch(at)) || ((status & 0xf0) === 0xb0 && [64, 66, 67].includes(data1) && data2 < 64));
         expect(ends).toEqual([]);
       });
     });
@@ -136,6 +138,12 @@ describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
     });
   });
 });
+
+/** What the arpeggiator plays ends by itself, at any moment. */
+function withoutArpeggios(generated: GeneratedShow): GeneratedShow {
+  const plain = <T extends { arpeggio: unknown }>(parts: T[]): T[] => parts.map((part) => ({ ...part, arpeggio: null }));
+  return { ...generated, songs: generated.songs.map((song) => ({ ...song, standing: plain(song.standing), patches: song.patches.map((patch) => ({ ...patch, parts: plain(patch.parts) })) })) as unknown as GeneratedShow['songs'] };
+}
 
 /** Without switching times nothing of before falls due within a recall: what is sent then belongs to it. */
 const switchingAtOnce = (generated: GeneratedShow): GeneratedShow => ({ ...generated, instruments: [outboardInstrument({ switchMs: 0 })] });

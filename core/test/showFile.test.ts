@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { SHOW_VERSION, Show, emptyShow, migrations, readShowDocument, readShowFile, showFaults, showJsonSchema, soundcheck, writeShowFile } from '../src';
+import { SHOW_VERSION, Show, emptyShow, migrations, readShowDocument, readShowFile, showFaults, showJsonSchema, soundcheck, writeShowFile, type OutboardInstrument } from '../src';
 import { showArb } from './arbitraries';
 
 const demo = readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8');
@@ -50,7 +50,7 @@ describe('the show file', () => {
 
   it('publishes a JSON Schema in which defaults may be left out', () => {
     const schema = showJsonSchema() as { properties: Record<string, unknown>; required: string[] };
-    expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'songs', 'setlists', 'instruments', 'gearLists']);
+    expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'songs', 'setlists', 'instruments', 'gearLists', 'libraryItems', 'shelves']);
     expect(schema.required).toEqual(['format', 'version']);
   });
 });
@@ -64,8 +64,8 @@ describe('the demo', () => {
     expect(patches.length + patches.flatMap((patch) => patch.blends).length).toBe(41);
     expect(show.songs.flatMap((song) => song.standing).length).toBeGreaterThan(1);
     expect(show.songs.flatMap((song) => song.layers).filter((layer) => layer.sound.instrumentId === 'skerry').length).toBeGreaterThan(2);
-    expect(show.instruments[0].names).toHaveLength(256);
-    expect(new Set(show.instruments[0].names.map((name) => name.name)).size).toBe(256);
+    expect((show.instruments[0] as OutboardInstrument).names).toHaveLength(256);
+    expect(new Set((show.instruments[0] as OutboardInstrument).names.map((name) => name.name)).size).toBe(256);
     expect(showFaults(show)).toEqual([]);
     expect(soundcheck(show)).toEqual([]);
   });

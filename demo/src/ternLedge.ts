@@ -1,4 +1,4 @@
-import { GearList, Instrument, Setlist, planNumbering, type Show, type Song } from '@rackle/core';
+import { GearList, Instrument, SHOW_VERSION, Setlist, planNumbering, type Show, type Song } from '@rackle/core';
 import { songFrom } from './shorthand';
 import { SONG_NOTES } from './songs';
 
@@ -34,10 +34,10 @@ export function ternLedge(): Show {
     ],
   });
   return {
-    format: 'rackle-show', version: 2, songs,
+    format: 'rackle-show', version: SHOW_VERSION, songs,
     setlists: [{ ...setlist, programs: planNumbering(setlist, new Map<string, Song>(songs.map((song) => [song.id, song])), setlist.numbering).lines }],
     instruments: [Instrument.parse({ kind: 'outboard', id: 'skerry', name: 'Skerry', port: 'Skerry', channel: 1, switchMs: 180, names: skerryNames })],
-    gearLists: [rehearsalLoft, ferryBag],
+    gearLists: [rehearsalLoft, ferryBag], libraryItems: [], shelves: [],
   };
 }
 

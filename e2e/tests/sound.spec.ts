@@ -18,7 +18,7 @@ async function load(page: Page): Promise<void> {
 test('every preset sounds, answers to velocity, dies away when let go, stays below full scale, and is like no other', async ({ page }) => {
   await load(page);
   const presets = await page.evaluate(() => (globalThis as unknown as { offline: Offline }).offline.presets());
-  expect(presets.length).toBeGreaterThanOrEqual(72);
+  expect(presets.length).toBeGreaterThanOrEqual(144);
   for (const { id, soft, hard } of presets) {
     expect(hard, `${id} is heard`).toBeGreaterThan(0.02);
     expect(hard, `${id} is not too loud`).toBeLessThan(1);

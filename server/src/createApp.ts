@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import type { NextFunction, Request, Response } from 'express';
@@ -13,11 +13,11 @@ import { ProblemFilter } from './http/problem.filter';
 
 /** The whole server, not yet listening. `pages` is the folder of the built interface, or null for the API alone. */
 export async function createApp(databaseFile: string, pages: string | null): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.on(databaseFile), { logger: ['error', 'warn'], bodyParser: false, abortOnError: false });
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.on(databaseFile, join(dirname(databaseFile), 'files')), { logger: ['error', 'warn'], bodyParser: false, abortOnError: false });
   app.use(helmet({
     contentSecurityPolicy: { useDefaults: false, directives: {
       'default-src': ["'self'"], 'script-src': ["'self'", 'blob:'], 'worker-src': ["'self'", 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'],
-      'font-src': ["'self'", 'data:'], 'connect-src': ["'self'"], 'object-src': ["'none'"], 'base-uri': ["'none'"], 'frame-ancestors': ["'none'"],
+      'font-src': ["'self'", 'data:'], 'connect-src': ["'self'", 'blob:', 'data:'], 'media-src': ["'self'", 'blob:'], 'object-src': ["'none'"], 'base-uri': ["'none'"], 'frame-ancestors': ["'none'"],
     } },
     strictTransportSecurity: false, crossOriginOpenerPolicy: { policy: 'same-origin' },
   }));

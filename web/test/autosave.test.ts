@@ -13,7 +13,7 @@ const storage = () => {
 /** An autosave over a working copy, and a server that answers as it is told. */
 function setUp(kept = storage(), serverRevision = 3) {
   const world = {
-    working: { songs: { a: song('a') }, setlists: {}, instruments: {}, gearLists: {} } as unknown as Working,
+    working: { songs: { a: song('a') }, setlists: {}, instruments: {}, gearLists: {}, libraryItems: {}, shelves: {} } as unknown as Working,
     states: [] as SaveState[], conflicts: [] as Conflict[], calls: [] as [Kind, string, number, object | null][],
     answer: (revision: number): SaveOutcome => ({ kind: 'saved', revision: revision + 1 }),
   };
@@ -24,7 +24,7 @@ function setUp(kept = storage(), serverRevision = 3) {
       return Promise.resolve(world.answer(revision));
     },
   });
-  const unsaved = autosave.start({ songs: [{ revision: serverRevision, body: world.working.songs.a }], setlists: [], instruments: [], gearLists: [] });
+  const unsaved = autosave.start({ songs: [{ revision: serverRevision, body: world.working.songs.a }], setlists: [], instruments: [], gearLists: [], libraryItems: [], shelves: [] });
   const edit = (songs: Record<string, Song>): void => {
     world.working = { ...world.working, songs };
     autosave.touch();

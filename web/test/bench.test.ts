@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from '@jest/globals';
-import { Show } from '@rackle/core';
+import { Show, type OutboardInstrument } from '@rackle/core';
 import demo from '../../demo/tern-ledge.json';
 import { Bench } from '../src/live/bench/Bench';
 import type { BenchGesture } from '../src/live/door';
@@ -153,11 +153,11 @@ describe('what is sent to', () => {
     const show = Show.parse(demo);
     bench.know(show.songs, show.setlists[0], show.instruments);
     const skerry = outputs.get('Skerry')!;
-    const names = show.instruments.find((instrument) => instrument.port === 'Skerry')!.names;
+    const names = show.instruments.find((instrument): instrument is OutboardInstrument => instrument.kind === 'outboard')!.names;
     const chosen = names.find((name) => (name.lsb ?? 0) === 1)!;
     skerry.send(0xb4, 0, 0);
     skerry.send(0xb4, 32, 1);
-    skerry.send(0xc4, chosen.program, 0);
+    skerry.send(0xc4, chosen.program!, 0);
     expect(bench.state().skerry.channels).toEqual([{ channel: 5, name: chosen.name, bank: 'Outer bank', program: chosen.program, switching: true }]);
     clock.pass(181);
     expect(bench.state().skerry.channels[0].switching).toBe(false);

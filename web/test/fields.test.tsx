@@ -65,5 +65,5 @@ it('every preset of the catalogue has a recipe of its own', () => {
   expect(ids.filter((id) => !(id in RECIPES))).toEqual([]);
   expect(Object.keys(RECIPES).sort()).toEqual([...ids].sort());
   expect(new Set(Object.values(RECIPES).map((recipe) => JSON.stringify(recipe))).size).toBe(ids.length);
-  expect(BUILT_INS.every((instrument) => instrument.presets.length >= 6)).toBe(true);
+  expect(BUILT_INS.every((instrument) => instrument.presets.length >= 12)).toBe(true);
 });

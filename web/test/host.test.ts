@@ -18,6 +18,13 @@ class Listener implements SoundOut {
   balance(): void {}
   fade(): void {}
   readonly told: string[] = [];
+  know(): void {}
+  effects(destination: number, effects: readonly { kind: string }[]): void { if (effects.length > 0) this.told.push(`effects of ${destination}: ${effects.map(({ kind }) => kind).join(', ')}`); }
+  sends(_destination: number, sends: readonly { to: string; percent: number }[]): void { for (const { to, percent } of sends) this.told.push(`send ${to} ${percent}`); }
+  live(_destination: number, input: string | null, _mono: boolean, open: boolean): void { this.told.push(`live ${input} ${open}`); }
+  setEchoNote(note: string): void { this.told.push(`echo ${note}`); }
+  setSharedEffects(shared: readonly { name: string }[], whole: readonly { kind: string }[]): void { this.told.push(`shared ${shared.map(({ name }) => name).join()} whole ${whole.map(({ kind }) => kind).join()}`); }
+  setBenchLoop(on: boolean): void { this.told.push(`loop ${on}`); }
   changePreset(_destination: number, instrumentId: string, presetId: string): void { this.told.push(`${instrumentId} ${presetId}`); }
   route(): void {}
   whole(which: number, value: number): void { this.told.push(`whole ${which} ${Math.round(value)}`); }
@@ -25,7 +32,7 @@ class Listener implements SoundOut {
   setOutputs(): void {}
   testTone(output: string | null): void { this.told.push(`tone ${output}`); }
   delayMs(): number { return 8; }
-  levels() { return { output: { peakDb: -100, clipped: false }, outputs: [], layers: [] }; }
+  levels() { return { output: { peakDb: -100, clipped: false }, outputs: [], layers: [], loadedMb: 0, voicesPossible: null }; }
   outputPeak(): number { return 0; }
 }
 

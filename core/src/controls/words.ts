@@ -65,6 +65,7 @@ export function actionInWords(action: Action, layerName: (layerId: string) => st
     case 'layerValue': return `${VALUES[action.value]} of ${of}`;
     case 'layerController': return `${parameterName(action.controller)} of ${of}`;
     case 'layerSwitch': return `${action.what} ${of}`;
+    case 'trigger': return `start and stop ${of}`;
     case 'presetStep': return `${action.by > 0 ? 'next' : 'previous'} preset of ${of}`;
     case 'wholeValue': return action.value === 'levelDb' ? 'level of everything' : VALUES[action.value];
     case 'effectSwitch': return `${action.effect} on and off`;

@@ -182,6 +182,7 @@ function laneTables(instruments: readonly Instrument[], book: Book, patches: rea
   const laneSwitchMs = new Float64Array(book.laneCount);
   const laneCounted: (CountedLane | undefined)[] = [];
   for (const instrument of instruments) {
+    if (instrument.kind !== 'outboard') continue;
     const destination = book.findOutputPort(instrument.port);
     if (destination < 0) continue;
     const { lane } = book.destinations[destination];

@@ -1,11 +1,17 @@
-import { type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone } from './compiled';
+import {
+  type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type PartExtras, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone,
+} from './compiled';
 import { CONTROLLER, PROGRAM } from '../midi/status';
-import { builtIn, type Blend, type Instrument, type Layer, type OutMessage, type Part, type Patch, type Setlist, type Song } from '../show';
+import {
+  knownInstrument, quartersOf, type Blend, type Instrument, type KnownInstrument, type Layer, type OutMessage, type OutboardInstrument, type Part, type Patch, type Setlist, type Song,
+} from '../show';
+import { addressFor, addressOf } from './addresses';
 import type { Book } from './book';
 import { compileBindings } from './compileControls';
 import { SILENT_HEARING, type Shapes } from './compileHearing';
+import { PEDAL_CONTROLLERS } from './inputs';
 import { PRESSURE_SLOT, RECALL_RAMP_MS, VALUE_SLOTS, WHEEL_SLOT } from './limits';
-import { velocityTable } from './velocityTable';
+import { fadeAt, velocityTable } from './velocityTable';
 
 /** Everything besides the song itself that its compiled form depends on. Of the gear that is very little: see `compileHearing`. */
 export interface SongSurroundings {
@@ -20,6 +26,8 @@ export interface SongSurroundings {
   readonly bindsLayers: boolean;
 }
 
+const isPedal = (controller: number): boolean => PEDAL_CONTROLLERS.includes(controller as 64);
+
 interface Folder {
   places: ReadonlyMap<string, number>;
   addresses: readonly Address[];
@@ -28,7 +36,8 @@ interface Folder {
 /** Equal tables are one table. They do not depend on the gear. */
 export class SharedTables {
   private readonly bytes = new Map<string, Uint8Array>();
-  private readonly presetsOf = new Map<Instrument, Map<string | null, Folder>>();
+  private readonly presetsOf = new Map<OutboardInstrument, Map<string | null, Folder>>();
+  private readonly placesOf = new Map<string, ReadonlyMap<string, number>>();
 
   flags(key: string, make: () => Uint8Array): Uint8Array {
     const known = this.bytes.get(key) ?? make();
@@ -36,11 +45,29 @@ export class SharedTables {
     return known;
   }
 
+  /** Where a layer's controllers leave under another number; pedals stay what they are. Null: nowhere. */
+  remap({ remapped }: Layer): Uint8Array | null {
+    const pairs = remapped.filter(({ from, to }) => from !== to && !isPedal(from) && !isPedal(to));
+    if (pairs.length === 0) return null;
+    return this.flags(`remap ${pairs.map(({ from, to }) => `${from}>${to}`).join(' ')}`, () => {
+      const table = Uint8Array.from({ length: VALUE_SLOTS }, (_, slot) => slot);
+      for (const { from, to } of pairs) table[from] = to;
+      return table;
+    });
+  }
+
+  /** Place of a preset among those of an instrument in this machine, −1 when it has none such. */
+  placeOf(instrumentId: string, { presets }: KnownInstrument, presetId: string): number {
+    const known = this.placesOf.get(instrumentId) ?? new Map(presets.map((preset, i) => [preset.id as string, i]));
+    this.placesOf.set(instrumentId, known);
+    return known.get(presetId) ?? -1;
+  }
+
   /**
    * What preset steps walk along, and where a preset stands in it: the folder of the name list that the preset is in.
    * A counted instrument has but one way through its list, the whole of it: there the place stands for the program.
    */
-  presets(instrument: Instrument, presetId: string): { count: number; own: number; addresses: readonly Address[] } {
+  presets(instrument: OutboardInstrument, presetId: string): { count: number; own: number; addresses: readonly Address[] } {
     const folder = instrument.counted ? null : instrument.names.find((name) => name.id === presetId)?.folder ?? '';
     const byFolder = this.presetsOf.get(instrument) ?? new Map<string | null, Folder>();
     this.presetsOf.set(instrument, byFolder);
@@ -49,7 +76,7 @@ export class SharedTables {
       const names = folder === null ? instrument.names : instrument.names.filter((name) => name.folder === folder);
       known = {
         places: new Map(names.map((name, i) => [name.id as string, i])),
-        addresses: names.map((name, i) => (folder === null ? { msb: -1, lsb: -1, program: i } : { msb: name.msb ?? -1, lsb: name.lsb ?? -1, program: name.program })),
+        addresses: names.map((name, i) => (folder === null ? addressFor(-1, -1, i, name.also) : addressOf(name))),
       };
       byFolder.set(folder, known);
     }
@@ -65,6 +92,7 @@ interface Placed {
   owner: string;
   place: string;
   transpose: number;
+  barQuarters: number;
 }
 
 const NO_BINDINGS: CompiledPatch['roleBindings'] = [];
@@ -83,17 +111,18 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
   const column = <T>(pick: (entry: Placed) => T): T[] => kept.map(pick);
   const lowKey = Uint8Array.from(column((entry) => entry.part.zone.lowKey));
   const highKey = Uint8Array.from(column((entry) => entry.part.zone.highKey));
+  const extras = kept.map(({ part }, i) => partExtras(part, layers[i].recording !== null));
   const shape = around.shapes.shape(layers.map((layer, i) => ({ hearing: layer.silent ? SILENT_HEARING : layer.hearing, lowKey: lowKey[i], highKey: highKey[i] })));
   return {
     songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers, plan: planOf(layers), shape,
     parts: Int32Array.from(kept.flatMap(({ part, layer, transpose }, i) => [
-      layers[i].lane, layers[i].index, packZone(part.zone.lowVelocity, part.zone.highVelocity, part.shift + (layer.followsTranspose ? transpose : 0), layer.followsTranspose), 0,
+      layers[i].lane, layers[i].index, packZone(part.zone.lowVelocity, part.zone.highVelocity, part.shift + (layer.followsTranspose ? transpose : 0), layer.followsTranspose), extras[i] === null ? 0 : 1,
     ])),
-    curve: column((entry) => velocityTable(entry.part.velocity)),
-    lowKey, highKey,
+    curve: column((entry) => velocityTable(entry.part.velocity, entry.part.zone)),
+    extras, lowKey, highKey,
     entering: compileMessages(patch.entering, around, book, notes, `${song.name}, ${patch.name}`),
     leaving: compileMessages(patch.leaving, around, book, notes, `${song.name}, ${patch.name}`),
-    balances: [compileBalance(kept, null), ...patch.blends.map((blend) => compileBalance(kept, blend))],
+    balances: [compileBalance(kept, layers, null, around), ...patch.blends.map((blend) => compileBalance(kept, layers, blend, around))],
     roleBindings: around.bindsLayers || song.bindings.length > 0 || patch.bindings.length > 0
       ? compileBindings([patch.bindings, song.bindings, around.setlist.bindings], book, (layerId) => kept.findIndex(({ layer }) => layer.id === layerId)) : NO_BINDINGS,
   };
@@ -111,7 +140,7 @@ function planOf(layers: readonly CompiledLayer[]): Int32Array {
 function placedParts(song: Song, patch: Patch, setlist: Setlist, notes: CompileNote[]): Placed[] {
   const place = (parts: readonly Part[], layers: readonly Layer[], owner: string, where: string, scope = owner): Placed[] => parts.flatMap((part) => {
     const layer = layers.find((candidate) => candidate.id === part.layerId);
-    if (layer) return [{ layer, part, scope, owner, place: where, transpose: song.transpose }];
+    if (layer) return [{ layer, part, scope, owner, place: where, transpose: song.transpose, barQuarters: (song.meter.beats * 4) / song.meter.unit }];
     notes.push({ code: 'no-such-layer', message: `${song.name}, ${patch.name}: a layer is not there` });
     return [];
   });
@@ -125,6 +154,7 @@ function placedParts(song: Song, patch: Patch, setlist: Setlist, notes: CompileN
 function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurroundings, book: Book, notes: CompileNote[]): CompiledLayer | null {
   const { layer, part, scope, place } = entry;
   const { instrumentId, presetId } = layer.sound;
+  const isLive = layer.source.kind === 'live';
   const hearing = around.shapes.hearing(part.zone);
   const deaf = around.shared.flags(`deaf ${layer.ignoredControllers.join(' ')} ${layer.ignoresPressure} ${layer.ignoresWheel}`, () => deafFlags(layer));
   const common = {
@@ -132,9 +162,10 @@ function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurround
     carry: layer.carry.kind === 'hold' ? CARRY_HOLD : layer.carry.kind === 'fade' ? CARRY_FADE : CARRY_CUT,
     fadeMs: layer.carry.kind === 'fade' ? layer.carry.fadeMs : 0,
     fader: book.fader(`${entry.owner} ${layer.id}`),
+    remap: around.shared.remap(layer),
   } as const;
   const stored = around.instruments.get(instrumentId);
-  if (stored) {
+  if (stored?.kind === 'outboard' && !isLive) {
     const preset = stored.names.find((name) => name.id === presetId);
     const destination = book.outputPort(stored.port);
     const channel = (layer.sound.channel ?? stored.channel) - 1;
@@ -146,24 +177,38 @@ function compileLayer(entry: Placed, owners: ChannelOwners, around: SongSurround
       ...common, index: book.layer(key, layer.name), destination, lane: laneOf(book, destination) + channel, lanes: 1, outboard: true,
       notReady: layer.notReady === null || layer.notReady === 'stay' ? WAIT : NOT_READY[layer.notReady],
       address, presets, sendsLevel: layer.sendsLevel && takesLevel(owners, `${stored.port} ${channel}`),
+      effects: NO_EFFECTS, live: null, recording: null,
       silent: takesChannel(owners, `${stored.port} ${channel}`, address, `${place}: ${layer.name}`, notes),
     };
   }
-  const instrument = builtIn(instrumentId);
+  const instrument = isLive ? LIVE_SOUND : knownInstrument(instrumentId, (id) => around.instruments.get(id));
   if (!instrument) {
     notes.push({ code: 'no-such-instrument', message: `${place}: ${layer.name} plays an instrument that is not there` });
     return null;
   }
   const lanes = around.builtInLanes;
-  const key = `${scope} ${layer.id} ${instrumentId} ${presetId}`;
+  const key = isLive ? `${scope} ${layer.id} live` : `${scope} ${layer.id} ${instrumentId} ${presetId}`;
+  const own = around.shared.placeOf(instrumentId, instrument, presetId);
+  if (own < 0 && !isLive) notes.push({ code: 'no-such-preset', message: `${place}: ${layer.name} plays a preset that ${instrument.name} does not have` });
   const destination = book.builtInLayer(key, lanes, { instrumentId, presetId, track: `${instrument.name} / ${place} / ${layer.name}` });
   return {
     ...common, index: book.layer(`${key} ${lanes}`, layer.name), destination, lane: laneOf(book, destination), lanes, outboard: false,
-    notReady: layer.notReady === null ? STAY : NOT_READY[layer.notReady], address: null, sendsLevel: false, silent: false,
-    presets: { count: instrument.presets.length, own: instrument.presets.findIndex((candidate) => candidate.id === presetId), addresses: null },
+    notReady: layer.notReady === null ? STAY : NOT_READY[layer.notReady], address: null, sendsLevel: false, silent: isLive, effects: layer.effects, live: layer.source.kind === 'live' ? layer.source : null, recording: isLive ? null : recordingOf(stored, presetId, entry.barQuarters),
+    presets: { count: instrument.presets.length, own, addresses: null },
   };
 }
 
+function recordingOf(instrument: Instrument | undefined, presetId: string, barQuarters: number): CompiledLayer['recording'] {
+  const recording = instrument?.kind === 'recordings' ? instrument.presets.find((preset) => preset.id === presetId) : undefined;
+  if (!recording) return null;
+  return {
+    plays: recording.plays, startQuarters: recording.starts === 'atOnce' ? 0 : recording.starts === 'beat' ? 1 : barQuarters,
+    lengthMs: Math.max(1, ((recording.endSeconds ?? recording.lengthSeconds) - recording.startSeconds) * 1000), rootKey: recording.rootKey, followsKeys: recording.followsKeys,
+  };
+}
+
+const NO_EFFECTS: CompiledLayer['effects'] = [];
+const LIVE_SOUND: KnownInstrument = { name: 'live sound', kind: 'built-in', presets: [], memoryMb: 0, loadMs: 0 };
 const NOT_READY = { atOnce: AT_ONCE, wait: WAIT, silent: SILENT, stay: STAY } as const;
 const laneOf = (book: Book, destination: number): number => book.destinations[destination].lane;
 
@@ -184,10 +229,10 @@ function takesLevel({ levels }: ChannelOwners, channel: string): boolean {
 function takesChannel({ addresses }: ChannelOwners, channel: string, address: Address | null, who: string, notes: CompileNote[]): boolean {
   const owner = addresses.get(channel);
   if (!owner) {
-    if (address) addresses.set(channel, address);
+    if (address && address.program >= 0) addresses.set(channel, address);
     return false;
   }
-  if (!address || (owner.msb === address.msb && owner.lsb === address.lsb && owner.program === address.program)) return false;
+  if (!address || address.program < 0 || (owner.msb === address.msb && owner.lsb === address.lsb && owner.program === address.program)) return false;
   notes.push({ code: 'channel-taken', message: `${who} is silent: another layer has its channel with another program` });
   return true;
 }
@@ -217,7 +262,30 @@ function compileMessages(messages: readonly OutMessage[], around: SongSurroundin
   });
 }
 
-function compileBalance(kept: readonly Placed[], blend: Blend | null): CompiledBalance {
+function partExtras(part: Part, isRecording: boolean): PartExtras | null {
+  const { zone, chord, arpeggio } = part;
+  const fades = zone.fadeLowKeys > 0 || zone.fadeHighKeys > 0;
+  if (!fades && chord.length === 0 && arpeggio === null && !isRecording) return null;
+  return {
+    chord: Int8Array.from(chord),
+    keyFade: fades ? Uint8Array.from({ length: 128 }, (_, key) => Math.round(127 * fadeAt(key, zone.lowKey, zone.highKey, zone.fadeLowKeys, zone.fadeHighKeys))) : null,
+    arpeggio: arpeggio === null ? null : { order: arpeggio.order, quarters: quartersOf(arpeggio.note), octaves: arpeggio.octaves, gate: arpeggio.gate / 100 },
+  };
+}
+
+/** Outboard layers that a blend lets play another entry of their name list. */
+function articulationsOf(kept: readonly Placed[], layers: readonly CompiledLayer[], blend: Blend | null, around: SongSurroundings): CompiledBalance['articulations'] {
+  if (!blend?.values.some((value) => value.articulation !== undefined)) return null;
+  return kept.map(({ layer }, i) => {
+    const articulation = blend.values.find((value) => value.layerId === layer.id)?.articulation;
+    const instrument = around.instruments.get(layer.sound.instrumentId);
+    if (articulation === undefined || !layers[i].outboard || instrument?.kind !== 'outboard') return null;
+    const { addresses, own } = around.shared.presets(instrument, articulation);
+    return addresses[own] ?? null;
+  });
+}
+
+function compileBalance(kept: readonly Placed[], layers: readonly CompiledLayer[], blend: Blend | null, around: SongSurroundings): CompiledBalance {
   const values = kept.map(({ part, layer }) => {
     const change = blend?.values.find((value) => value.layerId === layer.id);
     return { ...part, ...Object.fromEntries(Object.entries(change ?? {}).filter(([, value]) => value !== undefined)) } as Part;
@@ -229,5 +297,7 @@ function compileBalance(kept: readonly Placed[], blend: Blend | null): CompiledB
     mute: Uint8Array.from(values, (value) => (value.mute || (anySolo && !value.solo) ? 1 : 0)),
     ownMute: Uint8Array.from(values, (value) => (value.mute ? 1 : 0)),
     solo: Uint8Array.from(values, (value) => (value.solo ? 1 : 0)),
+    sends: values.map((value) => value.sends),
+    articulations: articulationsOf(kept, layers, blend, around),
   };
 }

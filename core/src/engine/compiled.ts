@@ -1,4 +1,4 @@
-import type { Action } from '../show';
+import type { Action, Effect, Send } from '../show';
 
 export const CARRY_HOLD = 0;
 export const CARRY_FADE = 1;
@@ -9,11 +9,15 @@ export const WAIT = 1;
 export const SILENT = 2;
 export const STAY = 3;
 
-/** A program address; a bank byte of −1 is not sent. */
+/** A program address; a bank byte of −1 is not sent, and with a program of −1 none of it. */
 export interface Address {
-  msb: number;
-  lsb: number;
-  program: number;
+  readonly msb: number;
+  readonly lsb: number;
+  readonly program: number;
+  /** Sent once the program is there: key switches and controllers. */
+  readonly also: readonly StepBytes[];
+  /** Equal for equal addresses, over recompiles. */
+  readonly key: string;
 }
 
 /** How an outboard instrument without numbers is stepped: one message forwards, one back, along so many presets, which wrap. */
@@ -54,8 +58,43 @@ export interface CompiledLayer {
   readonly sendsLevel: boolean;
   /** Built-in only: name of the output that it sounds on. */
   readonly output: string;
-  /** Another layer owns its channel with another program: it stays silent. */
+  /** It plays no notes: another layer owns its channel with another program, or live sound feeds it. */
   readonly silent: boolean;
+  /** By slot, the slot under which it leaves; null: under its own. */
+  readonly remap: Uint8Array | null;
+  /** Sound in this machine only: what it goes through. */
+  readonly effects: readonly Effect[];
+  /** A recording of the player's own: how it starts and ends. */
+  readonly recording: CompiledRecording | null;
+  /** Live sound takes the place of an instrument. */
+  readonly live: { readonly input: string; readonly mono: boolean } | null;
+}
+
+/** What a part does with a note besides passing it on. */
+export interface PartExtras {
+  /** Further notes, in semitones from the first. */
+  readonly chord: Int8Array;
+  /** By key, of 127: how much of the velocity is left where a zone fades in or out; null: all. */
+  readonly keyFade: Uint8Array | null;
+  readonly arpeggio: CompiledArpeggio | null;
+}
+
+export interface CompiledRecording {
+  readonly plays: 'whileHeld' | 'oneShot' | 'loop';
+  /** It starts at the next multiple of so many quarters; 0: at once. */
+  readonly startQuarters: number;
+  /** At its root key. */
+  readonly lengthMs: number;
+  readonly rootKey: number;
+  readonly followsKeys: boolean;
+}
+
+export interface CompiledArpeggio {
+  readonly order: 'up' | 'down' | 'upDown' | 'asPlayed';
+  readonly quarters: number;
+  readonly octaves: number;
+  /** Share of its step that a note sounds, 0–1. */
+  readonly gate: number;
 }
 
 /** For each key 0–127 the layers (by their number within the patch) from `starts[key]` to `starts[key + 1]`. */
@@ -87,11 +126,12 @@ export const FLAG_CARRY_SHIFT = 5;
 
 export const BALANCE_STRIDE = 4;
 
-/** Numbers a layer in `CompiledPatch.parts`: lane, layer number, then lowest and highest velocity and shift in one (see `packZone`). */
+/** Numbers a layer in `CompiledPatch.parts`: lane, layer number, lowest and highest velocity and shift in one (see `packZone`), and 1 where there are extras. */
 export const PART_STRIDE = 4;
 export const PART_LANE = 0;
 export const PART_INDEX = 1;
 export const PART_ZONE = 2;
+export const PART_HAS_EXTRAS = 3;
 /** Set in a packed zone where stage transposition moves the layer. */
 export const ZONE_FOLLOWS = 128;
 
@@ -112,6 +152,7 @@ export interface CompiledPatch {
   readonly parts: Int32Array;
   // By number within the patch:
   readonly curve: Uint8Array[];
+  readonly extras: readonly (PartExtras | null)[];
   readonly lowKey: Uint8Array;
   readonly highKey: Uint8Array;
   readonly entering: PatchMessage[];
@@ -135,6 +176,10 @@ export interface CompiledBalance {
   /** As they are set, each by itself. */
   readonly ownMute: Uint8Array;
   readonly solo: Uint8Array;
+  /** Of what is sent to shared effects that the player has made. */
+  readonly sends: readonly (readonly Send[])[];
+  /** Outboard layers that play another entry of their name list here; null: none does. */
+  readonly articulations: readonly (Address | null)[] | null;
 }
 
 /** A place in the setlist that can be recalled. */

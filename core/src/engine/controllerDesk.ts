@@ -38,7 +38,7 @@ export class ControllerDesk {
       heard++;
       if (lanes.stamp[layer.lane] === rig.serial) continue;
       lanes.stamp[layer.lane] = rig.serial;
-      lanes.sendValue(layer.lane, slot, value);
+      lanes.sendValue(layer.lane, layer.remap === null ? slot : layer.remap[slot], value);
     }
     if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, 0);
     if (heard === 0) rig.ignore(REASON['no-one-listens']);
@@ -56,7 +56,7 @@ export class ControllerDesk {
       if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       heard++;
       if (layer.outboard) rig.ignore(REASON['per-note-to-outboard']);
-      else rig.lanes.sendValue(layer.lane + (layer.lanes === 16 ? channel : 0), slot, value);
+      else rig.lanes.sendValue(layer.lane + (layer.lanes === 16 ? channel : 0), layer.remap === null ? slot : layer.remap[slot], value);
     }
     if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, channel);
     if (heard === 0) rig.ignore(REASON['no-one-listens']);
@@ -225,7 +225,7 @@ export class ControllerDesk {
       const slot = inputs.moved[i] % VALUE_SLOTS;
       if (recallSerial[slot] === 0) continue;
       recallSerial[slot] = 0;
-      rig.lanes.bringTo(layer.lane, slot, recallValue[slot]);
+      rig.lanes.bringTo(layer.lane, layer.remap === null ? slot : layer.remap[slot], recallValue[slot]);
     }
   }
 

@@ -2,9 +2,12 @@ import {
   ACTIVE_SENSING, CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTINUE, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
   PRESSURE, PROGRAM, SONG_POSITION, START, STOP, WHEEL,
 } from '../midi/status';
-import type { PlainAction } from '../show';
+import type { EntryMessage, PlainAction } from '../show';
+import { addressFor } from './addresses';
+import { Arpeggiator } from './arpeggiator';
+import { BeatGrid } from './beatGrid';
 import type { Book } from './book';
-import { RECORD_ENTRY, RECORD_STRIDE, type CompiledBinding, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
+import { BALANCE_STRIDE, RECORD_ENTRY, RECORD_STRIDE, type CompiledBinding, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
 import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, SENSING_LOST_MS, WHEEL_SLOT } from './limits';
@@ -13,12 +16,12 @@ import { Playhead } from './playhead';
 import { IGNORED_REASONS, REASON, type IgnoredReason } from './reasons';
 import { Recaller } from './recaller';
 import type { EngineObserver, RecallCause } from './records';
-import { DUE_FADED, DUE_NOTE_END, DUE_SENSING, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
+import { DUE_ARPEGGIO, DUE_FADED, DUE_NOTE_END, DUE_SENSING, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
 import type { EngineSink } from './sink';
 import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from './steps';
 import { Taps } from './taps';
 import { ValueDesk } from './valueDesk';
-import { carriedIn, controlsIn, isPedalDownIn, keysDownIn, soundingIn, type ControlView, type SoundingNote } from './views';
+import { carriedIn, controlsIn, isPedalDownIn, keysDownIn, soundingIn, waitingIn, type ControlView, type SoundingNote } from './views';
 
 /**
  * The live engine. Messages with their times (in ms, from any start) go in; messages with their times leave through the sink.
@@ -35,6 +38,8 @@ export class Engine {
   private readonly controls: ControlDesk;
   private readonly playhead: Playhead;
   private readonly values: ValueDesk;
+  private readonly arpeggiator: Arpeggiator;
+  private readonly beats: BeatGrid;
   private readonly taps = new Taps();
   private holding = false;
   private readonly inputAway = new Uint8Array(MAX_INPUTS);
@@ -52,6 +57,10 @@ export class Engine {
     this.recaller = new Recaller(this.rig, this.notes, this.controllers, this.values);
     this.controls = new ControlDesk(this.rig, this, this.values);
     this.playhead = new Playhead(this.rig, (position, cause) => this.recallAt(position, cause));
+    this.beats = new BeatGrid(this.playhead);
+    this.arpeggiator = new Arpeggiator(this.rig, this.notes, this.playhead, this.beats);
+    this.notes.arpeggiator = this.arpeggiator;
+    this.notes.beats = this.beats;
     this.controls.whereLeft = (entry, first) => {
       const left = this.recaller.positionWhereLeft(entry);
       return left >= 0 ? left : first;
@@ -71,6 +80,7 @@ export class Engine {
     this.advance(atMs);
     this.rig.grow(show);
     this.values.grow(this.rig.book.faderCount);
+    this.arpeggiator.grow(this.rig.book.layerNames.length);
     this.controls.load(show.controls);
     const first = this.rig.show === null;
     const edited = this.recaller.replace(show);
@@ -245,6 +255,7 @@ export class Engine {
     else if (kind === DUE_NOTE_END) this.notes.noteEnd(subject, serial);
     else if (kind === DUE_FADED) this.recaller.faded(subject, serial);
     else if (kind === DUE_SENSING) this.sensingDue(subject);
+    else if (kind === DUE_ARPEGGIO) this.arpeggiator.run(subject, serial);
   }
 
   /** Recalls a position of the setlist. Positions count patches and blends in running order, from 0. */
@@ -263,7 +274,10 @@ export class Engine {
     const songChanges = rig.step !== null && entryChanges;
     this.recaller.recall(position, cause);
     this.cursorPosition = -1;
-    if (songChanges) this.playhead.songChanged();
+    if (songChanges) {
+      this.playhead.songChanged();
+      this.beats.forget();
+    }
     if (entryChanges) this.playhead.takeSongTempo();
   }
 
@@ -302,6 +316,7 @@ export class Engine {
         const layer = this.values.stepPreset(binding);
         return layer === null ? undefined : this.recaller.presetStepped(layer);
       }
+      case 'trigger': return this.notes.trigger(binding.part, action.key);
       case 'effectSwitch': return this.values.toggleEffect(action.effect);
       case 'layerValue': case 'layerController': case 'wholeValue': return;
       default: return this.act(action.kind, cause);
@@ -364,11 +379,11 @@ export class Engine {
     rig.record({ type: 'transpose', atMs: rig.nowMs, semitones: rig.transpose });
   }
 
-  /** Selects an address on an outboard channel by hand, a bank byte of −1 not sent; what a recall needs there, it selects again. */
-  select(destination: number, channel: number, msb: number, lsb: number, program: number, atMs: number): void {
+  /** Selects an address on an outboard channel by hand, with what goes with it; a byte of −1 is not sent. What a recall needs there, it selects again. */
+  select(destination: number, channel: number, msb: number, lsb: number, program: number, also: readonly EntryMessage[], atMs: number): void {
     this.advance(atMs);
     const entry = this.rig.book.destinations[destination];
-    if (entry?.kind === 'port' && channel >= 0 && channel < 16 && this.rig.show !== null) this.recaller.selectNow(entry.lane + channel, msb, lsb, program);
+    if (entry?.kind === 'port' && channel >= 0 && channel < 16 && this.rig.show !== null) this.recaller.selectNow(entry.lane + channel, addressFor(msb, lsb, program, also));
   }
 
   /** Says where an instrument that is stepped by counting stands: its place in the name list, from 0. */
@@ -573,6 +588,26 @@ export class Engine {
 
   setCounterReference(inputChannel: number, program: number): void {
     this.rig.inputs.counterReference[inputChannel] = program;
+  }
+
+  /** The balance of the present patch as it is now, with what hands have moved. */
+  balanceNow(): { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean }[] {
+    const { patch, values, valuesAt, mutes, mutesAt } = this.rig;
+    return (patch?.layers ?? []).map(({ name }, i) => {
+      const at = valuesAt + i * BALANCE_STRIDE;
+      return { layer: name, levelDb: values[at], pan: values[at + 1], room: values[at + 2], echo: values[at + 3], mute: mutes[mutesAt + i] === 1 };
+    });
+  }
+
+  /** Layers whose recording waits for the beat. */
+  waitingForBeat(): string[] {
+    return waitingIn(this.rig);
+  }
+
+  /** Layers of the present patch that live sound feeds, and whether they are open: neither muted nor shut out by another's solo. */
+  liveSounds(): { destination: number; input: string; mono: boolean; open: boolean }[] {
+    const { patch, mutes, mutesAt } = this.rig;
+    return (patch?.layers ?? []).flatMap(({ destination, live }, i) => (live === null ? [] : [{ destination, input: live.input, mono: live.mono, open: mutes[mutesAt + i] === 0 }]));
   }
 
   /** Layers with notes of a patch that has been left, by name with their number of notes. */

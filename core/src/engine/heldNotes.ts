@@ -7,6 +7,8 @@ export const SOUNDING = 1;
 export const WAITING = 2;
 /** Held back, and its key is up already. */
 export const WAITING_RELEASED = 3;
+/** Held for the arpeggiator, which plays it in its turn. */
+export const ARPEGGIATED = 4;
 
 /** Slot of notes that no key holds. */
 export const NO_SLOT = -1;

@@ -1,9 +1,15 @@
 import { MAX_WAIT_MS, MIN_LATE_NOTE_MS } from './limits';
-import { AT_ONCE, PART_INDEX, PART_LANE, PART_STRIDE, PART_ZONE, SILENT, ZONE_FOLLOWS, type CompiledLayer, type CompiledPatch } from './compiled';
-import { ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
+import type { Arpeggiator } from './arpeggiator';
+import type { BeatGrid } from './beatGrid';
+import { AT_ONCE, PART_HAS_EXTRAS, PART_INDEX, PART_LANE, PART_STRIDE, PART_ZONE, SILENT, ZONE_FOLLOWS, type CompiledArpeggio, type CompiledLayer, type CompiledPatch, type CompiledRecording } from './compiled';
+import { ARPEGGIATED, ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
 import { AWAY, DEFERRED, NOT_READY } from './lanes';
 import { REASON } from './reasons';
 import { DUE_NOTE_END, DUE_WAITED, type Rig } from './rig';
+
+const FOOT_VELOCITY = 100;
+/** What is no recording sounds from one hit of a foot to the next. */
+const HELD_BY_FOOT: CompiledRecording = { plays: 'whileHeld', startQuarters: 0, lengthMs: 0, rootKey: 60, followsKeys: false };
 
 /** What happens to keys: routing, holding, ending, waiting. */
 export class NoteDesk {
@@ -11,6 +17,9 @@ export class NoteDesk {
   private readonly waiting = new Int32Array(4096);
   private waitingCount = 0;
   private standInSerial = 0;
+
+  arpeggiator: Arpeggiator | null = null;
+  beats: BeatGrid | null = null;
 
   constructor(private readonly rig: Rig) {}
 
@@ -42,6 +51,10 @@ export class NoteDesk {
     const { rig } = this;
     let outKey = key + (zone >> 16);
     if (rig.transpose !== 0 && (zone & ZONE_FOLLOWS) !== 0) outKey += rig.transpose;
+    if (parts[at + PART_HAS_EXTRAS] !== 0) {
+      this.startExtras(patch, target, slot, key, outKey, velocity, perNoteChannel);
+      return 1;
+    }
     if ((outKey & ~127) !== 0) {
       rig.ignore(REASON['out-of-range']);
       return 1;
@@ -52,6 +65,118 @@ export class NoteDesk {
     if (rig.lanes.hindered[lane] !== 0) this.startHindered(patch.layers[target], slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
     else this.sound(slot, parts[at + PART_INDEX], lane, outKey, outVelocity);
     return 1;
+  }
+
+  /** A note of a layer that plays chords, fades across its zone, or is arpeggiated. @hotpath */
+  private startExtras(patch: CompiledPatch, target: number, slot: number, key: number, outKey: number, velocity: number, perNoteChannel: number): void {
+    const { chord, keyFade } = patch.extras[target]!;
+    let outVelocity = patch.curve[target][velocity];
+    if (keyFade !== null) outVelocity = Math.max(1, Math.round((outVelocity * keyFade[key]) / 127));
+    this.startOne(patch, target, slot, key, outKey, velocity, outVelocity, perNoteChannel);
+    for (let i = 0; i < chord.length; i++) this.startOne(patch, target, slot, key, outKey + chord[i], velocity, outVelocity, perNoteChannel);
+  }
+
+  /** @hotpath */
+  private startOne(patch: CompiledPatch, target: number, slot: number, key: number, outKey: number, velocity: number, outVelocity: number, perNoteChannel: number): void {
+    const { rig } = this;
+    if ((outKey & ~127) !== 0) return rig.ignore(REASON['out-of-range']);
+    const layer = patch.layers[target];
+    const lane = layer.lane + (perNoteChannel >= 0 && layer.lanes === 16 ? perNoteChannel : 0);
+    const { arpeggio } = patch.extras[target]!;
+    const deferred = rig.lanes.hindered[lane] & DEFERRED;
+    if (layer.recording !== null && deferred === 0) this.startRecording(layer, layer.recording, slot, lane, outKey, outVelocity);
+    else if (arpeggio !== null && deferred === 0) this.holdForArpeggio(layer, arpeggio, slot, lane, outKey, outVelocity);
+    else if (rig.lanes.hindered[lane] !== 0) this.startHindered(layer, slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
+    else this.sound(slot, layer.index, lane, outKey, outVelocity);
+  }
+
+  private holdForArpeggio(layer: CompiledLayer, arpeggio: CompiledArpeggio, slot: number, lane: number, key: number, velocity: number): void {
+    const { rig } = this;
+    const hold = rig.holds.take(slot, layer.index, lane, key, velocity, ARPEGGIATED);
+    if (hold < 0) return rig.ignore(REASON['too-many-notes']);
+    rig.holds.pressedAtMs[hold] = rig.nowMs;
+    rig.holdsOf[layer.index]++;
+    this.arpeggiator?.start(layer.index, arpeggio);
+  }
+
+  /**
+   * A recording starts, at once or with the beat. One-shots and loops go on without their key: a one-shot for its length, a loop until
+   * it is struck again. Whatever a foot starts (no slot) goes on too, and the next hit stops it.
+   */
+  private startRecording(layer: CompiledLayer, recording: CompiledRecording, slot: number, lane: number, key: number, velocity: number): void {
+    const { rig } = this;
+    const { holds } = rig;
+    const isOneShot = recording.plays === 'oneShot';
+    const waitMs = this.beats?.untilMs(recording.startQuarters, rig.nowMs) ?? 0;
+    if (!isOneShot && (slot === NO_SLOT || recording.plays === 'loop')) {
+      const running = this.findDetached(layer.index, key);
+      if (running >= 0) return this.stopAt(running, waitMs);
+    }
+    if (rig.lanes.hindered[lane] !== 0) return rig.ignore(REASON['not-ready']);
+    const lengthMs = isOneShot ? recording.lengthMs * (recording.followsKeys ? 2 ** ((recording.rootKey - key) / 12) : 1) : 0;
+    const owner = recording.plays === 'whileHeld' ? slot : NO_SLOT;
+    if (waitMs > 0) return this.waitForBeat(layer.index, owner, lane, key, velocity, waitMs, lengthMs);
+    if (holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return rig.ignore(REASON['too-many-notes']);
+    const hold = holds.take(owner, layer.index, lane, key, velocity, SOUNDING);
+    rig.holdsOf[layer.index]++;
+    if (lengthMs > 0 && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold))) this.end(hold);
+  }
+
+  private waitForBeat(layer: number, slot: number, lane: number, key: number, velocity: number, waitMs: number, lengthMs: number): void {
+    const { rig } = this;
+    const { holds } = rig;
+    if (this.waitingCount >= this.waiting.length) return rig.ignore(REASON['too-many-notes']);
+    const hold = holds.take(slot, layer, lane, key, velocity, WAITING);
+    if (hold < 0) return rig.ignore(REASON['too-many-notes']);
+    rig.holdsOf[layer]++;
+    holds.pressedAtMs[hold] = rig.nowMs;
+    holds.heldForMs[hold] = lengthMs;
+    this.waiting[this.waitingCount++] = hold;
+    if (!rig.schedule.add(rig.nowMs + waitMs, DUE_WAITED, hold, holds.generation(hold))) this.startWaiting(lane);
+  }
+
+  private stopAt(hold: number, waitMs: number): void {
+    const { rig } = this;
+    const isLater = waitMs > 0 && rig.holds.state(hold) === SOUNDING;
+    if (!isLater || !rig.schedule.add(rig.nowMs + waitMs, DUE_NOTE_END, hold, rig.holds.generation(hold))) this.end(hold);
+  }
+
+  /** A note of a layer that no key holds. */
+  private findDetached(layer: number, key: number): number {
+    const { holds } = this.rig;
+    for (let i = 0; i < holds.activeCount; i++) {
+      const hold = holds.active[i];
+      if (holds.layer(hold) === layer && holds.key(hold) === key && holds.slot(hold) === NO_SLOT && (holds.state(hold) === SOUNDING || holds.state(hold) === WAITING)) return hold;
+    }
+    return -1;
+  }
+
+  /** A foot starts a key of a layer of the present patch, and stops it when it sounds. */
+  trigger(part: number, key: number): void {
+    const { rig } = this;
+    const layer = part < 0 ? undefined : rig.patch?.layers[part];
+    if (layer === undefined || layer.live !== null) return rig.ignore(REASON['no-layer-here']);
+    if (layer.silent || rig.mutes[rig.mutesAt + part] === 1) return rig.ignore(REASON['no-layer-here']);
+    this.startRecording(layer, layer.recording ?? HELD_BY_FOOT, NO_SLOT, layer.lane, key, FOOT_VELOCITY);
+  }
+
+  /** Loops of a layer that is left end with it: no key holds them. */
+  endDetached(layer: number): void {
+    const { holds } = this.rig;
+    for (let i = holds.activeCount - 1; i >= 0; i--) {
+      const hold = holds.active[i];
+      if (holds.layer(hold) === layer && holds.slot(hold) === NO_SLOT && !holds.isKept(hold)) this.end(hold);
+    }
+  }
+
+  /** A note that the arpeggiator plays: it ends by itself. @returns whether it could start. */
+  soundFor(layer: number, lane: number, key: number, velocity: number, lengthMs: number): boolean {
+    const { rig } = this;
+    if (rig.lanes.hindered[lane] !== 0 || rig.holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return false;
+    const hold = rig.holds.take(NO_SLOT, layer, lane, key, velocity, SOUNDING);
+    rig.holdsOf[layer]++;
+    if (!rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation(hold))) this.end(hold);
+    return true;
   }
 
   /** @hotpath */
@@ -123,7 +248,7 @@ export class NoteDesk {
   /** A note has waited long enough: it and those before it on its lane start. */
   waited(hold: number, generation: number): void {
     const { holds } = this.rig;
-    if (holds.generation(hold) !== generation || holds.state(hold) < WAITING) return;
+    if (holds.generation(hold) !== generation || (holds.state(hold) !== WAITING && holds.state(hold) !== WAITING_RELEASED)) return;
     const lane = holds.lane(hold);
     let kept = 0;
     let done = false;
@@ -145,7 +270,12 @@ export class NoteDesk {
     if (lanes.isAway(lane) || !lanes.noteOn(lane, holds.key(hold), holds.velocity(hold))) return this.discard(hold);
     const released = holds.state(hold) === WAITING_RELEASED;
     holds.setState(hold, SOUNDING);
-    if (!released) return;
+    if (!released) {
+      // A one-shot that waited for the beat.
+      const lengthMs = holds.slot(hold) === NO_SLOT ? holds.heldForMs[hold] : 0;
+      if (lengthMs > 0 && !schedule.add(nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold))) this.end(hold);
+      return;
+    }
     const lengthMs = Math.max(MIN_LATE_NOTE_MS, holds.heldForMs[hold]);
     if (!schedule.add(nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold))) this.finish(hold, 64);
   }
@@ -160,6 +290,7 @@ export class NoteDesk {
       const next = holds.next(hold);
       holds.cutLoose(hold);
       if (holds.isPlain(hold)) this.finish(hold, velocity);
+      else if (holds.state(hold) === ARPEGGIATED) this.discard(hold);
       else if (holds.state(hold) !== SOUNDING) {
         holds.setState(hold, WAITING_RELEASED);
         holds.heldForMs[hold] = rig.clock[0] - holds.pressedAtMs[hold];
@@ -222,7 +353,12 @@ export class NoteDesk {
   /** Keeps what sounds now, whatever its keys do. */
   keep(): void {
     const { holds } = this.rig;
-    for (let i = 0; i < holds.activeCount; i++) if (holds.layer(holds.active[i]) >= 0 && holds.state(holds.active[i]) === SOUNDING) holds.setKept(holds.active[i], true);
+    for (let i = 0; i < holds.activeCount; i++) {
+      const hold = holds.active[i];
+      // What the arpeggiator plays ends by itself.
+      const endsByItself = holds.slot(hold) === NO_SLOT && !holds.isKept(hold);
+      if (holds.layer(hold) >= 0 && holds.state(hold) === SOUNDING && !endsByItself) holds.setKept(hold, true);
+    }
   }
 
   /** Lets go of what was kept: notes whose keys are up end. */

@@ -1,6 +1,6 @@
 import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../midi/status';
 import {
-  BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
+  type Address, BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
   ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, PLAN_DESTINATION, PLAN_FLAGS, PLAN_INDEX, PLAN_LANE, PLAN_STRIDE, RECORD_ENTRY, RECORD_MESSAGES, RECORD_MUTES, RECORD_PATCH,
   RECORD_PLAN, RECORD_PLAN_END, RECORD_RAMP_MS, RECORD_SHAPE_SHIFT, RECORD_STRIDE, RECORD_VALUES, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
 } from './compiled';
@@ -36,6 +36,9 @@ export class Recaller {
   /** Built-in layers whose sound has been told another preset than their own, by layer number. */
   private readonly toldPresets = new Map<number, number>();
   private anyPresetStepped = false;
+  /** By lane: the address whose further messages were sent last, and the one whose further messages wait for the switching to end. */
+  private readonly alsoSent: (Address | null)[] = [];
+  private readonly alsoWaits: (Address | null)[] = [];
 
   constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk, private readonly hands: ValueDesk) {}
 
@@ -58,7 +61,7 @@ export class Recaller {
     if (!again || moved) this.change(position, again, presetsGoBack);
     if (again) {
       if (show.sendAgain) {
-        for (const layer of step.patch.layers) this.select(layer, true);
+        this.selectAll(true);
         this.notes.endEntering();
         this.sendMessages(step.patch.entering);
       }
@@ -84,6 +87,7 @@ export class Recaller {
     const oldPatch = rig.patch;
     const patchChanges = oldPatch !== patch;
     const enters = !isEdit && (patchChanges || rig.entry !== records[at + RECORD_ENTRY]);
+    const articulated = !patchChanges && (rig.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
     const oldValuesAt = patchChanges || rig.values !== values ? -1 : rig.valuesAt;
     if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
     if (enters && oldPatch !== null) {
@@ -104,6 +108,7 @@ export class Recaller {
     rig.leavesWithMessages = (records[at + RECORD_MESSAGES] & LEAVES_WITH_MESSAGES) !== 0;
     this.hands.overlay();
     if (patchChanges) this.selectNew();
+    else if (articulated) this.selectAll(false);
     if (this.anyPresetStepped) this.applyPresets(presetsGoBack);
     if (enters && (records[at + RECORD_MESSAGES] & ENTERS_WITH_MESSAGES) !== 0) this.sendMessages(patch.entering);
     this.applyBalance(rig.values === values ? oldValuesAt : -1, patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS]);
@@ -123,7 +128,10 @@ export class Recaller {
   /** The preset of a layer of the present patch may be another than before. */
   presetStepped(layer: CompiledLayer): void {
     this.anyPresetStepped = true;
-    if (layer.outboard) return this.select(layer, false);
+    if (layer.outboard) {
+      this.selectProgram(layer, false);
+      return this.selectAlso(layer, false);
+    }
     const preset = this.hands.presetOf(layer);
     if ((this.toldPresets.get(layer.index) ?? layer.presets.own) === preset || preset < 0) return;
     this.toldPresets.set(layer.index, preset);
@@ -137,8 +145,13 @@ export class Recaller {
   }
 
   /** An address that was asked for by hand. */
-  selectNow(lane: number, msb: number, lsb: number, program: number): void {
-    if (!this.rig.lanes.isAway(lane)) this.sendAddress(lane, msb, lsb, program);
+  selectNow(lane: number, address: Address): void {
+    const { lanes, nowMs } = this.rig;
+    if (lanes.isAway(lane)) return;
+    if (address.program >= 0) this.sendAddress(lane, address.msb, address.lsb, address.program);
+    if (address.also.length === 0) return;
+    if (lanes.readyAtMs[lane] > nowMs) this.alsoWaits[lane] = address;
+    else this.sendAlso(lane, address);
   }
 
   /** Says where an instrument without numbers stands in its list. */
@@ -148,7 +161,7 @@ export class Recaller {
 
   /** Sends all gear of the present patch what it should know: addresses, controllers, pedals, levels. */
   resend(): void {
-    for (const layer of this.rig.patch?.layers ?? []) if (layer.outboard) this.select(layer, true);
+    this.selectAll(true);
     this.rig.lanes.lastSent.fill(-1);
     this.greetAgain(-1);
   }
@@ -157,8 +170,20 @@ export class Recaller {
     const { plan, planFrom, planTo, isCurrent, layers } = this.rig;
     for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
       const index = plan[at + PLAN_INDEX];
-      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW) this.select(layers[index]!, false);
+      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW) this.selectProgram(layers[index]!, false);
     }
+    // What goes with an address is sent when every program is: channels may be shared.
+    for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
+      const index = plan[at + PLAN_INDEX];
+      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW) this.selectAlso(layers[index]!, false);
+    }
+  }
+
+  /** Every outboard layer of the present patch, or those of one destination. */
+  private selectAll(always: boolean, destination = -1): void {
+    const layers = (this.rig.patch?.layers ?? []).filter((layer) => layer.outboard && (destination < 0 || layer.destination === destination));
+    for (const layer of layers) this.selectProgram(layer, always);
+    for (const layer of layers) this.selectAlso(layer, always);
   }
 
   /** Marks the layers of the new patch, and lets those go that are not in it: cut ones first. */
@@ -251,6 +276,7 @@ export class Recaller {
     rig.lanes.users[lane]--;
     if (carry === CARRY_CUT) this.cut(index);
     else if (carry === CARRY_FADE) this.fade(rig.layers[index]!);
+    else if (rig.layers[index]?.recording?.plays === 'loop') this.notes.endDetached(index);
     if (this.isRestless(index, lane, (flags & FLAG_SIXTEEN_LANES) === 0 ? 1 : 16)) this.linger(index);
   }
 
@@ -307,10 +333,10 @@ export class Recaller {
   }
 
   /** Brings an outboard channel to a layer's address, unless it is there already; while it switches, only the last address waits. */
-  private select(layer: CompiledLayer, always: boolean): void {
+  private selectProgram(layer: CompiledLayer, always: boolean): void {
     const { rig } = this;
     const { lane } = layer;
-    const address = this.anyPresetStepped ? layer.presets.addresses?.[this.hands.presetOf(layer)] ?? null : layer.address;
+    const address = this.addressOf(layer);
     if (address === null || layer.silent || rig.lanes.isAway(lane)) return;
     const { lanes } = rig;
     if (always) {
@@ -321,21 +347,49 @@ export class Recaller {
     const msb = rig.show!.laneUsesMsb[lane] === 1 ? Math.max(0, address.msb) : address.msb;
     const lsb = rig.show!.laneUsesLsb[lane] === 1 ? Math.max(0, address.lsb) : address.lsb;
     const known = lanes.program[lane] === address.program && lanes.msb[lane] === msb && lanes.lsb[lane] === lsb;
-    if (known && !always) {
-      lanes.pendingProgram[lane] = -1;
-      return;
-    }
+    lanes.pendingProgram[lane] = -1;
+    if (address.program < 0 || (known && !always)) return;
     if (lanes.readyAtMs[lane] > rig.nowMs) {
       lanes.pendingMsb[lane] = msb;
       lanes.pendingLsb[lane] = lsb;
       lanes.pendingProgram[lane] = address.program;
-      return;
+    } else this.sendAddress(lane, msb, lsb, address.program);
+  }
+
+  /** What goes with a layer's address, once its program is there: not while the instrument is switching. */
+  private selectAlso(layer: CompiledLayer, always: boolean): void {
+    const { lanes, nowMs } = this.rig;
+    const { lane } = layer;
+    const address = this.addressOf(layer);
+    if (address === null || layer.silent || lanes.isAway(lane)) return;
+    this.alsoWaits[lane] = null;
+    if (address.also.length === 0 || (!always && lanes.pendingProgram[lane] < 0 && this.alsoSent[lane]?.key === address.key)) return;
+    if (lanes.readyAtMs[lane] > nowMs) this.alsoWaits[lane] = address;
+    else this.sendAlso(lane, address);
+  }
+
+  /** What an outboard layer of the present patch has to stand at: as the blend has it, as hands have stepped it, or its own. */
+  private addressOf(layer: CompiledLayer): Address | null {
+    const articulations = this.rig.step?.balance.articulations ?? null;
+    const articulation = articulations === null ? null : articulations[this.rig.patch!.layers.indexOf(layer)] ?? null;
+    if (articulation !== null) return articulation;
+    return this.anyPresetStepped ? layer.presets.addresses?.[this.hands.presetOf(layer)] ?? null : layer.address;
+  }
+
+  /** Key switches, each a short note, and controllers. */
+  private sendAlso(lane: number, address: Address): void {
+    const { lanes } = this.rig;
+    this.alsoSent[lane] = address;
+    if (lanes.isAway(lane)) return;
+    for (const { status, data1, data2 } of address.also) {
+      if (status === CONTROLLER) lanes.sendValue(lane, data1, data2);
+      else if (lanes.noteOn(lane, data1, data2)) lanes.noteOff(lane, data1, 64);
     }
-    this.sendAddress(lane, msb, lsb, address.program);
   }
 
   private sendAddress(lane: number, msb: number, lsb: number, program: number): void {
     const { rig } = this;
+    this.alsoSent[lane] = null;
     if (rig.observer !== null && rig.lanes.isSounding(lane)) rig.warn('program-under-held-notes', this.laneName(lane));
     const counted = rig.show!.laneCounted[lane];
     if (counted) {
@@ -369,6 +423,9 @@ export class Recaller {
       this.sendAddress(lane, lanes.pendingMsb[lane], lanes.pendingLsb[lane], program);
       if ((lanes.hindered[lane] & NOT_READY) !== 0) return;
     }
+    const also = this.alsoWaits[lane] ?? null;
+    this.alsoWaits[lane] = null;
+    if (also !== null) this.sendAlso(lane, also);
     this.notes.startWaiting(lane);
     this.undefer(lane);
   }
@@ -503,7 +560,7 @@ export class Recaller {
   outputBack(destination: number): void {
     const { rig } = this;
     rig.lanes.settle(destination, rig.show!.laneCounted);
-    for (const layer of rig.patch?.layers ?? []) if (layer.destination === destination) this.select(layer, true);
+    this.selectAll(true, destination);
     this.greetAgain(destination);
   }
 

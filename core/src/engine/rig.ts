@@ -16,6 +16,7 @@ export const DUE_WAITED = 2;
 export const DUE_NOTE_END = 3;
 export const DUE_FADED = 4;
 export const DUE_SENSING = 5;
+export const DUE_ARPEGGIO = 6;
 
 const LIVE_MAX = 256;
 

@@ -1,5 +1,6 @@
 import type { Action } from '../show';
 import type { ControlDesk } from './controlDesk';
+import { ARPEGGIATED, NO_SLOT, WAITING } from './heldNotes';
 import { pedalOf } from './inputs';
 import type { Rig } from './rig';
 import type { ValueDesk } from './valueDesk';
@@ -14,7 +15,7 @@ export interface SoundingNote {
 }
 
 export function soundingIn({ holds, lanes, book }: Rig): SoundingNote[] {
-  return Array.from(holds.active.subarray(0, holds.activeCount), (hold) => {
+  return Array.from(holds.active.subarray(0, holds.activeCount)).filter((hold) => holds.state(hold) !== ARPEGGIATED).map((hold) => {
     const lane = holds.lane(hold);
     const entry = book.destinations[lanes.destinationOf(lane)];
     return {
@@ -22,6 +23,11 @@ export function soundingIn({ holds, lanes, book }: Rig): SoundingNote[] {
       layer: holds.layer(hold) < 0 ? '' : book.layerNames[holds.layer(hold)],
     };
   });
+}
+
+export function waitingIn({ holds, book }: Rig): string[] {
+  const waiting = Array.from(holds.active.subarray(0, holds.activeCount)).filter((hold) => holds.state(hold) === WAITING && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT);
+  return [...new Set(waiting.map((hold) => book.layerNames[holds.layer(hold)]))];
 }
 
 export function keysDownIn({ holds, show, isCurrent }: Rig): { key: number; carried: boolean }[] {

@@ -18,18 +18,18 @@ const make = (id: string, name: string, about: string, memoryMb: number, loadMs:
 });
 
 export const BUILT_INS: readonly BuiltIn[] = [
-  make('causeway', 'Causeway', 'electric piano', 38, 90, ['Late Boat', 'Wet Planks', 'Tin Cup', 'Harbour Bar', 'Felt Oar', 'Morning Gull', 'Bright Rail']),
-  make('parlour', 'Parlour', 'soft piano', 64, 120, ['Front Room', 'Lid Down', 'Upright Aunt', 'Sunday', 'Glass Door', 'Far Corner']),
-  make('drawbar-house', 'Drawbar House', 'organ', 22, 60, ['Chapel Row', 'Full House', 'Small Stop', 'Reed Stop', 'Cellar Pipes', 'Bright Mixture', 'Evening Service']),
-  make('bellows', 'Bellows', 'accordion and harmonium', 30, 70, ['Musette', 'Harmonium', 'Two Reeds', 'Bass Side', 'Dry Squeeze', 'Pump Organ']),
-  make('bowline', 'Bowline', 'strings', 96, 180, ['Slow Tide', 'Ensemble', 'Plucked', 'Short Bows', 'Low Section', 'Single Fiddle']),
-  make('quayside', 'Quayside', 'brass', 72, 150, ['Stabs', 'Swell Section', 'Soft Horns', 'Town Band', 'Low Brass', 'Muted']),
-  make('bellrope', 'Bellrope', 'bells and music box', 18, 50, ['Music Box', 'Bell Buoy', 'Chapel Bell', 'Handbells', 'Glass Chime', 'Ship Bell']),
-  make('keelson', 'Keelson', 'bass', 16, 40, ['Round', 'Upright', 'Picked', 'Sub', 'Growl', 'Rubber']),
-  make('fogbank', 'Fogbank', 'pads', 48, 110, ['Harbour', 'Low Cloud', 'Dawn', 'Choir of Gulls', 'Warm Hold', 'Ice', 'Undertow']),
-  make('slipway', 'Slipway', 'marimba and kalimba', 20, 50, ['Marimba', 'Kalimba', 'Boat Ribs', 'Bottle', 'Wet Wood', 'Pebbles']),
-  make('wicklight', 'Wicklight', 'leads', 14, 40, ['Flame', 'Whistle', 'Square Lantern', 'Reedy', 'Fifth Lamp', 'Thin Beam']),
-  make('deckhand', 'Deckhand', 'drums and hits', 42, 80, ['Boots and Boxes', 'Foghorn', 'Brushes', 'Hand Drums', 'Big Hits', 'Clicks']),
+  make('causeway', 'Causeway', 'electric piano', 38, 90, ['Late Boat', 'Wet Planks', 'Tin Cup', 'Harbour Bar', 'Felt Oar', 'Morning Gull', 'Bright Rail', 'Slack Water', 'Rope Bridge', 'Coal Quay', 'Glass Tide', 'Old Ferry']),
+  make('parlour', 'Parlour', 'soft piano', 64, 120, ['Front Room', 'Lid Down', 'Upright Aunt', 'Sunday', 'Glass Door', 'Far Corner', 'Music Room', 'Felt Strip', 'Tack Row', 'Cellar Door', 'Two Rooms', 'Late Guest']),
+  make('drawbar-house', 'Drawbar House', 'organ', 22, 60, ['Chapel Row', 'Full House', 'Small Stop', 'Reed Stop', 'Cellar Pipes', 'Bright Mixture', 'Evening Service', 'Flute Loft', 'Dance Night', 'Quiet Bench', 'Tin Whistles', 'Hollow Stop']),
+  make('bellows', 'Bellows', 'accordion and harmonium', 30, 70, ['Musette', 'Harmonium', 'Two Reeds', 'Bass Side', 'Dry Squeeze', 'Pump Organ', 'Street Corner', 'Soft Reed', 'Concert Hands', 'Chapel Pedals', 'Button Box', 'Mouth Reeds']),
+  make('bowline', 'Bowline', 'strings', 96, 180, ['Slow Tide', 'Ensemble', 'Plucked', 'Short Bows', 'Low Section', 'Single Fiddle', 'Whole Hall', 'Held Breath', 'Trembling', 'Small Pluck', 'Old Cello', 'On the Bridge']),
+  make('quayside', 'Quayside', 'brass', 72, 150, ['Stabs', 'Swell Section', 'Soft Horns', 'Town Band', 'Low Brass', 'Muted', 'One Cornet', 'Evening Flugel', 'Falling off', 'Wide Section', 'Tuba Walk', 'Saxes']),
+  make('bellrope', 'Bellrope', 'bells and music box', 18, 50, ['Music Box', 'Bell Buoy', 'Chapel Bell', 'Handbells', 'Glass Chime', 'Ship Bell', 'Night Watch', 'Spoons', 'Toy Piano', 'Vibes', 'Frost', 'Low Gong']),
+  make('keelson', 'Keelson', 'bass', 16, 40, ['Round', 'Upright', 'Picked', 'Sub', 'Growl', 'Rubber', 'Fretless', 'Organ Feet', 'Slapped', 'Muted Thumb', 'Square Hold', 'Biting Tide']),
+  make('fogbank', 'Fogbank', 'pads', 48, 110, ['Harbour', 'Low Cloud', 'Dawn', 'Choir of Gulls', 'Warm Hold', 'Ice', 'Undertow', 'Tin Roof Rain', 'Slow Lamp', 'Brass Mist', 'Open Water', 'Glass Harbour']),
+  make('slipway', 'Slipway', 'marimba and kalimba', 20, 50, ['Marimba', 'Kalimba', 'Boat Ribs', 'Bottle', 'Wet Wood', 'Pebbles', 'Soft Mallets', 'Low Planks', 'Rosewood', 'Steel Tub', 'Thumb Box', 'Dripping']),
+  make('wicklight', 'Wicklight', 'leads', 14, 40, ['Flame', 'Whistle', 'Square Lantern', 'Reedy', 'Fifth Lamp', 'Thin Beam', 'Long Wick', 'Two Lamps', 'Slate Flute', 'Spark', 'Sub Beam', 'Singing Saw']),
+  make('deckhand', 'Deckhand', 'drums and hits', 42, 80, ['Boots and Boxes', 'Foghorn', 'Brushes', 'Hand Drums', 'Big Hits', 'Clicks', 'Dance Floor', 'Rope and Chain', 'Engine Room', 'Shakers', 'Stage Boards', 'Thunder Sheet']),
 ];
 
 const byId = new Map(BUILT_INS.map((instrument) => [instrument.id as string, instrument]));

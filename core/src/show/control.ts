@@ -33,6 +33,8 @@ export const Action = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('layerSwitch'), layerId: LayerId, what: z.enum(['mute', 'solo']) }),
   /** The next or previous preset in the list of the layer's instrument. */
   z.strictObject({ kind: z.literal('presetStep'), layerId: LayerId, by: z.union([z.literal(1), z.literal(-1)]) }),
+  /** Starts a key of the layer, and stops it when it sounds: recordings by foot. */
+  z.strictObject({ kind: z.literal('trigger'), layerId: LayerId, key: SevenBit }),
   z.strictObject({ kind: z.literal('wholeValue'), value: WholeValue }),
   z.strictObject({ kind: z.literal('effectSwitch'), effect: z.enum(['room', 'echo']) }),
 ]);

@@ -12,6 +12,9 @@ export const EntryId = id().brand<'EntryId'>();
 export const InstrumentId = id().brand<'InstrumentId'>();
 export const PresetId = id().brand<'PresetId'>();
 export const GearListId = id().brand<'GearListId'>();
+export const EffectId = id().brand<'EffectId'>();
+export const LibraryItemId = id().brand<'LibraryItemId'>();
+export const ShelfId = id().brand<'ShelfId'>();
 
 export type SongId = z.infer<typeof SongId>;
 export type PatchId = z.infer<typeof PatchId>;
@@ -23,6 +26,9 @@ export type EntryId = z.infer<typeof EntryId>;
 export type InstrumentId = z.infer<typeof InstrumentId>;
 export type PresetId = z.infer<typeof PresetId>;
 export type GearListId = z.infer<typeof GearListId>;
+export type EffectId = z.infer<typeof EffectId>;
+export type LibraryItemId = z.infer<typeof LibraryItemId>;
+export type ShelfId = z.infer<typeof ShelfId>;
 
 /**
  * Mints a new id of any kind. The random source is handed in, so that core stays without one of its own.

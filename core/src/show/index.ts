@@ -1,9 +1,14 @@
 export { BUILT_INS, builtIn, type BuiltIn } from './builtIns';
 export { Action, Binding, Coding, ControlSource, DeviceControl, LayerValue, PickUp, PlainAction, RoleSource, WholeValue } from './control';
+export { EFFECT_KINDS, Effect, NOTE_VALUES, NoteValue, SharedEffect, newEffect, quartersOf } from './effect';
 export { ButtonRow, ChannelName, GearList, GearPort, InputPort, OutputPort, ProgramListening, SoundDevice, SoundOutput } from './gearList';
-export { BlendId, CueId, EntryId, GearListId, InstrumentId, LayerId, PatchId, PresetId, SetlistId, SongId, mintId } from './ids';
-export { CountedSteps, Instrument, NameListEntry, OutboardInstrument, StepMessage } from './instrument';
-export { BlendValue, Carry, Layer, LayerSound, LayerSource, NotReady, Part, VelocityResponse, Zone } from './layer';
+export { BlendId, CueId, EffectId, EntryId, GearListId, InstrumentId, LayerId, LibraryItemId, PatchId, PresetId, SetlistId, ShelfId, SongId, mintId } from './ids';
+export {
+  BankInstrument, BankPreset, CountedSteps, EntryMessage, FileHash, Instrument, NameListEntry, NoteNames, OutboardInstrument, OwnInstrument, OwnPreset, Recording, RecordingsInstrument, SoundShape, StepMessage, filesOf,
+} from './instrument';
+export { knownInstrument, soundName, type KnownInstrument } from './known';
+export { LibraryItem, Shelf, SoundRef } from './library';
+export { Arpeggio, BlendValue, Carry, Layer, LayerSound, LayerSource, NotReady, Part, Send, VelocityResponse, Zone } from './layer';
 export { OutMessage } from './outMessage';
 export { showFaults, songFaults, type Fault, type FaultCode } from './references';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './setlist';
@@ -15,3 +20,7 @@ export {
   withMovedPatch, withPart, withoutBlend, withoutCue, withoutEntry, withoutLayer, withoutPart, withoutPatch,
 } from './edits';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';
+export {
+  foldsOnto, patchItem, patchWithLayers, songFromItem, songItem, startedFrom, withCapturedBlend, withDuplicatedLayer, withFolds, withJoinedLayers, withMovedLayer, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding,
+  type Fold, type Mint,
+} from './sheetEdits';

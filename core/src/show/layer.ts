@@ -1,9 +1,14 @@
 import { z } from 'zod';
+import { Effect, NoteValue } from './effect';
 import { InstrumentId, LayerId, PresetId } from './ids';
 import { Channel, DurationMs, Key, LevelDb, Name, Pan, SendPercent, SevenBit, Tape } from './values';
 
-/** What feeds a layer. A union from the start: live sound and own recordings join here. */
-export const LayerSource = z.discriminatedUnion('kind', [z.strictObject({ kind: z.literal('midi') })]);
+/** What feeds a layer: notes that its instrument plays, or live sound, which takes the place of the instrument. */
+export const LayerSource = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('midi') }),
+  /** `input`: an audio input by the name that the machine has for it. Mono comes from the middle, to both sides. */
+  z.strictObject({ kind: z.literal('live'), input: Name, mono: z.boolean().default(true) }),
+]);
 export type LayerSource = z.infer<typeof LayerSource>;
 
 /** What held notes of a layer do when its patch is left. */
@@ -41,6 +46,10 @@ export const Layer = z.strictObject({
   ignoredControllers: z.array(SevenBit).max(128).default([]),
   ignoresWheel: z.boolean().default(false),
   ignoresPressure: z.boolean().default(false),
+  /** Controllers that reach the sound under another number. */
+  remapped: z.array(z.strictObject({ from: z.number().int().min(1).max(119), to: z.number().int().min(1).max(119) })).max(32).default([]),
+  /** In series, behind the instrument and before the level. */
+  effects: z.array(Effect).max(8).default([]),
   /** Outboard only: send level as controller 7 and pan as controller 10. */
   sendsLevel: z.boolean().default(false),
   /** Built-in only: name of the output of the gear list; one that is not there is the first. */
@@ -54,6 +63,12 @@ export const Zone = z.strictObject({
   highKey: Key.default(127),
   lowVelocity: z.number().int().min(1).max(127).default(1),
   highVelocity: z.number().int().min(1).max(127).default(127),
+  /** Keys over which it fades in above its lowest, and out below its highest; 0 is a hard end. Velocity does it, by equal steps. */
+  fadeLowKeys: Key.default(0),
+  fadeHighKeys: Key.default(0),
+  /** The same between velocities. */
+  fadeSoft: Key.default(0),
+  fadeHard: Key.default(0),
   /** Alias of the one input that plays it; null: every keyboard. */
   input: Name.nullable().default(null),
   /** null: every channel. */
@@ -68,6 +83,20 @@ export const VelocityResponse = z.strictObject({
   highest: z.number().int().min(1).max(127).default(127),
 });
 export type VelocityResponse = z.infer<typeof VelocityResponse>;
+
+/** Broken chords of what is held, in time with the tempo. */
+export const Arpeggio = z.strictObject({
+  order: z.enum(['up', 'down', 'upDown', 'asPlayed']).default('up'),
+  note: NoteValue.default('1/8'),
+  octaves: z.number().int().min(1).max(4).default(1),
+  /** How long each note sounds, in per cent of its step. */
+  gate: z.number().int().min(5).max(100).default(70),
+});
+export type Arpeggio = z.infer<typeof Arpeggio>;
+
+/** How much of a layer goes to a shared effect that the player has made, by its name. */
+export const Send = z.strictObject({ to: Name, percent: SendPercent });
+export type Send = z.infer<typeof Send>;
 
 /** The balance that a blend can change. */
 const balance = {
@@ -87,12 +116,16 @@ export const Part = z.strictObject({
   /** Octaves and semitones together, in semitones. */
   shift: z.number().int().min(-72).max(72).default(0),
   velocity: VelocityResponse.prefault({}),
+  /** Chord memory: further notes that each key plays, in semitones from it. */
+  chord: z.array(z.number().int().min(-48).max(48)).max(8).default([]),
+  arpeggio: Arpeggio.nullable().default(null),
   levelDb: balance.levelDb.default(-6),
   pan: balance.pan.default(0),
   mute: balance.mute.default(false),
   solo: z.boolean().default(false),
   room: balance.room.default(12),
   echo: balance.echo.default(0),
+  sends: z.array(Send).max(8).default([]),
 });
 export type Part = z.infer<typeof Part>;
 
@@ -104,5 +137,8 @@ export const BlendValue = z.strictObject({
   mute: balance.mute.optional(),
   room: balance.room.optional(),
   echo: balance.echo.optional(),
+  sends: z.array(Send).max(8).optional(),
+  /** Outboard only: another entry of the same name list, as an articulation. */
+  articulation: PresetId.optional(),
 });
 export type BlendValue = z.infer<typeof BlendValue>;

@@ -1,6 +1,6 @@
-import { builtIn } from './builtIns';
 import type { Binding } from './control';
 import type { Instrument } from './instrument';
+import { knownInstrument } from './known';
 import type { Layer, Part } from './layer';
 import type { Setlist } from './setlist';
 import type { Show } from './show';
@@ -58,8 +58,8 @@ function reportBindings(bindings: readonly Binding[], layers: ReadonlyMap<string
 export function showFaults(show: Show): Fault[] {
   const faults: Fault[] = [];
   const report: Report = (code, path, message) => faults.push({ code, path, message });
-  for (const list of ['songs', 'setlists', 'instruments', 'gearLists'] as const) reportTwice(show[list], [list], report);
-  show.instruments.forEach((instrument, i) => reportTwice(instrument.names, ['instruments', i, 'names'], report));
+  for (const list of ['songs', 'setlists', 'instruments', 'gearLists', 'libraryItems'] as const) reportTwice(show[list], [list], report);
+  show.instruments.forEach((instrument, i) => (instrument.kind === 'outboard' ? reportTwice(instrument.names, ['instruments', i, 'names'], report) : reportTwice(instrument.presets, ['instruments', i, 'presets'], report)));
   show.songs.forEach((song, s) => {
     faults.push(...songFaults(song, ['songs', s]));
     song.layers.forEach((layer, l) => reportSound(layer, show.instruments, ['songs', s, 'layers', l], song.name, report));
@@ -91,7 +91,8 @@ function reportSetlist(setlist: Setlist, show: Show, path: Path, report: Report)
 
 function reportSound(layer: Layer, instruments: readonly Instrument[], path: Path, where: string, report: Report): void {
   const { instrumentId, presetId } = layer.sound;
-  const presets = builtIn(instrumentId)?.presets ?? instruments.find((candidate) => candidate.id === instrumentId)?.names;
+  if (layer.source.kind === 'live') return;
+  const presets = knownInstrument(instrumentId, (id) => instruments.find((candidate) => candidate.id === id))?.presets;
   if (!presets) report('no-such-instrument', [...path, 'sound', 'instrumentId'], `${where}: layer ${layer.name} plays an instrument that is not there`);
   else if (!presets.some((preset) => preset.id === presetId)) report('no-such-preset', [...path, 'sound', 'presetId'], `${where}: layer ${layer.name} plays a preset that its instrument does not have`);
 }

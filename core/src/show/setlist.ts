@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { BlendId, EntryId, GearListId, PatchId, SetlistId, SongId } from './ids';
 import { Binding } from './control';
+import { Effect, SharedEffect } from './effect';
+import { BlendId, EntryId, GearListId, PatchId, SetlistId, SongId } from './ids';
 import { Layer, Part } from './layer';
 import { Channel, Name, SevenBit } from './values';
 
@@ -63,5 +64,9 @@ export const Setlist = z.strictObject({
   /** Whether middle C (key 60) reads C3 or C4. */
   middleC: z.enum(['C3', 'C4']).default('C4'),
   gearListId: GearListId.nullable().default(null),
+  /** Made by the player, besides room and echo; layers are sent to them by name. */
+  sharedEffects: z.array(SharedEffect).max(8).default([]),
+  /** In series, on the whole of each output. */
+  wholeEffects: z.array(Effect).max(8).default([]),
 });
 export type Setlist = z.infer<typeof Setlist>;

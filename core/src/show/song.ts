@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { BlendId, CueId, PatchId, SongId } from './ids';
 import { Binding } from './control';
+import { NoteValue } from './effect';
+import { BlendId, CueId, LibraryItemId, PatchId, SongId } from './ids';
 import { BlendValue, Layer, Part } from './layer';
 import { OutMessage } from './outMessage';
 import { DurationMs, Name } from './values';
@@ -26,6 +27,8 @@ export const Patch = z.strictObject({
   leaving: z.array(OutMessage).max(64).default([]),
   /** What roles do in this patch, before the song's and the setlist's. */
   bindings: z.array(Binding).max(64).default([]),
+  /** Item of the library that it was started from. */
+  startedFrom: LibraryItemId.nullable().default(null),
 });
 export type Patch = z.infer<typeof Patch>;
 
@@ -68,5 +71,9 @@ export const Song = z.strictObject({
   cues: z.array(Cue).max(2000).default([]),
   /** What roles do in this song, before the setlist's. */
   bindings: z.array(Binding).max(128).default([]),
+  /** Length of the shared echo. */
+  echoNote: NoteValue.default('1/8.'),
+  /** Item of the library that it was started from. */
+  startedFrom: LibraryItemId.nullable().default(null),
 });
 export type Song = z.infer<typeof Song>;

@@ -1,6 +1,6 @@
 import { Book, ShowCompiler } from '../engine';
 import { addressNumber, programConflicts, programText } from '../programs';
-import { builtIn, showFaults, type GearList, type InputPort, type ProgramLine, type Setlist, type Show, type Song } from '../show';
+import { showFaults, type GearList, type InputPort, type ProgramLine, type Setlist, type Show, type Song } from '../show';
 
 /** One thing that the soundcheck has found. */
 export interface Finding {
@@ -83,9 +83,8 @@ function outputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[]
   const missing = new Map<string, Set<string>>();
   for (const song of songsOf(show, setlist)) {
     for (const layer of song.layers) {
-      if (builtIn(layer.sound.instrumentId)) continue;
       const instrument = show.instruments.find((candidate) => candidate.id === layer.sound.instrumentId);
-      if (instrument && !outputs.has(instrument.port)) missing.set(instrument.port, (missing.get(instrument.port) ?? new Set()).add(song.name));
+      if (layer.source.kind === 'midi' && instrument?.kind === 'outboard' && !outputs.has(instrument.port)) missing.set(instrument.port, (missing.get(instrument.port) ?? new Set()).add(song.name));
     }
   }
   return [...missing].map(([port, songs]) => ({

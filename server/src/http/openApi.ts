@@ -1,8 +1,8 @@
-import { GearList, Instrument, Setlist, Song, showJsonSchema } from '@rackle/core';
+import { GearList, Instrument, LibraryItem, Setlist, Shelf, Song, showJsonSchema } from '@rackle/core';
 import { z } from 'zod';
 import { PROBLEMS } from './problem';
 
-const AGGREGATES = [['songs', 'song', Song], ['setlists', 'setlist', Setlist], ['instruments', 'instrument', Instrument], ['gear-lists', 'gear list', GearList]] as const;
+const AGGREGATES = [['songs', 'song', Song], ['setlists', 'setlist', Setlist], ['instruments', 'instrument', Instrument], ['gear-lists', 'gear list', GearList], ['library-items', 'library item', LibraryItem], ['shelves', 'shelf', Shelf]] as const;
 
 const json = (schema: object): object => ({ content: { 'application/json': { schema } } });
 const problem = (description: string): object => ({ description, content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } });
@@ -18,6 +18,13 @@ export function openApi(): object {
       post: { summary: 'Put a show file in, all of it or nothing', requestBody: json({ $ref: '#/components/schemas/Show' }), responses: { 200: { description: 'How much came in' }, 413: problem('Too large'), 422: problem('Not usable; nothing was changed') } },
     },
   };
+  paths['/api/v1/files'] = {
+    post: {
+      summary: 'Store a sample bank or a recording, as it is', parameters: [{ name: 'use', in: 'query', required: true, schema: { enum: ['bank', 'recording'] } }],
+      requestBody: { content: { 'application/octet-stream': {} } }, responses: { 201: { description: 'Its SHA-256 and length' }, 413: problem('Too large'), 422: problem('Not usable; nothing was stored') },
+    },
+  };
+  paths['/api/v1/files/{hash}'] = { parameters: [parameter('hash')], get: { summary: 'A stored file', responses: { 200: { description: 'Its bytes' }, 404: problem('Not there') } } };
   for (const [path, noun] of AGGREGATES) {
     const body = json({ $ref: `#/components/schemas/${noun}` });
     paths[`/api/v1/${path}`] = { get: { summary: `Every ${noun} by name`, responses: { 200: { description: 'A list' } } } };

@@ -10,6 +10,7 @@ export const PROBLEMS = {
   'stale': { status: 412, title: 'It has been changed elsewhere in the meantime' },
   'revision-missing': { status: 428, title: 'Say which revision is being changed' },
   'in-use': { status: 409, title: 'It is in use' },
+  'file-broken': { status: 422, title: 'This file cannot be used' },
   'too-large': { status: 413, title: 'This is too large' },
   'not-from-here': { status: 403, title: 'Rackle only answers pages of its own' },
   'storage-busy': { status: 503, title: 'The database is in use by another program' },

@@ -1,11 +1,13 @@
 import { Injectable, Inject } from '@nestjs/common';
-import { SHOW_FORMAT, SHOW_VERSION, readShowDocument, showFaults, type GearList, type Instrument, type Setlist, type Show, type Song } from '@rackle/core';
+import { SHOW_FORMAT, SHOW_VERSION, readShowDocument, showFaults, type GearList, type Instrument, type LibraryItem, type Setlist, type Shelf, type Show, type Song } from '@rackle/core';
 import type { EntityManager } from 'typeorm';
 import type { AggregateStore, Saved } from '../aggregates/aggregate.store';
 import { GearListsStore } from '../gear-lists/gear-lists.store';
 import { Problem } from '../http/problem';
 import { InstrumentsStore } from '../instruments/instruments.store';
+import { LibraryItemsStore } from '../library-items/library-items.store';
 import { SetlistsStore } from '../setlists/setlists.store';
+import { ShelvesStore } from '../shelves/shelves.store';
 import { SongsStore } from '../songs/songs.store';
 import { Database } from '../storage/database';
 
@@ -14,6 +16,8 @@ export interface SavedShow {
   setlists: Saved<Setlist>[];
   instruments: Saved<Instrument>[];
   gearLists: Saved<GearList>[];
+  libraryItems: Saved<LibraryItem>[];
+  shelves: Saved<Shelf>[];
 }
 
 /** The whole show at once: for a page that opens, for the show file in and out. */
@@ -25,16 +29,24 @@ export class ShowsService {
     @Inject(SetlistsStore) private readonly setlists: SetlistsStore,
     @Inject(InstrumentsStore) private readonly instruments: InstrumentsStore,
     @Inject(GearListsStore) private readonly gearLists: GearListsStore,
+    @Inject(LibraryItemsStore) private readonly libraryItems: LibraryItemsStore,
+    @Inject(ShelvesStore) private readonly shelves: ShelvesStore,
   ) {}
 
   async saved(): Promise<SavedShow> {
-    return { songs: await this.songs.all(), setlists: await this.setlists.all(), instruments: await this.instruments.all(), gearLists: await this.gearLists.all() };
+    return {
+      songs: await this.songs.all(), setlists: await this.setlists.all(), instruments: await this.instruments.all(), gearLists: await this.gearLists.all(),
+      libraryItems: await this.libraryItems.all(), shelves: await this.shelves.all(),
+    };
   }
 
   async export(): Promise<Show> {
     const saved = await this.saved();
     const bodies = <T>(items: Saved<T>[]): T[] => items.map((item) => item.body);
-    return { format: SHOW_FORMAT, version: SHOW_VERSION, songs: bodies(saved.songs), setlists: bodies(saved.setlists), instruments: bodies(saved.instruments), gearLists: bodies(saved.gearLists) };
+    return {
+      format: SHOW_FORMAT, version: SHOW_VERSION, songs: bodies(saved.songs), setlists: bodies(saved.setlists), instruments: bodies(saved.instruments), gearLists: bodies(saved.gearLists),
+      libraryItems: bodies(saved.libraryItems), shelves: bodies(saved.shelves),
+    };
   }
 
   /**
@@ -52,6 +64,8 @@ export class ShowsService {
       await this.put(manager, this.gearLists, show.gearLists);
       await this.put(manager, this.songs, show.songs);
       await this.put(manager, this.setlists, show.setlists);
+      await this.put(manager, this.libraryItems, show.libraryItems);
+      await this.put(manager, this.shelves, show.shelves);
     });
     return { songs: show.songs.length, setlists: show.setlists.length, instruments: show.instruments.length, gearLists: show.gearLists.length };
   }

@@ -43,4 +43,22 @@ export class ActionKinds1764000000000 implements MigrationInterface {
   }
 }
 
-export const MIGRATIONS = [Foundations1763000000000, ActionKinds1764000000000];
+/** The library, the shelf of stars and categories, and stored files. */
+export class SoundsAndLibrary1765000000000 implements MigrationInterface {
+  name = 'SoundsAndLibrary1765000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    for (const table of ['library_items', 'shelves']) {
+      await runner.query(`CREATE TABLE "${table}" (
+        "id" text PRIMARY KEY NOT NULL, "name" text NOT NULL, "revision" integer NOT NULL, "body" text NOT NULL, "createdAt" text NOT NULL, "updatedAt" text NOT NULL)`);
+      await runner.query(`CREATE INDEX "${table}_by_name" ON "${table}" ("name")`);
+    }
+    await runner.query('CREATE TABLE "files" ("hash" text PRIMARY KEY NOT NULL, "bytes" integer NOT NULL, "createdAt" text NOT NULL)');
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    for (const table of ['library_items', 'shelves', 'files']) await runner.query(`DROP TABLE "${table}"`);
+  }
+}
+
+export const MIGRATIONS = [Foundations1763000000000, ActionKinds1764000000000, SoundsAndLibrary1765000000000];

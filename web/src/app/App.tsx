@@ -2,7 +2,7 @@ import { Suspense, lazy } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
-import { DoorContext, LogContext, useApp } from '../state/hooks';
+import { DoorContext, LogContext, useApp, usePlaces, useSongs } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import { Conflicts } from './Conflicts';
 import { PageBoundary } from './PageBoundary';
@@ -37,6 +37,15 @@ export function App({ store, log, door, autosave }: StartedApp) {
   );
 }
 
+/** Straight to the sheet of the song that is played; else to all songs. */
+function PresentSong() {
+  const songs = useSongs();
+  const places = usePlaces();
+  const { songId } = useApp(({ live }) => live.snapshot);
+  const first = songId ?? places[0]?.song.id;
+  return <Navigate to={first && songs[first] ? `/songs/${first}` : '/library'} replace />;
+}
+
 function Pages() {
   const { status, failure } = useApp(({ show }) => show);
   if (status === 'loading') return <p className="p-6 text-ink2">Opening the show …</p>;
@@ -47,7 +56,8 @@ function Pages() {
         <Route path="/setlist" element={<SetlistPage />} />
         <Route path="/sounds" element={<SoundsPage />} />
         <Route path="/sounds/:instrumentId" element={<InstrumentPage />} />
-        <Route path="/songs" element={<SongsPage />} />
+        <Route path="/songs" element={<PresentSong />} />
+        <Route path="/library" element={<SongsPage />} />
         <Route path="/songs/:songId" element={<SongSheetPage />} />
         <Route path="/timeline" element={<TimelinePage />} />
         <Route path="/timeline/:songId" element={<TimelinePage />} />

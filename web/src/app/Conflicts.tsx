@@ -4,7 +4,7 @@ import { useAct, useApp } from '../state/hooks';
 import { Button } from '../ui/Button';
 import { Sheet } from '../ui/Sheet';
 
-const NOUNS = { songs: 'song', setlists: 'setlist', instruments: 'instrument', gearLists: 'gear list' } as const;
+const NOUNS = { songs: 'song', setlists: 'setlist', instruments: 'instrument', gearLists: 'gear list', libraryItems: 'library item', shelves: 'shelf' } as const;
 
 /** The same thing was changed in two places: both versions are there, and the player says which stays. */
 export function Conflicts({ autosave }: { autosave: Autosave }) {

@@ -2,7 +2,7 @@
 export interface KeyLine {
   keys: string;
   does: string;
-  where: 'everywhere' | 'setlist' | 'song sheet' | 'stage' | 'bench';
+  where: 'everywhere' | 'setlist' | 'song sheet' | 'sounds' | 'stage' | 'bench';
 }
 
 export const KEY_LINES: readonly KeyLine[] = [
@@ -22,5 +22,14 @@ export const KEY_LINES: readonly KeyLine[] = [
   { keys: 'Alt + ↑ ↓', does: 'move the song in the running order', where: 'setlist' },
   { keys: 'Delete', does: 'take the song out of the setlist', where: 'setlist' },
   { keys: '↑ ↓', does: 'change a number; with Shift ten times as far', where: 'song sheet' },
+  { keys: '← → ↑ ↓', does: 'in the score: go from cell to cell', where: 'song sheet' },
+  { keys: 'Enter, Delete', does: 'in the score: let the layer play here, or be silent', where: 'song sheet' },
+  { keys: 'Alt + ← → ↑ ↓', does: 'in the score: move the patch, or the layer', where: 'song sheet' },
+  { keys: 'N, A', does: 'in the score: new patch, new layer', where: 'song sheet' },
+  { keys: 'D, Shift D', does: 'in the score: duplicate the patch, or the layer', where: 'song sheet' },
+  { keys: 'C, R', does: 'in the score: capture a blend; let the layer run on into the next patch', where: 'song sheet' },
+  { keys: 'Shift Delete, Shift Backspace', does: 'in the score: remove the patch, or the layer', where: 'song sheet' },
+  { keys: '↑ ↓, Enter, Esc', does: 'hear the sound, keep it, bring back what was there', where: 'sounds' },
+  { keys: '*', does: 'star the sound', where: 'sounds' },
   { keys: 'Z … M, Q … U', does: 'play keys of Aster 73, with the bench open and its keyboard chosen', where: 'bench' },
 ];

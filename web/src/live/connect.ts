@@ -1,6 +1,7 @@
 import ClockWorker from './host/clock.worker?worker';
 import { SimulatedInput } from './bench/simulatedInput';
 import { doorOn, hostEndOn, type HandOver, type HostDoor } from './door';
+import { fileAddress } from '../show/api';
 import { EngineHost } from './host/EngineHost';
 import { browserMemory } from './host/remembered';
 import { workerTimer } from './host/timer';
@@ -13,9 +14,16 @@ export function connectHost(): HostDoor {
     nowMs: () => performance.now(),
     after: workerTimer(new ClockWorker()),
     memory: browserMemory,
-    startSound: async () => {
+    startSound: async (told) => {
       const { startRack } = await import('./audio/rack');
-      const rack = await startRack();
+      const rack = await startRack({
+        bankPreset: async (hash, bank, program) => (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
+        file: async (hash) => {
+          const answer = await fetch(fileAddress(hash));
+          if (!answer.ok) throw new Error('the file is not stored here');
+          return answer.arrayBuffer();
+        },
+      }, told);
       // For tests that listen: the peak of what leaves now.
       (globalThis as { rackleOutputPeak?: () => number }).rackleOutputPeak = () => rack.outputPeak();
       return rack;

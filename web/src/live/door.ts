@@ -1,8 +1,11 @@
-import type { Action, EngineRecord, GearList, Instrument, Learned, PlainAction, Setlist, Song } from '@rackle/core';
+import type { Action, EngineRecord, EntryMessage, GearList, Instrument, Learned, PlainAction, Setlist, Song } from '@rackle/core';
 import type { TreadleButton } from './bench/treadle6';
 
 /** Version of the messages between pages and host; both ends refuse another. */
-export const DOOR_VERSION = 2;
+export const DOOR_VERSION = 3;
+
+/** The simulated audio input of the bench, as layers name it. */
+export const BENCH_INPUT = 'Quay mic';
 
 export const BENCH_DEVICES = ['Aster 73', 'Cobble 25', 'Treadle 6', 'Updown 2', 'Clack 2', 'Heel 1', 'Creaker', 'Keg 4', 'Pilot Cutter', 'Skerry', 'Beacon'] as const;
 export type BenchDevice = (typeof BENCH_DEVICES)[number];
@@ -28,6 +31,8 @@ export type BenchGesture =
   | { device: 'Pilot Cutter'; kind: 'song'; entryId: string }
   | { device: 'Pilot Cutter'; kind: 'play' | 'stop' | 'toStart' }
   | { device: 'Pilot Cutter'; kind: 'clock'; on: boolean }
+  /** The simulated audio input plays its loop, or is silent. */
+  | { device: 'Quay mic'; kind: 'loop'; on: boolean }
   | { device: BenchDevice; kind: 'plug'; plugged: boolean };
 
 /** From a page to the host. Plain and serialisable. */
@@ -50,7 +55,7 @@ export type HostCommand =
   /** Plays a tone through an output of the gear list, or (null) ends it. */
   | { type: 'testTone'; output: string | null }
   /** Selects an address on outboard gear at once, to hear it; the next recall selects what belongs there. */
-  | { type: 'tryName'; port: string; channel: number; msb: number | null; lsb: number | null; program: number }
+  | { type: 'tryName'; port: string; channel: number; msb: number | null; lsb: number | null; program: number | null; also: EntryMessage[] }
   /** Says where an instrument that is stepped by counting stands. */
   | { type: 'setCount'; instrumentId: string; count: number }
   | { type: 'askFigures' };
@@ -73,6 +78,7 @@ export interface BenchState {
   skerry: { channels: { channel: number; name: string; bank: string; program: number; switching: boolean }[]; held: number; heard: string[] };
   beacon: { fields: boolean[]; brightness: number; heard: string[] };
   pilot: { entryId: string | null; playing: boolean; bar: number; beat: number; sendsClock: boolean };
+  quayMic: { loops: boolean };
   unplugged: string[];
 }
 
@@ -115,6 +121,18 @@ export interface Snapshot {
   sound: 'off' | 'starting' | 'on' | 'failed';
   midi: 'unasked' | 'asking' | 'on' | 'refused' | 'absent';
   warning: string | null;
+  /** Layers whose sound loads, and those whose recording waits for the beat. */
+  loading: string[];
+  waiting: string[];
+  /** The balance of the present patch as it is now, with what hands have moved, by layer. */
+  balance: { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean }[];
+}
+
+/** A key that was struck, before any zone or curve; `key` after the keyboard’s own shift. */
+export interface Strike {
+  serial: number;
+  key: number;
+  velocity: number;
 }
 
 export interface StampedRecord {
@@ -128,6 +146,10 @@ export interface Levels {
   outputs: { name: string; peakDb: number; clipped: boolean; isHere: boolean }[];
   /** From a key to its sound, as far as the browser knows: ms in the sound system, and ms in Rackle. */
   delay: { systemMs: number; rackleMs: number };
+  /** About how many voices this machine can sound at once; null while that is not known. */
+  voicesPossible: number | null;
+  /** What sampled sounds take in memory now. */
+  loadedMb: number;
   /** By layer name of the present patch. */
   layers: { layer: string; peakDb: number }[];
 }
@@ -147,6 +169,8 @@ export type HostEvent =
   /** A role has been learned; by `port` the control came, which may not stand in the gear list yet. */
   | { type: 'learned'; role: string; learned: Learned }
   | { type: 'unlearned'; role: string }
+  /** The last keys that were struck on any keyboard, oldest first; at most a hundred. */
+  | { type: 'strikes'; strikes: Strike[] }
   | { type: 'lastWord'; text: string }
   | { type: 'levels'; levels: Levels }
   | { type: 'figures'; handOver: HandOver }

@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { BenchState, HandOver, HostEvent, Levels, PortState, Snapshot } from './door';
+import type { BenchState, HandOver, HostEvent, Levels, PortState, Snapshot, Strike } from './door';
 
 export interface LiveState {
   snapshot: Snapshot;
@@ -9,14 +9,15 @@ export interface LiveState {
   levels: Levels | null;
   figures: HandOver | null;
   trouble: string | null;
+  strikes: Strike[];
 }
 
 const initialState: LiveState = {
   snapshot: {
     position: -1, entryId: null, songId: null, patchId: null, blendId: null, cursor: -1, nextPosition: -1, playing: false, tick: 0, keys: [], carried: [], pedal: false, transpose: 0, holding: false,
-    tempoBpm: 0, controls: [], learn: null, sound: 'off', midi: 'unasked', warning: null,
+    tempoBpm: 0, controls: [], learn: null, sound: 'off', midi: 'unasked', warning: null, loading: [], waiting: [], balance: [],
   },
-  ports: [], bench: null, lastWord: '', levels: null, figures: null, trouble: null,
+  ports: [], bench: null, lastWord: '', levels: null, figures: null, trouble: null, strikes: [],
 };
 
 /** What the pages know of the running side. They only read it. Records do not pass through here: see `MonitorLog`. */
@@ -27,6 +28,7 @@ export const liveSlice = createSlice({
     heard(state, { payload }: PayloadAction<HostEvent>) {
       switch (payload.type) {
         case 'snapshot': state.snapshot = payload.snapshot; break;
+        case 'strikes': state.strikes = payload.strikes; break;
         case 'ports': state.ports = payload.ports; break;
         case 'bench': state.bench = payload.bench; break;
         case 'lastWord': state.lastWord = payload.text; break;

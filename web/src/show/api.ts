@@ -1,15 +1,17 @@
-import type { GearList, Instrument, Setlist, Song } from '@rackle/core';
+import type { GearList, Instrument, LibraryItem, Setlist, Shelf, Song } from '@rackle/core';
 
-/** The four kinds of things that are saved, as the store and the API name them. */
+/** The kinds of things that are saved, as the store and the API name them. */
 export interface Kinds {
   songs: Song;
   setlists: Setlist;
   instruments: Instrument;
   gearLists: GearList;
+  libraryItems: LibraryItem;
+  shelves: Shelf;
 }
 export type Kind = keyof Kinds;
-export const KINDS: readonly Kind[] = ['songs', 'setlists', 'instruments', 'gearLists'];
-const PATHS: Record<Kind, string> = { songs: 'songs', setlists: 'setlists', instruments: 'instruments', gearLists: 'gear-lists' };
+export const KINDS: readonly Kind[] = ['songs', 'setlists', 'instruments', 'gearLists', 'libraryItems', 'shelves'];
+const PATHS: Record<Kind, string> = { songs: 'songs', setlists: 'setlists', instruments: 'instruments', gearLists: 'gear-lists', libraryItems: 'library-items', shelves: 'shelves' };
 
 export interface SavedItem<T> {
   revision: number;
@@ -55,6 +57,17 @@ export async function save(kind: Kind, id: string, revision: number, body: objec
   if (answer.status === 404 && body === null) return { kind: 'saved', revision: 0 };
   return answer.status >= 500 ? { kind: 'away', message: problem.detail } : { kind: 'refused', message: problem.detail };
 }
+
+/** Stores a bank or a recording as it is. @returns its hash, or what was wrong. */
+export async function storeFile(file: Blob, use: 'bank' | 'recording', signal?: AbortSignal): Promise<{ hash: string; bytes: number } | { problem: string }> {
+  const answer = await fetch(`/api/v1/files?use=${use}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: file, signal }).catch(() => null);
+  if (answer === null) return { problem: 'The server does not answer. Nothing was stored.' };
+  if (answer.ok) return (await answer.json()) as { hash: string; bytes: number };
+  return { problem: ((await answer.json().catch(() => ({ detail: 'The file was refused. Nothing was stored.' }))) as ProblemDocument).detail };
+}
+
+/** Address of a stored file. */
+export const fileAddress = (hash: string): string => `/api/v1/files/${hash}`;
 
 /** Puts a show file in. @returns null when it came in, else what was wrong. */
 export async function importShow(text: string): Promise<string | null> {

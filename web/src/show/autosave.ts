@@ -1,11 +1,12 @@
-import { setlistWithActionKinds } from '@rackle/core';
+import { GearList, Instrument, LibraryItem, Setlist, Shelf, Song, setlistWithActionKinds } from '@rackle/core';
 import type { Conflict, SaveState, Working } from './showSlice';
 import { KINDS, save as saveToServer, type Kind, type SaveOutcome, type SavedShow } from './api';
 
 const SETTLE_MS = 350;
 const RETRY_MS = [1000, 2000, 4000, 8000, 15_000];
 /** Songs before the setlists that point at them. */
-const ORDER: readonly Kind[] = ['instruments', 'gearLists', 'songs', 'setlists'];
+const ORDER: readonly Kind[] = ['instruments', 'gearLists', 'songs', 'setlists', 'libraryItems', 'shelves'];
+const SCHEMAS = { songs: Song, setlists: Setlist, instruments: Instrument, gearLists: GearList, libraryItems: LibraryItem, shelves: Shelf };
 const UNSAVED_KEY = 'rackle.unsaved';
 
 export interface AutosaveParts {
@@ -144,7 +145,10 @@ export class Autosave {
     try {
       const changes = JSON.parse(storage.getItem(UNSAVED_KEY) ?? '[]') as { kind: Kind; id: string; body: object; revision: number }[];
       for (const { kind, id, body, revision } of changes) {
-        (unsaved[kind] ??= {} as never)[id as never] = (kind === 'setlists' ? setlistWithActionKinds(body) : body) as never;
+        // It may have been written by an older page: what that did not know yet has defaults.
+        const read = SCHEMAS[kind].safeParse(kind === 'setlists' ? setlistWithActionKinds(body) : body);
+        if (!read.success) continue;
+        (unsaved[kind] ??= {} as never)[id as never] = read.data as never;
         // It was made to that revision: if another window has saved since, the server says so, and the player chooses.
         this.known.set(`${kind} ${id}`, { revision, body: this.known.get(`${kind} ${id}`)?.body ?? null });
       }

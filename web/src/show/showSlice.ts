@@ -1,5 +1,5 @@
 import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
-import type { GearList, Instrument, Setlist, Song } from '@rackle/core';
+import type { GearList, Instrument, LibraryItem, Setlist, Shelf, Song } from '@rackle/core';
 import { KINDS, type Kind, type Kinds, type SavedShow } from './api';
 
 /** The show as it is edited: by kind and id. */
@@ -39,7 +39,7 @@ export interface ShowState {
 }
 
 const UNDO_STEPS = 200;
-const nothing = (): Working => ({ songs: {}, setlists: {}, instruments: {}, gearLists: {} });
+const nothing = (): Working => ({ songs: {}, setlists: {}, instruments: {}, gearLists: {}, libraryItems: {}, shelves: {} });
 
 const initialState: ShowState = {
   status: 'loading', failure: null, working: nothing(), setlistId: null, past: [], future: [],
@@ -54,6 +54,8 @@ export interface Edit {
   setlists?: Setlist[];
   gearLists?: GearList[];
   instruments?: (Instrument | { id: string; deleted: true })[];
+  libraryItems?: (LibraryItem | { id: string; deleted: true })[];
+  shelves?: Shelf[];
 }
 
 export const showSlice = createSlice({
@@ -78,15 +80,12 @@ export const showSlice = createSlice({
       if (!merges) state.past.push({ label: payload.label, before: original(state.working)!, mergeKey: payload.mergeKey ?? null });
       if (state.past.length > UNDO_STEPS) state.past.shift();
       state.future = [];
-      for (const song of payload.songs ?? []) {
-        if ('deleted' in song) delete state.working.songs[song.id];
-        else state.working.songs[song.id] = song;
-      }
-      for (const setlist of payload.setlists ?? []) state.working.setlists[setlist.id] = setlist;
-      for (const gear of payload.gearLists ?? []) state.working.gearLists[gear.id] = gear;
-      for (const instrument of payload.instruments ?? []) {
-        if ('deleted' in instrument) delete state.working.instruments[instrument.id];
-        else state.working.instruments[instrument.id] = instrument;
+      for (const kind of KINDS) {
+        const things = state.working[kind] as Record<string, unknown>;
+        for (const thing of payload[kind] ?? []) {
+          if ('deleted' in thing) delete things[thing.id];
+          else things[thing.id] = thing;
+        }
       }
       state.setlistId ??= payload.setlists?.[0]?.id ?? null;
     },

@@ -20,3 +20,12 @@ export function shiftText(shift: number): string {
 }
 /** −12, +7: short. */
 export const shiftNote = (shift: number): string => (shift === 0 ? '' : `${shift > 0 ? '+' : '−'}${Math.abs(shift)}`);
+/** 440 Hz, 2.5 kHz. */
+export const hzText = (hz: number): string => (hz >= 1000 ? `${Math.round(hz / 100) / 10} kHz` : `${hz >= 20 ? Math.round(hz) : Math.round(hz * 100) / 100} Hz`);
+const NOTE_WORDS: Record<string, string> = { 1: 'whole note', 2: 'half', 4: 'quarter', 8: 'eighth', 16: 'sixteenth', 32: 'thirty-second' };
+/** “dotted eighth” of “1/8.”, “quarter triplet” of “1/4t”. */
+export function noteText(note: string): string {
+  const [, below, sign] = /^1\/(\d+)(\.|t)?$/.exec(note) ?? [];
+  const word = NOTE_WORDS[below] ?? note;
+  return sign === '.' ? `dotted ${word}` : sign === 't' ? `${word} triplet` : word;
+}

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { MOST_NAMES, isSevenBit, tidyName, type NameRow, type NamesRead, type NotUnderstood } from './nameRows';
+import { MOST_NAMES, alsoText, isSevenBit, parseAlso, tidyName, type NameRow, type NamesRead, type NotUnderstood } from './nameRows';
 
 /** Which column is what, from 0; null: there is none. */
 export interface NameColumns {
@@ -8,6 +8,8 @@ export interface NameColumns {
   msb: number | null;
   lsb: number | null;
   program: number | null;
+  /** Further messages, as `alsoText` writes them. */
+  also: number | null;
   /** Whether its numbers count from 0 or from 1. */
   programsFrom: 0 | 1;
   /** Whether the first line is a heading. */
@@ -20,7 +22,7 @@ export interface Table {
 }
 
 const HEADINGS: readonly [keyof NameColumns, RegExp][] = [
-  ['msb', /msb|cc ?0\b/i], ['lsb', /lsb|cc ?32\b/i], ['program', /^(prog|program|pc|number|no\.?|nr\.?|#|patch ?(no|number))/i], ['folder', /folder|bank|group|category/i], ['name', /name|patch|preset|sound|title/i],
+  ['also', /^also\b/i], ['msb', /msb|cc ?0\b/i], ['lsb', /lsb|cc ?32\b/i], ['program', /^(prog|program|pc|number|no\.?|nr\.?|#|patch ?(no|number))/i], ['folder', /folder|bank|group|category/i], ['name', /name|patch|preset|sound|title/i],
 ];
 
 /** Splits separated values (comma, semicolon, tab or bar; RFC 4180 quoting) and guesses what its columns are. */
@@ -45,7 +47,7 @@ function guessColumns(cells: readonly string[][]): NameColumns {
   const program = heading ? found.program ?? null : numeric.at(-1) ?? null;
   const numbers = program === null ? [] : body.map((row) => Number(row[program]));
   return {
-    name: found.name ?? words.at(-1) ?? 0, folder: heading ? found.folder ?? null : words.length > 1 ? words[0] : null,
+    name: found.name ?? words.at(-1) ?? 0, folder: heading ? found.folder ?? null : words.length > 1 ? words[0] : null, also: found.also ?? null,
     msb: heading ? found.msb ?? null : numeric.length > 2 ? numeric[0] : null, lsb: heading ? found.lsb ?? null : numeric.length > 1 ? numeric[numeric.length - 2] : null, program,
     programsFrom: /from ?0/i.test(first[program ?? -1] ?? '') ? 0 : numbers.includes(0) ? 0 : 1, heading,
   };
@@ -69,16 +71,20 @@ export function readTable({ cells, columns }: Table): NamesRead {
     };
     const [msb, lsb] = [number(columns.msb), number(columns.lsb)];
     const typed = number(columns.program);
+    const also = columns.also === null ? [] : parseAlso(cell[columns.also] ?? '');
+    if (also === null) return leave('what it also sends is not understood');
+    // With a column of programs and messages of its own, an empty cell is a name that sends no program.
+    if (typed === null && columns.program !== null && also.length > 0) return void rows.push({ name, folder: columns.folder === null ? '' : tidyName(cell[columns.folder] ?? ''), msb: null, lsb: null, program: null, also });
     const program = typed === undefined ? NaN : typed === null ? next : typed - columns.programsFrom;
     if (!isSevenBit(program)) return leave(`its program is not ${columns.programsFrom} to ${127 + columns.programsFrom}`);
     if (msb === undefined || lsb === undefined || (msb !== null && !isSevenBit(msb)) || (lsb !== null && !isSevenBit(lsb))) return leave('its bank is not 0 to 127');
     if (rows.length >= MOST_NAMES) return leave(`more than ${MOST_NAMES} names`);
     next = program + 1;
-    rows.push({ name, folder: columns.folder === null ? '' : tidyName(cell[columns.folder] ?? ''), msb, lsb, program });
+    rows.push({ name, folder: columns.folder === null ? '' : tidyName(cell[columns.folder] ?? ''), msb, lsb, program, ...(also.length > 0 ? { also } : {}) });
   });
   return { rows, notUnderstood };
 }
 
 /** Writes a name list as comma separated values (RFC 4180), programs as on the wire. */
 export const writeNamesCsv = (rows: readonly NameRow[]): string =>
-  `${Papa.unparse({ fields: ['folder', 'bank MSB', 'bank LSB', 'program from 0', 'name'], data: rows.map((row) => [row.folder, row.msb ?? '', row.lsb ?? '', row.program, row.name]) })}\r\n`;
+  `${Papa.unparse({ fields: ['folder', 'bank MSB', 'bank LSB', 'program from 0', 'name', 'also'], data: rows.map((row) => [row.folder, row.msb ?? '', row.lsb ?? '', row.program ?? '', row.name, alsoText(row.also ?? [])]) })}\r\n`;

@@ -1,5 +1,6 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { fail, ok, type Result } from '../../result';
+import { EntryMessage, type NoteNames } from '../../show';
 import { MOST_NAMES, isSevenBit, tidyName, type NameRow, type NotUnderstood } from './nameRows';
 
 export type MidnamErrorCode = 'not-xml' | 'not-midnam' | 'too-large' | 'no-names';
@@ -7,12 +8,6 @@ export type MidnamErrorCode = 'not-xml' | 'not-midnam' | 'too-large' | 'no-names
 export interface MidnamError {
   code: MidnamErrorCode;
   message: string;
-}
-
-/** Names of keys, as drum kits have them. */
-export interface NoteNames {
-  name: string;
-  notes: { key: number; name: string }[];
 }
 
 /** One device of a document. */
@@ -33,7 +28,7 @@ interface Element {
 }
 
 const REPEATS = new Set([
-  'MasterDeviceNames', 'ExtendingDeviceNames', 'StandardDeviceMode', 'Model', 'ChannelNameSet', 'PatchBank', 'PatchNameList', 'Patch', 'ControlChange', 'ProgramChange', 'NoteNameList', 'NoteGroup', 'Note',
+  'MasterDeviceNames', 'ExtendingDeviceNames', 'StandardDeviceMode', 'Model', 'ChannelNameSet', 'PatchBank', 'PatchNameList', 'Patch', 'ControlChange', 'ProgramChange', 'NoteOn', 'NoteNameList', 'NoteGroup', 'Note',
 ]);
 
 /**
@@ -78,7 +73,7 @@ function readDevice(device: Element): MidnamDevice {
         break;
       }
       // One bank may stand in several channel sets: its names are taken once.
-      if (!rows.some((known) => known.msb === row.msb && known.lsb === row.lsb && known.program === row.program && known.folder === row.folder)) rows.push(row);
+      if (!rows.some((known) => known.msb === row.msb && known.lsb === row.lsb && known.program === row.program && known.folder === row.folder && (row.program !== null || known.name === row.name))) rows.push(row);
     }
   }
   const noteLists = [device, ...sets].flatMap((owner) => list(owner, 'NoteNameList'));
@@ -101,7 +96,7 @@ function bankOf(commands: Element | null): { msb: number | null; lsb: number | n
 
 function readBank(bank: Element, lists: ReadonlyMap<string, Element>, notUnderstood: NotUnderstood[]): NameRow[] {
   const folder = tidyName(attribute(bank, 'Name'));
-  const own = bankOf(isElement(bank.MIDICommands) ? bank.MIDICommands : null);
+  const bankCommands = bankOf(isElement(bank.MIDICommands) ? bank.MIDICommands : null);
   const used = isElement(bank.UsesPatchNameList) ? lists.get(attribute(bank.UsesPatchNameList, 'Name')) : undefined;
   const names = list(bank, 'PatchNameList')[0] ?? used;
   if (!names) {
@@ -111,20 +106,32 @@ function readBank(bank: Element, lists: ReadonlyMap<string, Element>, notUnderst
   return list(names, 'Patch').flatMap((patch, i): NameRow[] => {
     const commands = isElement(patch.PatchMIDICommands) ? patch.PatchMIDICommands : null;
     const name = tidyName(attribute(patch, 'Name'));
-    const program = numberOf(patch, 'ProgramChange') ?? (commands ? numberOf(list(commands, 'ProgramChange')[0] ?? {}, 'Number') : null) ?? i;
-    if (name === '' || !isSevenBit(program)) {
+    const also = commands ? furtherMessages(commands) : [];
+    const own = numberOf(patch, 'ProgramChange') ?? (commands ? numberOf(list(commands, 'ProgramChange')[0] ?? {}, 'Number') : null);
+    // A name with commands of its own and no program among them sends none; one without any is counted.
+    const program = own ?? (also.length > 0 ? null : i);
+    if (name === '' || (program !== null && !isSevenBit(program))) {
       notUnderstood.push({ line: 0, text: `${folder}: ${attribute(patch, 'Number')} ${name}`.trim(), why: name === '' ? 'it has no name' : 'its program is not 0 to 127' });
       return [];
     }
     const bank = bankOf(commands);
-    return [{ name, folder, msb: bank.msb ?? own.msb, lsb: bank.lsb ?? own.lsb, program }];
+    return [{ name, folder, msb: bank.msb ?? bankCommands.msb, lsb: bank.lsb ?? bankCommands.lsb, program, ...(also.length > 0 ? { also } : {}) }];
   });
+}
+
+/** Key switches and controllers of a patch, besides its bank. */
+function furtherMessages(commands: Element): EntryMessage[] {
+  const found = [
+    ...list(commands, 'ControlChange').map((change) => ({ kind: 'controller', controller: numberOf(change, 'Control'), value: numberOf(change, 'Value') })).filter(({ controller }) => controller !== 0 && controller !== 32),
+    ...list(commands, 'NoteOn').map((note) => ({ kind: 'note', key: numberOf(note, 'Note'), velocity: numberOf(note, 'Velocity') ?? 100 })),
+  ];
+  return found.flatMap((message) => { const read = EntryMessage.safeParse(message); return read.success ? [read.data] : []; }).slice(0, 16);
 }
 
 function readNotes(names: Element): NoteNames {
   const notes = [names, ...list(names, 'NoteGroup')].flatMap((owner) => list(owner, 'Note'));
   return {
-    name: tidyName(attribute(names, 'Name')),
+    name: tidyName(attribute(names, 'Name')) || 'Keys',
     notes: notes.flatMap((note) => {
       const key = numberOf(note, 'Number');
       const name = tidyName(attribute(note, 'Name'));

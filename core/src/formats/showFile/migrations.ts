@@ -20,4 +20,6 @@ export const setlistWithActionKinds = (setlist: unknown): unknown => (!isLoose(s
 /** In order, without gaps: the first leads from version 1 to 2. */
 export const migrations: readonly Migration[] = [
   { from: 1, step: (document) => ({ ...(document as Loose), version: 2, setlists: mapped((document as Loose).setlists, setlistWithActionKinds) }) },
+  // What version 3 adds has defaults.
+  { from: 2, step: (document) => ({ ...(document as Loose), version: 3 }) },
 ];

@@ -14,7 +14,7 @@ export function Elsewhere({ bench, send, programsFrom }: Props) {
   const setlist = useSetlist();
   const songs = useSongs();
   const gone = (device: string): boolean => bench.unplugged.includes(device);
-  const { pilot, skerry, beacon } = bench;
+  const { pilot, skerry, beacon, quayMic } = bench;
   return (
     <>
       <Device device="Pilot Cutter" about={`track player · bar ${pilot.bar} : ${pilot.beat}`} gone={gone('Pilot Cutter')} send={send} className="min-w-64 flex-1">
@@ -45,6 +45,11 @@ export function Elsewhere({ bench, send, programsFrom }: Props) {
           <ol aria-label="Beacon was sent" className="mono max-h-16 overflow-hidden text-[11px] leading-4 text-ink2">{beacon.heard.length === 0 ? <li>nothing yet</li> : beacon.heard.map((line, i) => <li key={i}>{line}</li>)}</ol>
         </div>
       </Device>
+      <section aria-label="Quay mic" className="min-w-40 border-b border-r border-rule p-2">
+        <h3 className="named text-lg leading-5">Quay mic</h3>
+        <p className="text-xs text-ink2">audio input, for layers of live sound</p>
+        <button type="button" aria-pressed={quayMic.loops} className={`${PAD} mt-1 px-3 ${quayMic.loops ? 'bg-ink text-ground' : ''}`} onClick={() => send({ device: 'Quay mic', kind: 'loop', on: !quayMic.loops })}>{quayMic.loops ? 'stop its loop' : 'play its loop'}</button>
+      </section>
     </>
   );
 }

@@ -32,6 +32,7 @@ export function ActionChoice({ value, layers, onChange }: Props) {
       ...(['levelDb', 'pan', 'room', 'echo'] as const).map((layerValue): Action => ({ kind: 'layerValue', layerId: layer.id, value: layerValue })),
       { kind: 'layerSwitch', layerId: layer.id, what: 'mute' }, { kind: 'layerSwitch', layerId: layer.id, what: 'solo' },
       { kind: 'presetStep', layerId: layer.id, by: 1 }, { kind: 'presetStep', layerId: layer.id, by: -1 },
+      { kind: 'trigger', layerId: layer.id, key: 60 },
       ...PARAMETERS.map(({ controller }): Action => ({ kind: 'layerController', layerId: layer.id, controller })),
     ], nameOf)),
   ];

@@ -1,4 +1,4 @@
-import { CountedSteps, type Instrument, type StepMessage } from '@rackle/core';
+import { CountedSteps, type OutboardInstrument, type StepMessage } from '@rackle/core';
 import { useApp, useDoor, useEdit } from '../../state/hooks';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
@@ -7,14 +7,14 @@ const FIRST_STEPS: CountedSteps = { next: { kind: 'controller', number: 96, valu
 
 /** Outboard instruments behind an output: channel, switching time, and how their presets are chosen. */
 export function InstrumentsOfPort({ alias }: { alias: string }) {
-  const instruments = Object.values(useApp(({ show }) => show.working.instruments)).filter((instrument) => instrument.port === alias);
+  const instruments = Object.values(useApp(({ show }) => show.working.instruments)).filter((instrument) => instrument.kind === 'outboard' && instrument.port === alias) as OutboardInstrument[];
   return <>{instruments.map((instrument) => <OneInstrument key={instrument.id} instrument={instrument} />)}{instruments.length === 0 && <span className="text-ink2">none yet</span>}</>;
 }
 
-function OneInstrument({ instrument }: { instrument: Instrument }) {
+function OneInstrument({ instrument }: { instrument: OutboardInstrument }) {
   const edit = useEdit();
   const door = useDoor();
-  const change = (label: string, next: Partial<Instrument>): void => edit({ label: `${label} of ${instrument.name}`, mergeKey: `${label} ${instrument.id}`, instruments: [{ ...instrument, ...next }] });
+  const change = (label: string, next: Partial<OutboardInstrument>): void => edit({ label: `${label} of ${instrument.name}`, mergeKey: `${label} ${instrument.id}`, instruments: [{ ...instrument, ...next }] });
   const { counted } = instrument;
   return (
     <span className="block leading-7">

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { GearList, SoundOutput } from '@rackle/core';
 import { useApp, useDoor, useEdit } from '../../state/hooks';
+import { SetlistEffects } from '../effects';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
@@ -52,6 +53,7 @@ export function SoundPanel({ gear }: { gear: GearList }) {
         {outputs.length > 1 && <Button look="plain" onClick={() => set('take an output away', outputs.slice(0, -1))}>take the last away</Button>}
         {hidden > 0 && <Button look="plain" onClick={() => setShowsHidden(!showsHidden)}>{showsHidden ? 'hide' : 'show'} {hidden} unused</Button>}
       </p>
+      <SetlistEffects />
       <p className="mt-1 text-[13px]" data-testid="delay">
         {sound !== 'on' ? 'Start sound to see the delay from key to sound.' : delayMs === null ? 'Measuring the delay …' : <>From key to sound <b className="mono">{Math.round(delayMs)} ms</b> {delayMs > TOO_LONG_MS && <><Stamp>late</Stamp> more than {TOO_LONG_MS} ms is felt: close other programs, or choose another sound device.</>}</>}
       </p>

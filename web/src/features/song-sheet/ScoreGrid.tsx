@@ -1,4 +1,5 @@
-import { BUILT_INS, withPart, type Blend, type Part, type Patch, type Song } from '@rackle/core';
+import type { KeyboardEvent } from 'react';
+import { knownInstrument, withPart, type Blend, type Layer, type Part, type Patch, type Song } from '@rackle/core';
 import type { Snapshot } from '../../live/door';
 import { useApp } from '../../state/hooks';
 import { EditableText } from '../../ui/EditableText';
@@ -15,6 +16,7 @@ interface Props {
   highest: number;
   onChoose: (next: { patchId?: string; blendId?: string | null; layerId?: string }) => void;
   onChange: (label: string, next: Song) => void;
+  onKeyDown: (event: KeyboardEvent) => void;
 }
 
 const CLIP_DB = -0.2;
@@ -23,12 +25,12 @@ const CLIP_DB = -0.2;
 const heightOf = (levelDb: number): number => Math.max(0.14, Math.min(1, 1 + levelDb / 34));
 
 /** Rows are the song's layers, columns its patches and their blends; a cell is the layer's zone as a bar, its level as height. */
-export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, lowest, highest, onChoose, onChange }: Props) {
+export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, lowest, highest, onChoose, onChange, onKeyDown }: Props) {
   const columns = song.patches.flatMap((patch): { patch: Patch; blend: Blend | null }[] => [{ patch, blend: null }, ...patch.blends.map((blend) => ({ patch, blend }))]);
   const isChosen = (patch: Patch, blend: Blend | null): boolean => patch.id === patchId && (blend?.id ?? null) === blendId;
   const isLive = (patch: Patch, blend: Blend | null): boolean => live !== null && patch.id === live.patchId && (blend?.id ?? null) === live.blendId;
   return (
-    <div className="overflow-x-auto border-y border-ink">
+    <div className="overflow-x-auto border-y border-ink focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-ink" tabIndex={0} role="group" aria-label="score of the song" aria-keyshortcuts="ArrowLeft ArrowRight ArrowUp ArrowDown Enter Delete N A D C R" onKeyDown={onKeyDown}>
       <table className="w-full table-fixed border-collapse" style={{ minWidth: 190 + columns.length * 110 }}>
         <thead>
           <tr>
@@ -36,7 +38,7 @@ export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, low
             {columns.map(({ patch, blend }) => (
               <th key={`${patch.id} ${blend?.id ?? ''}`} scope="col" className={`relative border-l p-0 text-left font-normal ${blend ? 'w-[118px] border-dashed border-rule' : 'border-rule'} ${isChosen(patch, blend) ? 'bg-ground2' : ''}`}>
                 {isLive(patch, blend) && <span className="absolute inset-x-0 -top-px h-1 bg-live" data-testid="live-column" />}
-                <button type="button" onClick={() => onChoose({ patchId: patch.id, blendId: blend?.id ?? null })} className="flex h-10 w-full items-center gap-2 px-2 text-left">
+                <button type="button" tabIndex={-1} onClick={() => onChoose({ patchId: patch.id, blendId: blend?.id ?? null })} className="flex h-10 w-full items-center gap-2 px-2 text-left">
                   <span className={`named min-w-0 flex-1 truncate text-xl ${blend ? 'italic text-lg font-medium' : ''}`}>{blend ? `… ${blend.name}` : patch.name}</span>
                   <span className={`mono ${isLive(patch, blend) ? 'live-text' : ''}`}>{numberOf(song.id, patch.id, blend?.id ?? null) ?? '·'}</span>
                 </button>
@@ -54,17 +56,18 @@ export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, low
                     <TapeLetter tape={layer.tape} letter={letterOf(row)} />
                     <span className="min-w-0">
                       <EditableText label="name of the layer" value={layer.name} className="named text-base leading-5" onChange={(name) => onChange('rename a layer', { ...song, layers: song.layers.map((item) => (item.id === layer.id ? { ...item, name } : item)) })} />
-                      <span className="block truncate text-xs leading-4 text-ink2"><InstrumentName instrumentId={layer.sound.instrumentId} />{standing ? ', standing' : ''}</span>
+                      <span className="block truncate text-xs leading-4 text-ink2"><SourceName layer={layer} />{standing ? ', standing' : ''}</span>
                     </span>
                     <LayerMeter layer={layer.name} />
                   </span>
                 </th>
-                {columns.map(({ patch, blend }) => {
+                {columns.map(({ patch, blend }, column) => {
+                  const plays = (there: Patch | undefined): boolean => there !== undefined && (standing !== null || there.parts.some((candidate) => candidate.layerId === layer.id));
                   const part = patch.parts.find((candidate) => candidate.layerId === layer.id) ?? standing;
                   return (
                     <td key={`${patch.id} ${blend?.id ?? ''}`} className={`h-[46px] border-l p-0 ${blend ? 'border-dashed border-rule' : 'border-rule'} ${isChosen(patch, blend) ? 'bg-ground2' : ''}`}>
                       <button
-                        type="button" className="relative block h-[46px] w-full"
+                        type="button" tabIndex={-1} className="relative block h-[46px] w-full"
                         aria-label={part ? `${layer.name} in ${patch.name}${blend ? `, ${blend.name}` : ''}` : `let ${layer.name} play in ${patch.name}`}
                         onClick={() => {
                           if (!part) onChange(`let ${layer.name} play in ${patch.name}`, withPart(song, patch.id, layer.id));
@@ -72,6 +75,8 @@ export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, low
                         }}
                       >
                         <span className="absolute inset-x-2 bottom-1.5 border-b border-rule" />
+                        {part && column > 0 && plays(columns[column - 1]?.patch) && <span aria-hidden data-run className={`tape tape-${layer.tape} absolute bottom-1.5 left-0 h-1 w-2`} />}
+                        {part && plays(columns[column + 1]?.patch) && <span aria-hidden data-run className={`tape tape-${layer.tape} absolute bottom-1.5 right-0 h-1`} style={{ left: '50%' }} />}
                         {part && <Bar part={part} blend={blend} tape={layer.tape} lowest={lowest} highest={highest} />}
                       </button>
                     </td>
@@ -101,9 +106,10 @@ function Bar({ part, blend, tape, lowest, highest }: { part: Part; blend: Blend 
   );
 }
 
-function InstrumentName({ instrumentId }: { instrumentId: string }) {
-  const stored = useApp(({ show }) => show.working.instruments[instrumentId]);
-  return <>{BUILT_INS.find((instrument) => instrument.id === instrumentId)?.name ?? stored?.name ?? 'no instrument'}</>;
+function SourceName({ layer }: { layer: Layer }) {
+  const stored = useApp(({ show }) => show.working.instruments[layer.sound.instrumentId]);
+  if (layer.source.kind === 'live') return <>live: {layer.source.input}</>;
+  return <>{knownInstrument(layer.sound.instrumentId, () => stored)?.name ?? 'no instrument'}{layer.effects.length > 0 ? `, ${layer.effects.length} effect${layer.effects.length === 1 ? '' : 's'}` : ''}</>;
 }
 
 /** How loud a layer sounds now. */

@@ -1,5 +1,5 @@
 import { useDeferredValue, useMemo } from 'react';
-import { SHOW_FORMAT, SHOW_VERSION, soundcheck, type Finding } from '@rackle/core';
+import { emptyShow, soundcheck, type Finding } from '@rackle/core';
 import { useApp, useSetlist } from '../../state/hooks';
 
 /** What is wrong with the present setlist; worked out when the page has time. */
@@ -7,6 +7,6 @@ export function useFindings(): Finding[] {
   const setlist = useSetlist();
   const working = useDeferredValue(useApp(({ show }) => show.working));
   return useMemo(() => (setlist ? soundcheck({
-    format: SHOW_FORMAT, version: SHOW_VERSION, songs: Object.values(working.songs), setlists: [setlist], instruments: Object.values(working.instruments), gearLists: Object.values(working.gearLists),
+    ...emptyShow(), songs: Object.values(working.songs), setlists: [setlist], instruments: Object.values(working.instruments), gearLists: Object.values(working.gearLists),
   }, setlist.id) : []), [working, setlist]);
 }

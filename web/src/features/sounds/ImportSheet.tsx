@@ -1,12 +1,12 @@
 import { useMemo, useState } from 'react';
-import { guessPasted, openTable, readMidnam, readPasted, readTable, type MidnamDevice, type NameColumns, type NameRow, type NamesRead, type PastedReading, type Table } from '@rackle/core';
+import { guessPasted, openTable, readMidnam, readPasted, readTable, type MidnamDevice, type NameColumns, type NameRow, type NamesRead, type NoteNames, type PastedReading, type Table } from '@rackle/core';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { Sheet } from '../../ui/Sheet';
 
 interface Props {
   onClose: () => void;
-  onTake: (rows: NameRow[], replace: boolean) => void;
+  onTake: (rows: NameRow[], replace: boolean, noteNames: NoteNames[]) => void;
 }
 
 type Source =
@@ -51,6 +51,7 @@ export function ImportSheet({ onClose, onTake }: Props) {
       case 'pasted': return readPasted(source.text, source.reading);
     }
   }, [source]);
+  const noteNames = source.kind === 'midnam' ? source.devices[source.chosen].noteNames : [];
   return (
     <Sheet open title="Names from elsewhere" about="A .midnam document, a table (.csv), or any list copied from a manual or a page." onClose={onClose}>
       <p className="flex items-center gap-3">
@@ -63,10 +64,10 @@ export function ImportSheet({ onClose, onTake }: Props) {
       {source.kind === 'pasted' && <ReadingChooser reading={source.reading} onChange={(reading) => setSource({ ...source, reading })} />}
       {source.kind !== 'nothing' && (
         <>
-          <p className="mt-3 font-bold" data-testid="import-count">{read.rows.length} name{read.rows.length === 1 ? '' : 's'} understood{read.notUnderstood.length > 0 ? `, ${read.notUnderstood.length} line${read.notUnderstood.length === 1 ? '' : 's'} not` : ''}.</p>
+          <p className="mt-3 font-bold" data-testid="import-count">{read.rows.length} name{read.rows.length === 1 ? '' : 's'} understood{read.notUnderstood.length > 0 ? `, ${read.notUnderstood.length} line${read.notUnderstood.length === 1 ? '' : 's'} not` : ''}{noteNames.length > 0 ? `, and names of keys for ${noteNames.map((kit) => kit.name).join(', ')}` : ''}.</p>
           {read.notUnderstood.length > 0 && <ul className="mt-1 max-h-24 overflow-y-auto text-[13px]" aria-label="not understood">{read.notUnderstood.slice(0, SHOWN).map((item, i) => <li key={i}>{item.line > 0 && `line ${item.line}: `}<span className="mono">{item.text}</span> <span className="text-ink2">{item.why}</span></li>)}</ul>}
           <ol className="mono mt-2 max-h-40 overflow-y-auto border-y border-rule text-xs leading-5">{read.rows.slice(0, SHOWN).map((row, i) => <li key={i}>{row.folder && `${row.folder} · `}{row.msb ?? '–'}/{row.lsb ?? '–'} · {row.program} (on the wire) · <b>{row.name}</b></li>)}</ol>
-          <p className="mt-4 flex gap-2"><Button look="filled" disabled={read.rows.length === 0} onClick={() => onTake(read.rows, false)}>Add them behind</Button><Button disabled={read.rows.length === 0} onClick={() => onTake(read.rows, true)}>Put them in the place of the list</Button></p>
+          <p className="mt-4 flex gap-2"><Button look="filled" disabled={read.rows.length + noteNames.length === 0} onClick={() => onTake(read.rows, false, noteNames)}>Add them behind</Button><Button disabled={read.rows.length === 0} onClick={() => onTake(read.rows, true, noteNames)}>Put them in the place of the list</Button></p>
         </>
       )}
     </Sheet>

@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, type KeyboardEvent } from 'react';
-import { programText, type NameListEntry } from '@rackle/core';
+import { alsoText, parseAlso, programText, type NameListEntry } from '@rackle/core';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
 import { NumberField } from '../../ui/NumberField';
@@ -15,7 +15,10 @@ interface Props {
   onTry: (entry: NameListEntry) => void;
 }
 
-/** A name list, edited in place: folder, bank bytes, program, name. */
+/** A number, or “–” for none, which stands one below the lowest. */
+const readProgram = (programsFrom: 0 | 1) => (text: string): number | null => (/^\s*[–-]?\s*$/.test(text) ? programsFrom - 1 : /^\d{1,3}$/.test(text.trim()) ? Number(text) : null);
+
+/** A name list, edited in place: folder, bank bytes, program, name, and what else is sent. */
 export function NameTable({ names, programsFrom, onChange, onTry }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({ count: names.length, getScrollElement: () => box.current, estimateSize: () => ROW_PX, overscan: 12 });
@@ -38,8 +41,9 @@ export function NameTable({ names, programsFrom, onChange, onTry }: Props) {
             <div key={entry.id} role="row" data-row={row.index} className="absolute inset-x-0 flex items-center gap-3 border-b border-rule" style={{ height: ROW_PX, transform: `translateY(${row.start}px)` }}>
               <span role="cell" className="w-40 shrink-0"><EditableText label={`folder of ${entry.name}`} value={entry.folder || '—'} onChange={(folder) => change(entry, { folder: folder === '—' ? '' : folder })} className="text-ink2" /></span>
               <span role="cell" className="mono w-10 shrink-0">{byte(`bank MSB of ${entry.name}`, entry, 'msb')}</span><span role="cell" className="mono w-10 shrink-0">{byte(`bank LSB of ${entry.name}`, entry, 'lsb')}</span>
-              <span role="cell" className="w-12 shrink-0"><NumberField label={`program of ${entry.name}`} value={entry.program + programsFrom} min={programsFrom} max={127 + programsFrom} className="mono" onChange={(program) => change(entry, { program: program - programsFrom })} /></span>
-              <span role="cell" data-name className="min-w-0 flex-1" onKeyDown={(event) => onKeyDown(event, row.index)}><EditableText label={`name ${programText({ msb: 0, lsb: 0, program: entry.program }, programsFrom)}`} value={entry.name} className="named text-lg" onChange={(name) => change(entry, { name: name as NameListEntry['name'] })} /></span>
+              <span role="cell" className="w-12 shrink-0"><NumberField label={`program of ${entry.name}`} value={entry.program === null ? programsFrom - 1 : entry.program + programsFrom} min={programsFrom - 1} max={127 + programsFrom} show={(number) => (number < programsFrom ? '–' : String(number))} read={readProgram(programsFrom)} className="mono" onChange={(program) => change(entry, { program: program < programsFrom ? null : program - programsFrom })} /></span>
+              <span role="cell" data-name className="min-w-0 flex-1" onKeyDown={(event) => onKeyDown(event, row.index)}><EditableText label={entry.program === null ? `name ${row.index + 1}` : `name ${programText({ msb: 0, lsb: 0, program: entry.program }, programsFrom)}`} value={entry.name} className="named text-lg" onChange={(name) => change(entry, { name: name as NameListEntry['name'] })} /></span>
+              <span role="cell" className="w-64 shrink-0"><EditableText label={`what ${entry.name} also sends`} value={alsoText(entry.also) || '—'} check={(text) => (text.trim() === '—' || parseAlso(text) ? null : '“key 24 velocity 100; controller 32 = 5”')} onChange={(text) => change(entry, { also: text === '—' ? [] : parseAlso(text) ?? entry.also })} className="text-[13px] text-ink2" /></span>
               <Button look="plain" onClick={() => onTry(entry)}>try it</Button>
               <Button look="plain" aria-label={`take ${entry.name} away`} onClick={() => onChange('take a name away', names.filter((other) => other !== entry))}>×</Button>
             </div>

@@ -1,7 +1,10 @@
 import MiniSearch from 'minisearch';
-import { BUILT_INS, type Instrument, type LayerSound } from '@rackle/core';
+import { BUILT_INS, assertNever, type Instrument, type LayerSound, type LibraryItem } from '@rackle/core';
 
-/** One preset that can be found: of a built-in instrument, or a name of an outboard one. */
+export type SoundKind = 'built-in' | 'own' | 'bank' | 'recordings' | 'outboard' | 'library';
+export type SoundOf = Pick<LayerSound, 'instrumentId' | 'presetId'>;
+
+/** One thing that can be found: a preset of any instrument, or a patch or song of the library. */
 export interface FoundSound {
   id: string;
   name: string;
@@ -9,28 +12,51 @@ export interface FoundSound {
   instrument: string;
   /** What it is in plain words, or the folder of the name list. */
   about: string;
-  kind: 'built-in' | 'outboard';
+  kind: SoundKind;
   /** Address on the wire, outboard only. */
   address: { msb: number | null; lsb: number | null; program: number } | null;
-  sound: Pick<LayerSound, 'instrumentId' | 'presetId'>;
+  /** Null: it is no single sound. */
+  sound: SoundOf | null;
+  itemId: string | null;
 }
 
-/** Every preset that there is, built-in ones first. */
-export function allSounds(instruments: readonly Instrument[]): FoundSound[] {
+export const soundKey = ({ instrumentId, presetId }: SoundOf): string => `${instrumentId} ${presetId}`;
+
+const entry = (instrument: { id: string; name: string }, preset: { id: SoundOf['presetId']; name: string }, kind: SoundKind, about: string, address: FoundSound['address'] = null): FoundSound => ({
+  id: `${instrument.id} ${preset.id}`, name: preset.name, instrumentId: instrument.id, instrument: instrument.name, about, kind, address, sound: { instrumentId: instrument.id as SoundOf['instrumentId'], presetId: preset.id }, itemId: null,
+});
+
+/** Every preset that there is, built-in ones first, and what the library holds. */
+export function allSounds(instruments: readonly Instrument[], library: readonly LibraryItem[] = []): FoundSound[] {
   return [
-    ...BUILT_INS.flatMap((instrument) => instrument.presets.map((preset): FoundSound => ({
-      id: preset.id, name: preset.name, instrumentId: instrument.id, instrument: instrument.name, about: instrument.about, kind: 'built-in', address: null, sound: { instrumentId: instrument.id, presetId: preset.id },
-    }))),
-    ...instruments.flatMap((instrument) => instrument.names.map((name): FoundSound => ({
-      id: `${instrument.id} ${name.id}`, name: name.name, instrumentId: instrument.id, instrument: instrument.name, about: name.folder, kind: 'outboard',
-      address: { msb: name.msb, lsb: name.lsb, program: name.program }, sound: { instrumentId: instrument.id, presetId: name.id },
-    }))),
+    ...BUILT_INS.flatMap((instrument) => instrument.presets.map((preset) => entry(instrument, preset, 'built-in', instrument.about))),
+    ...instruments.flatMap((instrument): FoundSound[] => {
+      switch (instrument.kind) {
+        case 'outboard': return instrument.names.map((name) => entry(instrument, name, 'outboard', name.folder, name.program === null ? null : { msb: name.msb, lsb: name.lsb, program: name.program }));
+        case 'own': return instrument.presets.map((preset) => entry(instrument, preset, 'own', BUILT_INS.find(({ id }) => id === instrument.of)?.about ?? ''));
+        case 'bank': return instrument.presets.map((preset) => entry(instrument, preset, 'bank', preset.bank === 128 ? 'drums' : `bank ${preset.bank}`));
+        case 'recordings': return instrument.presets.map((preset) => entry(instrument, preset, 'recordings', RECORDING_WORDS[preset.plays]));
+        default: return assertNever(instrument);
+      }
+    }),
+    ...library.map((item): FoundSound => ({
+      id: `library ${item.id}`, name: item.name, instrumentId: 'library', instrument: `Library, ${item.kind}`, about: item.description.split('\n')[0], kind: 'library', address: null, sound: null, itemId: item.id,
+    })),
   ];
+}
+
+export const RECORDING_WORDS = { whileHeld: 'while the key is held', oneShot: 'once through', loop: 'round and round' } as const;
+
+export interface Filter {
+  kind: string;
+  instrumentId: string;
+  /** Only these, by `soundKey`; null: all. */
+  among: ReadonlySet<string> | null;
 }
 
 export interface SoundIndex {
   /** Ranked; an empty query gives everything in its order. At most `most`. */
-  find(query: string, filter: { kind: string; instrumentId: string }, most: number): { hits: FoundSound[]; total: number };
+  find(query: string, filter: Filter, most: number): { hits: FoundSound[]; total: number };
 }
 
 const RANKED_FROM = 3;
@@ -42,8 +68,8 @@ export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
   const search = new MiniSearch<FoundSound>({ fields: ['name', 'instrument', 'about'], idField: 'id' });
   search.addAll(sounds);
   return {
-    find(query, { kind, instrumentId }, most) {
-      const passes = (sound: FoundSound): boolean => (kind === '' || sound.kind === kind) && (instrumentId === '' || sound.instrumentId === instrumentId);
+    find(query, { kind, instrumentId, among }, most) {
+      const passes = (sound: FoundSound): boolean => (kind === '' || sound.kind === kind) && (instrumentId === '' || sound.instrumentId === instrumentId) && (among === null || (sound.sound !== null && among.has(soundKey(sound.sound))));
       const words = query.trim();
       // One or two letters begin too many words for ranking to mean anything: all that have them, in their order.
       const few = ` ${words.toLowerCase()}`;

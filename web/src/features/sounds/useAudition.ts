@@ -4,7 +4,10 @@ import { useApp, useDoor, useEdit } from '../../state/hooks';
 
 export interface Audition {
   song: Song;
+  patchId: string | null;
   layer: Layer;
+  /** Whether the song is played now: only then can anything be heard in it. */
+  isPlayed: boolean;
   /** Sounds under the player's hands, in the place of the layer's own. */
   hear(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): void;
   /** The layer's own sound again. */
@@ -16,13 +19,16 @@ const withSound = (song: Song, layerId: LayerId, sound: Pick<LayerSound, 'instru
   changeLayer(song, layerId, (layer) => ({ ...layer, sound: { ...layer.sound, ...sound, channel: sound.instrumentId === layer.sound.instrumentId ? layer.sound.channel : null } }));
 
 /**
- * Hearing sounds in the place of a layer of the song that is played, without changing the song: only the running side is told.
- * Null when no song is played. What is heard ends when the page is left.
+ * Hearing sounds in the place of a layer, without changing the song: only the running side is told. The song is the one that is played,
+ * or one that is asked for. Null when there is none. What is heard ends when the page is left.
  */
-export function useAudition(chosenLayer: string | null): Audition | null {
+export function useAudition(chosenLayer: string | null, wantedSong: string | null = null): Audition | null {
   const door = useDoor();
   const edit = useEdit();
-  const { songId, patchId } = useApp(({ live }) => live.snapshot);
+  const snapshot = useApp(({ live }) => live.snapshot);
+  const songId = wantedSong ?? snapshot.songId;
+  const isPlayed = songId === snapshot.songId;
+  const patchId = isPlayed ? snapshot.patchId : null;
   const song = useApp(({ show }) => (songId ? show.working.songs[songId] ?? null : null));
   const looked = useApp(({ ui }) => (songId ? ui.chosen[songId]?.layerId ?? null : null));
   const heard = useRef<Song | null>(null);
@@ -42,8 +48,9 @@ export function useAudition(chosenLayer: string | null): Audition | null {
   }, [door, songId]);
   if (!song || !layer) return null;
   return {
-    song, layer,
+    song, patchId, layer, isPlayed,
     hear(sound) {
+      if (!isPlayed) return;
       heard.current = song;
       door.post({ type: 'song', song: withSound(song, layer.id, sound) });
     },

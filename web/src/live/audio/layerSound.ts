@@ -1,5 +1,8 @@
-import type { Recipe } from './recipe';
+import type { Effect, Send } from '@rackle/core';
+import type { PresetSound } from './presets';
 import { Strip, type Desk } from './strip';
+
+const NO_EFFECTS: readonly Effect[] = [];
 
 /**
  * What one layer sounds through: the strip of its present preset, and strips of presets that it was stepped away from, until their
@@ -10,23 +13,32 @@ export class LayerSound {
   private readonly leaving: Strip[] = [];
   private main: AudioNode;
   private balanced: [number, number, number, number] | null = null;
-  /** Last value of each controller and of the wheel, for a strip that comes later. */
+  private layerEffects = NO_EFFECTS;
+  private sent: readonly Send[] = [];
+  private fed: AudioNode | null = null;
+  private readonly wheels = new Map<number, number>();
+  /** Last value of each controller, for a strip that comes later. */
   private readonly controllers = new Map<number, number>();
 
-  constructor(private recipe: Recipe, private readonly desk: Desk, readonly name: string) {
+  constructor(private sound: PresetSound, private readonly desk: Desk, readonly name: string, private bpm: number) {
     this.main = desk.master;
-    this.present = new Strip(recipe, desk, name);
+    this.present = new Strip(sound, desk, name, bpm);
   }
 
-  change(recipe: Recipe): void {
-    if (recipe === this.recipe) return;
-    this.recipe = recipe;
+  change(sound: PresetSound): void {
+    if (sound === this.sound) return;
+    this.sound = sound;
     this.forgetSilent();
     this.leaving.push(this.present);
-    this.present = new Strip(recipe, this.desk, this.name);
+    this.present.feed(null);
+    this.present = new Strip(sound, this.desk, this.name, this.bpm);
     this.present.route(this.main);
+    this.present.effects(this.layerEffects, this.bpm);
     if (this.balanced) this.present.balance(...this.balanced, 0);
+    this.present.sends(this.sent, 0);
+    this.present.feed(this.fed);
     for (const [controller, value] of this.controllers) this.present.controller(0, controller, value);
+    for (const [channel, value] of this.wheels) this.present.bend(channel, value);
   }
 
   private forgetSilent(): void {
@@ -46,6 +58,35 @@ export class LayerSound {
     for (const strip of this.all) strip.route(main);
   }
 
+  effects(effects: readonly Effect[]): void {
+    if (effects === this.layerEffects) return;
+    this.layerEffects = effects;
+    for (const strip of this.all) strip.effects(effects, this.bpm);
+  }
+
+  setTempo(bpm: number): void {
+    this.bpm = bpm;
+    for (const strip of this.all) strip.setTempo(bpm);
+  }
+
+  sends(sends: readonly Send[], rampMs: number): void {
+    this.sent = sends;
+    for (const strip of this.all) strip.sends(sends, rampMs);
+  }
+
+  /** The shared effects are others. */
+  sendAnew(): void {
+    for (const strip of this.all) {
+      strip.dropSends();
+      strip.sends(this.sent, 0);
+    }
+  }
+
+  feed(from: AudioNode | null): void {
+    this.fed = from;
+    this.present.feed(from);
+  }
+
   noteOn(channel: number, key: number, velocity: number): void {
     this.present.noteOn(channel, key, velocity);
   }
@@ -63,6 +104,7 @@ export class LayerSound {
   }
 
   bend(channel: number, value: number): void {
+    this.wheels.set(channel, value);
     this.present.bend(channel, value);
     for (let i = 0; i < this.leaving.length; i++) this.leaving[i].bend(channel, value);
   }

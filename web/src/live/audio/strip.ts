@@ -1,5 +1,10 @@
+import type { Effect, Send } from '@rackle/core';
 import { CC_ATTACK, CC_BRIGHTNESS, CC_EXPRESSION, CC_MODULATION, CC_RELEASE, CC_RESONANCE, CC_SUSTAIN, CC_VIBRATO_DEPTH, CC_VIBRATO_RATE } from './controllers';
+import { EffectChain } from './effects/effectChain';
+import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
+import { SampleVoice } from './sampled/sampleVoice';
+import type { SoundingVoice } from './soundingVoice';
 import { Voice } from './voice';
 
 const BEND_CENTS = 200;
@@ -12,10 +17,12 @@ const BRIGHTEST_DB = 10;
 
 /** Where the strips of all layers meet. */
 export interface Desk {
-  context: AudioContext;
+  context: BaseAudioContext;
   master: AudioNode;
   room: AudioNode;
   echo: AudioNode;
+  /** Input of a shared effect that the player has made; null: there is none of that name. */
+  shared: (name: string) => AudioNode | null;
   noise: AudioBuffer;
   waves: WeakMap<readonly number[], PeriodicWave>;
 }
@@ -25,12 +32,31 @@ interface ChannelBend {
   wheel: AudioParam;
   /** Wheel and vibrato together, as voices take them. */
   cents: GainNode;
-  sustained: Set<Voice>;
-  held: Map<number, Voice[]>;
+  sustained: Set<SoundingVoice>;
+  held: Map<number, SoundingVoice[]>;
 }
 
+/** The voices of one note, as one. */
+class VoiceGroup implements SoundingVoice {
+  released = false;
+
+  constructor(readonly voices: readonly SoundingVoice[]) {}
+
+  release(): void {
+    this.released = true;
+    for (const voice of this.voices) voice.release();
+  }
+
+  fade(seconds: number): void {
+    for (const voice of this.voices) voice.fade(seconds);
+  }
+}
+
+/** What is made note by note only, where a preset is sampled. */
+const PLAIN: Pick<Recipe, 'vibrato' | 'tremolo'> = {};
+
 /**
- * One built-in layer: voices → expression → tremolo → brightness → pan → level → output, with sends to reverb and delay behind the level.
+ * One layer: voices or live sound → expression → tremolo → brightness → its effects → pan → level → output, with sends behind the level.
  * Sixteen channels bend and hold apart from each other, for inputs that send each note on its own.
  */
 export class Strip {
@@ -49,13 +75,23 @@ export class Strip {
   private readonly shape = { attack: 1, release: 1 };
   private main: AudioNode;
   private readonly channels: (ChannelBend | null)[] = new Array<ChannelBend | null>(16).fill(null);
-  private readonly voices = new Set<Voice>();
+  private readonly voices = new Set<SoundingVoice>();
+  private readonly chain: EffectChain;
+  /** To shared effects, by name. */
+  private readonly sent = new Map<string, GainNode>();
+  /** The last voice of each group whose members silence each other. */
+  private readonly groups = new Map<number, SoundingVoice>();
+  private feeding: AudioNode | null = null;
   private readonly samples = new Float32Array(256);
   private sustain = false;
   private modulation = 0;
 
-  constructor(private readonly recipe: Recipe, private readonly desk: Desk, readonly name: string) {
+  private readonly recipe: Pick<Recipe, 'vibrato' | 'tremolo'>;
+
+  constructor(private readonly sound: PresetSound, private readonly desk: Desk, readonly name: string, bpm: number) {
     const { context } = desk;
+    const recipe = sound.kind === 'recipe' ? sound.recipe : PLAIN;
+    this.recipe = recipe;
     this.context = context;
     this.expression = context.createGain();
     this.panner = context.createStereoPanner();
@@ -78,9 +114,12 @@ export class Strip {
     this.shelf.frequency.value = 2800;
     this.roomSend.gain.value = 0;
     this.echoSend.gain.value = 0;
+    this.chain = new EffectChain(context);
+    this.chain.set(sound.effects, bpm);
     const tremolo = context.createGain();
     if (recipe.tremolo) this.shake(tremolo, recipe.tremolo, context);
-    this.expression.connect(tremolo).connect(this.cutoff).connect(this.shelf).connect(this.panner).connect(this.level);
+    this.expression.connect(tremolo).connect(this.cutoff).connect(this.shelf).connect(this.chain.input);
+    this.chain.output.connect(this.panner).connect(this.level);
     this.main = desk.master;
     this.level.connect(this.main);
     this.level.connect(this.meter);
@@ -93,15 +132,15 @@ export class Strip {
   private warmUp(): void {
     const nowhere = this.context.createGain();
     const cents = this.context.createGain();
-    const recipes = this.recipe.kit ?? [this.recipe];
-    for (let i = 0; i < WARM_UP_VOICES; i++) {
+    const recipes = this.sound.kind === 'sampled' ? [] : this.sound.recipe.kit ?? [this.sound.recipe];
+    for (let i = 0; i < WARM_UP_VOICES && recipes.length > 0; i++) {
       const voice = new Voice(60, 1, recipes[i % recipes.length], { context: this.context, output: nowhere, bend: cents, noise: this.desk.noise, waves: this.desk.waves, shape: this.shape }, () => undefined);
       voice.release();
     }
     this.channel(0);
   }
 
-  private shake(into: GainNode, { hz, depth }: NonNullable<Recipe['tremolo']>, context: AudioContext): void {
+  private shake(into: GainNode, { hz, depth }: NonNullable<Recipe['tremolo']>, context: BaseAudioContext): void {
     const oscillator = context.createOscillator();
     oscillator.frequency.value = hz;
     const amount = context.createGain();
@@ -125,8 +164,51 @@ export class Strip {
     return this.channels[channel]?.held.has(key) ?? false;
   }
 
+  /** Its own effects, behind those of the preset. */
+  effects(effects: readonly Effect[], bpm: number): void {
+    this.chain.set(this.sound.effects.length === 0 ? effects : [...this.sound.effects, ...effects], bpm);
+  }
+
+  setTempo(bpm: number): void {
+    this.chain.setTempo(bpm);
+  }
+
+  /** How much goes to each shared effect; those that are not named get nothing. */
+  sends(sends: readonly Send[], rampMs: number): void {
+    const constant = Math.max(0.003, rampMs / 3000);
+    for (const { to } of sends) {
+      const input = this.sent.has(to) ? null : this.desk.shared(to);
+      if (input === null) continue;
+      const gain = this.context.createGain();
+      gain.gain.value = 0;
+      this.level.connect(gain).connect(input);
+      this.sent.set(to, gain);
+    }
+    for (const [to, gain] of this.sent) gain.gain.setTargetAtTime((sends.find((send) => send.to === to)?.percent ?? 0) / 100, this.context.currentTime, constant);
+  }
+
+  /** The shared effects are others: sends are led anew. */
+  dropSends(): void {
+    for (const gain of this.sent.values()) {
+      gain.disconnect();
+      this.level.disconnect(gain);
+    }
+    this.sent.clear();
+  }
+
+  /** Live sound that goes through it; null: none. */
+  feed(from: AudioNode | null): void {
+    if (from === this.feeding) return;
+    this.feeding?.disconnect(this.expression);
+    this.feeding = from;
+    from?.connect(this.expression);
+  }
+
   /** Lets go of what it is made of; nothing may sound in it any more. */
   dispose(): void {
+    this.feed(null);
+    this.dropSends();
+    this.chain.dispose();
     this.level.disconnect();
     this.wobble.stop();
     for (const at of this.channels) at?.cents.disconnect();
@@ -137,17 +219,37 @@ export class Strip {
   }
 
   noteOn(channel: number, key: number, velocity: number): void {
-    const { kit } = this.recipe;
-    const recipe = kit ? kit[key % kit.length] : this.recipe;
     const at = this.channel(channel);
     if (this.voices.size >= MOST_VOICES) this.steal();
-    const voice = new Voice(kit ? 36 + (key % 12) : key, velocity, recipe, {
-      context: this.context, output: this.expression, bend: at.cents, noise: this.desk.noise, waves: this.desk.waves, shape: this.shape,
-    }, (ended) => this.forget(at, ended));
+    const voice = this.sound.kind === 'sampled' ? this.sampledVoice(at, key, velocity, this.sound) : this.madeVoice(at, key, velocity, this.sound.recipe);
+    if (voice === null) return;
     this.voices.add(voice);
     const held = at.held.get(key);
     if (held) held.push(voice);
     else at.held.set(key, [voice]);
+  }
+
+  private madeVoice(at: ChannelBend, key: number, velocity: number, { kit, ...whole }: Recipe): SoundingVoice {
+    const recipe = kit ? kit[key % kit.length] : whole;
+    return new Voice(kit ? 36 + (key % 12) : key, velocity, recipe, {
+      context: this.context, output: this.expression, bend: at.cents, noise: this.desk.noise, waves: this.desk.waves, shape: this.shape,
+    }, (ended) => this.forget(at, ended));
+  }
+
+  /** The samples of every zone that takes the note; null when none does. */
+  private sampledVoice(at: ChannelBend, key: number, velocity: number, { preset, buffers }: Extract<PresetSound, { kind: 'sampled' }>): SoundingVoice | null {
+    const zones = preset.zones.filter((zone) => key >= zone.lowKey && key <= zone.highKey && velocity >= zone.lowVelocity && velocity <= zone.highVelocity);
+    if (zones.length === 0) return null;
+    for (const group of new Set(zones.map((zone) => zone.group))) if (group !== 0) this.groups.get(group)?.fade(0.02);
+    let left = zones.length;
+    const note: { voice: SoundingVoice | null } = { voice: null };
+    const voices = zones.map((zone) => new SampleVoice(key, velocity, zone, buffers[zone.sample], { context: this.context, output: this.expression, bend: at.cents, shape: this.shape }, () => {
+      left--;
+      if (left === 0 && note.voice) this.forget(at, note.voice);
+    }));
+    note.voice = voices.length === 1 ? voices[0] : new VoiceGroup(voices);
+    for (const { group } of zones) if (group !== 0) this.groups.set(group, note.voice);
+    return note.voice;
   }
 
   /** Ends one of the note-ons of a key, the oldest first. */
@@ -252,14 +354,14 @@ export class Strip {
     return made;
   }
 
-  private forget(at: ChannelBend, voice: Voice): void {
+  private forget(at: ChannelBend, voice: SoundingVoice): void {
     this.voices.delete(voice);
     at.sustained.delete(voice);
   }
 
   /** Makes room: a released voice if there is one, else the oldest, fades in a few milliseconds. */
   private steal(): void {
-    let victim: Voice | null = null;
+    let victim: SoundingVoice | null = null;
     for (const voice of this.voices) {
       victim ??= voice;
       if (voice.released) {

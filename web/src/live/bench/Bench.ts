@@ -1,4 +1,4 @@
-import type { Instrument, Setlist, Song } from '@rackle/core';
+import type { Instrument, NameListEntry, OutboardInstrument, Setlist, Song } from '@rackle/core';
 import type { BenchDevice, BenchGesture, BenchState } from '../door';
 import type { PortListener } from '../ports/port';
 import { Aster73 } from './aster73';
@@ -31,7 +31,9 @@ export class Bench {
   private readonly beacon: Beacon;
   private readonly pilot: PilotCutter;
   private readonly unplugged = new Set<string>();
-  private skerryNames: Instrument['names'] = [];
+  private skerryNames: readonly NameListEntry[] = [];
+  /** Whether the simulated audio input plays its loop. */
+  loops = false;
   private songs: readonly Song[] = [];
   private setlist: Setlist | null = null;
 
@@ -65,7 +67,7 @@ export class Bench {
   know(songs: readonly Song[], setlist: Setlist, instruments: readonly Instrument[]): void {
     this.songs = songs;
     this.setlist = setlist;
-    this.skerryNames = instruments.find((instrument) => instrument.port === 'Skerry')?.names ?? [];
+    this.skerryNames = instruments.find((instrument): instrument is OutboardInstrument => instrument.kind === 'outboard' && instrument.port === 'Skerry')?.names ?? [];
   }
 
   do(gesture: BenchGesture): void {
@@ -93,7 +95,8 @@ export class Bench {
       case 'play': return this.pilot.play();
       case 'stop': return this.pilot.stop();
       case 'toStart': return this.pilot.toStart();
-      case 'clock': this.pilot.sendsClock = gesture.on;
+      case 'clock': this.pilot.sendsClock = gesture.on; return;
+      case 'loop': this.loops = gesture.on;
     }
   }
 
@@ -127,6 +130,7 @@ export class Bench {
       skerry: { channels: this.skerry.selected(), held: this.skerry.held, heard: [...this.skerry.heard.lines] },
       beacon: { fields: [...this.beacon.fields], brightness: this.beacon.brightness, heard: [...this.beacon.heard.lines] },
       pilot: { entryId: this.pilot.entryId, playing: this.pilot.playing, bar, beat, sendsClock: this.pilot.sendsClock },
+      quayMic: { loops: this.loops },
       unplugged: [...this.unplugged],
     };
   }

@@ -1,14 +1,15 @@
 import {
-  Book, Engine, IGNORED_IN_WORDS, LearnRow, ShowCompiler, WHOLE_DEFAULTS, builtIn, inputsOf, messageInWords, type CompiledShow, type EngineRecord, type EngineSink, type GearList, type Instrument, type LearnStep,
+  Book, Engine, IGNORED_IN_WORDS, LearnRow, ShowCompiler, WHOLE_DEFAULTS, inputsOf, knownInstrument, messageInWords, type CompiledLayer, type CompiledShow, type EngineRecord, type EngineSink, type GearList, type Instrument, type LearnStep,
   type Setlist, type Song,
 } from '@rackle/core';
-import type { SoundOut } from '../audio/soundOut';
+import type { SoundOut, SoundTold } from '../audio/soundOut';
 import { Bench } from '../bench/Bench';
-import type { HandOver, HostCommand, HostEvent, PortState, Snapshot, StampedRecord } from '../door';
+import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type PortState, type Snapshot, type StampedRecord } from '../door';
 import type { InPort, OutPort, PortListener } from '../ports/port';
 import { connectWebMidi } from '../ports/webMidiPorts';
 import { HandOverTimes } from './handOverTimes';
 import type { Memory } from './remembered';
+import { Strikes } from './strikes';
 import type { After } from './timer';
 
 const SNAPSHOT_MS = 33;
@@ -22,7 +23,7 @@ export interface HostParts {
   nowMs: () => number;
   after: After;
   memory: Memory;
-  startSound: () => Promise<SoundOut>;
+  startSound: (told: SoundTold) => Promise<SoundOut>;
   send: (event: HostEvent) => void;
 }
 
@@ -38,14 +39,17 @@ export class EngineHost implements EngineSink, PortListener {
   private readonly engine = new Engine(this.book, this);
   private readonly bench: Bench;
   private readonly handOver = new HandOverTimes();
+  private readonly strikes = new Strikes();
   /** Inputs and outputs that are here, by the name of the device. */
   private readonly inputs = new Map<string, InPort>();
   private readonly outputs = new Map<string, OutPort>();
   private readonly seen = new Map<string, PortState>();
   /** By destination: where its messages go. */
   private outputOf: (OutPort | null)[] = [];
-  /** By destination: the output that its layer names. */
-  private outputNames = new Map<number, string>();
+  /** By destination: the layer that sounds there, for its output and effects. */
+  private layerOf = new Map<number, CompiledLayer>();
+  private readonly loading = new Set<number>();
+  private readonly openLives = new Set<number>();
   private sound: SoundOut | null = null;
   private soundState: Snapshot['sound'] = 'off';
   private midi: Snapshot['midi'] = 'unasked';
@@ -86,7 +90,10 @@ export class EngineHost implements EngineSink, PortListener {
       case 'perform': this.engine.perform(command.action, now); break;
       case 'cursor': this.engine.setCursor(command.position); break;
       case 'locate': this.engine.locate(command.tick, now); break;
-      case 'bench': this.bench.do(command.gesture); break;
+      case 'bench':
+        this.bench.do(command.gesture);
+        if (command.gesture.device === BENCH_INPUT) this.sound?.setBenchLoop(this.bench.loops);
+        break;
       case 'startSound': void this.startSound(); break;
       case 'connectMidi': void this.connectMidi(); break;
       case 'watch': this.watch(command.monitor, command.meters); break;
@@ -95,7 +102,7 @@ export class EngineHost implements EngineSink, PortListener {
       case 'learnSkip': this.learning?.skip(); this.endLearningWhenDone(); break;
       case 'computerKey': this.computerKey(command.code, command.down); break;
       case 'testTone': this.sound?.testTone(command.output); break;
-      case 'tryName': this.engine.select(this.book.findOutputPort(command.port), command.channel - 1, command.msb ?? -1, command.lsb ?? -1, command.program, now); break;
+      case 'tryName': this.engine.select(this.book.findOutputPort(command.port), command.channel - 1, command.msb ?? -1, command.lsb ?? -1, command.program ?? -1, command.also, now); break;
       case 'setCount': this.setCount(command.instrumentId, command.count); break;
       case 'askFigures': this.parts.send({ type: 'figures', handOver: this.handOverTimes() }); break;
     }
@@ -113,6 +120,7 @@ export class EngineHost implements EngineSink, PortListener {
     if (this.learning !== null && !this.hearsWhileLearning(device, status, data1, data2, atMs)) return;
     const port = this.book.findInput(device);
     this.engine.receive(port, status, data1, data2, atMs);
+    if ((status & 0xf0) === 0x90 && data2 > 0) this.strikes.add(Math.min(127, Math.max(0, data1 + (this.compiled?.inputs[port]?.keyShift ?? 0))), data2);
     this.handOver.add(this.parts.nowMs() - atMs);
     this.afterMessage(device, status, data1, data2);
   }
@@ -170,7 +178,8 @@ export class EngineHost implements EngineSink, PortListener {
   }
 
   private setCount(instrumentId: string, count: number): void {
-    const instrument = this.instruments.find((candidate) => candidate.id === instrumentId);
+    const found = this.instruments.find((candidate) => candidate.id === instrumentId);
+    const instrument = found?.kind === 'outboard' ? found : null;
     const destination = instrument ? this.book.findOutputPort(instrument.port) : -1;
     if (instrument && destination >= 0) this.engine.setCount(destination, instrument.channel - 1, count);
   }
@@ -233,6 +242,7 @@ export class EngineHost implements EngineSink, PortListener {
     this.balances.set(destination, [values[at], values[at + 1], values[at + 2], values[at + 3]]);
     this.prepare(destination);
     this.sound?.balance(destination, values[at], values[at + 1], values[at + 2], values[at + 3], rampMs);
+    this.sendShared(destination, rampMs);
   }
 
   fade(destination: number, fadeMs: number): void {
@@ -241,7 +251,7 @@ export class EngineHost implements EngineSink, PortListener {
 
   preset(destination: number, preset: number): void {
     const entry = this.book.destinations[destination];
-    const presetId = entry.kind === 'layer' ? builtIn(entry.instrumentId)?.presets[preset]?.id : undefined;
+    const presetId = entry.kind === 'layer' ? knownInstrument(entry.instrumentId, (id) => this.instruments.find((instrument) => instrument.id === id))?.presets[preset]?.id : undefined;
     if (entry.kind !== 'layer' || presetId === undefined) return;
     this.stepped.set(destination, presetId);
     this.sound?.changePreset(destination, entry.instrumentId, presetId);
@@ -260,7 +270,32 @@ export class EngineHost implements EngineSink, PortListener {
     const entry = this.book.destinations[destination];
     if (!this.sound || entry.kind !== 'layer') return;
     this.sound.prepare(destination, entry.instrumentId, this.stepped.get(destination) ?? entry.presetId, entry.track.split(' / ').at(-1) ?? '');
-    this.sound.route(destination, this.outputNames.get(destination) ?? 'Main');
+    const layer = this.layerOf.get(destination);
+    this.sound.route(destination, layer?.output ?? 'Main');
+    if (layer) this.sound.effects(destination, layer.effects);
+  }
+
+  /** What the present step sends of a layer to shared effects. */
+  private sendShared(destination: number, rampMs: number): void {
+    const { step } = this.engine;
+    const part = this.sound && step ? step.patch.layers.findIndex((layer) => layer.destination === destination) : -1;
+    if (part >= 0) this.sound!.sends(destination, step!.balance.sends[part], rampMs);
+  }
+
+  /** Live sound is heard in the layers of the present patch that are open, and nowhere else. */
+  private openLive(): void {
+    const { sound } = this;
+    if (!sound) return;
+    const lives = this.engine.liveSounds();
+    for (const destination of this.openLives) {
+      if (lives.some((live) => live.destination === destination)) continue;
+      sound.live(destination, null, true, false);
+      this.openLives.delete(destination);
+    }
+    for (const { destination, input, mono, open } of lives) {
+      this.openLives.add(destination);
+      sound.live(destination, input, mono, open);
+    }
   }
 
   // The show.
@@ -272,14 +307,20 @@ export class EngineHost implements EngineSink, PortListener {
       return known && sameJson(known, song) ? known : song;
     });
     this.songs = new Map(kept.map((song) => [song.id, song]));
-    if (!sameJson(this.instruments, instruments)) this.instruments = instruments;
+    if (!sameJson(this.instruments, instruments)) {
+      this.instruments = instruments;
+      this.sound?.know(instruments);
+    }
     const other = this.setlist !== null && this.setlist.id !== setlist.id;
     if (this.setlist) {
       if (sameJson(this.setlist.layers, setlist.layers)) setlist.layers = this.setlist.layers;
       if (sameJson(this.setlist.standing, setlist.standing)) setlist.standing = this.setlist.standing;
       if (sameJson(this.setlist.bindings, setlist.bindings)) setlist.bindings = this.setlist.bindings;
+      if (sameJson(this.setlist.sharedEffects, setlist.sharedEffects)) setlist.sharedEffects = this.setlist.sharedEffects;
+      if (sameJson(this.setlist.wholeEffects, setlist.wholeEffects)) setlist.wholeEffects = this.setlist.wholeEffects;
     }
     this.setlist = setlist;
+    this.sound?.setSharedEffects(setlist.sharedEffects, setlist.wholeEffects);
     if (!sameJson(this.gear, gear)) {
       this.gear = gear;
       if (gear) this.sound?.setOutputs(gear.sound);
@@ -295,7 +336,7 @@ export class EngineHost implements EngineSink, PortListener {
   private load(toFirst: boolean): void {
     if (!this.setlist) return;
     this.compiled = this.compiler.compile({ songs: [...this.songs.values()], instruments: this.instruments }, this.setlist, this.gear);
-    this.outputNames = new Map(this.compiled.patches.flatMap((patch) => patch.layers.filter((layer) => !layer.outboard).map((layer): [number, string] => [layer.destination, layer.output])));
+    this.layerOf = new Map(this.compiled.patches.flatMap((patch) => patch.layers.filter((layer) => !layer.outboard).map((layer): [number, CompiledLayer] => [layer.destination, layer])));
     this.bench.know([...this.songs.values()], this.setlist, this.instruments);
     const place = this.engine.step === null ? this.place() : null;
     if (this.engine.step === null) this.connectOutputsOf();
@@ -303,6 +344,7 @@ export class EngineHost implements EngineSink, PortListener {
     this.connectOutputs();
     if (toFirst) this.engine.perform('firstSong', this.parts.nowMs());
     this.prepareSong();
+    this.soundSong();
   }
 
   /** Before the first recall: outputs must be there for its addresses. */
@@ -339,8 +381,14 @@ export class EngineHost implements EngineSink, PortListener {
     this.soundState = 'starting';
     this.tellSnapshot();
     try {
-      this.sound = await this.parts.startSound();
+      this.sound = await this.parts.startSound({
+        onReady: (destination, ready) => this.setReady(destination, ready),
+        onTrouble: (text) => this.parts.send({ type: 'trouble', text }),
+      });
       this.soundState = 'on';
+      this.sound.know(this.instruments);
+      if (this.setlist) this.sound.setSharedEffects(this.setlist.sharedEffects, this.setlist.wholeEffects);
+      this.sound.setBenchLoop(this.bench.loops);
       if (this.gear) this.sound.setOutputs(this.gear.sound);
       this.wholes.forEach((value, which) => this.sound?.whole(which, value));
       if (this.engine.tempoBpm > 0) this.sound.setTempo(this.engine.tempoBpm);
@@ -348,12 +396,28 @@ export class EngineHost implements EngineSink, PortListener {
       this.balances.forEach(([levelDb, pan, room, echo], destination) => {
         this.prepare(destination);
         this.sound?.balance(destination, levelDb, pan, room, echo, 0);
+        this.sendShared(destination, 0);
       });
+      this.soundSong();
     } catch {
       this.soundState = 'failed';
       this.parts.send({ type: 'trouble', text: 'This browser gives no sound output. Check the sound device and try again; MIDI goes on meanwhile.' });
     }
     this.tellSnapshot();
+  }
+
+  private setReady(destination: number, ready: boolean): void {
+    if (ready) this.loading.delete(destination);
+    else this.loading.add(destination);
+    this.engine.setReady(destination, ready, this.parts.nowMs());
+    this.afterwards();
+  }
+
+  /** What of the present song is not a matter of notes. */
+  private soundSong(): void {
+    const song = this.songs.get(this.engine.step?.patch.songId ?? '');
+    if (song) this.sound?.setEchoNote(song.echoNote);
+    this.openLive();
   }
 
   /** Gets the sounds of the present song ready ahead of their notes. */
@@ -379,6 +443,7 @@ export class EngineHost implements EngineSink, PortListener {
   private afterMessage(device: string, status: number, data1: number, data2: number): void {
     this.schedule();
     this.tellSnapshot();
+    if (this.openLives.size > 0) this.openLive();
     if (this.engine.step !== this.lastStep) this.recalled(`${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, data2)}`);
     else if ((status & 0xf0) === 0xc0) this.tellProgram(device, status, data1);
   }
@@ -401,11 +466,13 @@ export class EngineHost implements EngineSink, PortListener {
     this.lastStep = step;
     this.remember();
     this.prepareSong();
+    this.soundSong();
     if (step && cause) this.parts.send({ type: 'lastWord', text: `${cause} → ${step.patch.song}: ${step.patch.name}${step.balance.name ? `, ${step.balance.name}` : ''}` });
   }
 
   private afterwards(): void {
     if (this.engine.step !== this.lastStep) this.recalled('');
+    else if (this.openLives.size > 0) this.openLive();
     this.schedule();
     this.tellSnapshot();
   }
@@ -454,6 +521,7 @@ export class EngineHost implements EngineSink, PortListener {
       blendId: step?.balance.blendId ?? null, cursor: engine.cursor, nextPosition: engine.nextPosition, playing: engine.isPlaying, tick: engine.tickAt(this.parts.nowMs()),
       keys: engine.keysDown(), carried: engine.carried(), pedal: engine.isPedalDown(64), transpose: engine.transpose, holding: engine.isHolding, tempoBpm: engine.tempoBpm,
       controls: engine.controlStates(), learn: this.learnState(), sound: this.soundState, midi: this.midi, warning: this.warning,
+      loading: [...new Set([...this.loading].map((destination) => this.layerOf.get(destination)?.name ?? ''))], waiting: engine.waitingForBeat(), balance: engine.balanceNow(),
     };
   }
 
@@ -491,6 +559,8 @@ export class EngineHost implements EngineSink, PortListener {
 
   private sendLevels(): void {
     if (!this.watching.meters) return;
+    const strikes = this.strikes.news();
+    if (strikes) this.parts.send({ type: 'strikes', strikes });
     if (this.sound) this.parts.send({ type: 'levels', levels: { ...this.sound.levels(this.engine.step?.patch.layers.filter((layer) => !layer.outboard).map((layer) => layer.destination) ?? []), delay: { systemMs: this.sound.delayMs(), rackleMs: this.handOver.summary().medianMs } } });
     this.parts.after(LEVELS_MS, () => this.sendLevels());
   }

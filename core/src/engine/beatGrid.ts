@@ -1,0 +1,47 @@
+const TICKS_PER_QUARTER = 960;
+/** What is struck this little after a beat, as a share of the step, still starts on it. */
+const LATE_SHARE = 0.15;
+
+/** What counts in beats keeps time by this. */
+export interface BeatClock {
+  readonly tempoBpm: number;
+  readonly playing: boolean;
+  tickAt(atMs: number): number;
+}
+
+/**
+ * The beats that are waited for: those of the timeline when it plays; else those that the first thing to start with the beat has set;
+ * before it there are none, and it starts at once.
+ */
+export class BeatGrid {
+  private anchorMs = -1;
+
+  constructor(private readonly clock: BeatClock) {}
+
+  /** Length of a quarter note in ms. */
+  get quarterMs(): number {
+    return 60_000 / Math.max(20, this.clock.tempoBpm);
+  }
+
+  /** How long until the next multiple of so many quarters, in ms; 0 when it is now, or has only just been. @hotpath */
+  untilMs(quarters: number, nowMs: number): number {
+    if (quarters <= 0) return 0;
+    const step = quarters * TICKS_PER_QUARTER;
+    if (this.clock.playing) return this.rest(this.clock.tickAt(nowMs) % step, step) * (this.quarterMs / TICKS_PER_QUARTER);
+    if (this.anchorMs < 0) {
+      this.anchorMs = nowMs;
+      return 0;
+    }
+    const stepMs = quarters * this.quarterMs;
+    return this.rest((nowMs - this.anchorMs) % stepMs, stepMs);
+  }
+
+  private rest(behind: number, step: number): number {
+    return behind <= step * LATE_SHARE ? 0 : step - behind;
+  }
+
+  /** Another song: its first beat is yet to be set. */
+  forget(): void {
+    this.anchorMs = -1;
+  }
+}

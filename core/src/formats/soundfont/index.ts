@@ -1,0 +1,1 @@
+export { checkBank, checkBankHead, type BankContents, type BankError, type BankErrorCode } from './checkBank';

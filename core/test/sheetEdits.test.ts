@@ -1,0 +1,118 @@
+import { describe, expect, it } from '@jest/globals';
+import {
+  foldsOnto, patchItem, songFaults, songFromItem, songItem, startedFrom, withCapturedBlend, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding,
+  type BlendId, type LayerId, type LibraryItemId, type PatchId, type Song, type SongId,
+} from '../src';
+import { layer, part, song } from './build';
+
+let minted = 0;
+const mint = { layer: () => `l${++minted}` as LayerId, patch: () => `p${++minted}` as PatchId, blend: () => `b${++minted}` as BlendId };
+const id = <T>(text: string): T => text as T;
+
+const sheet = (): Song => song('s', {
+  layers: [layer('a'), layer('b', { preset: 'sk1' })],
+  patches: [
+    { id: 'one', name: 'One', parts: [part('a', { levelDb: -3 })], blends: [{ id: 'quiet', name: 'Quiet', values: [{ layerId: 'a', levelDb: -20 }] }] },
+    { id: 'two', name: 'Two', parts: [part('a'), part('b')] }, { id: 'three', name: 'Three', parts: [part('b')] },
+  ],
+  bindings: [{ role: 'Swell', action: { kind: 'layerValue', layerId: 'b', value: 'levelDb' } }],
+});
+const rows = (of: Song): string[] => of.layers.map((row) => of.patches.map((patch) => (patch.parts.some((p) => p.layerId === row.id) ? '#' : '.')).join(''));
+
+describe('a run of a layer', () => {
+  it('goes on into the next patch as it plays in this one, and no further', () => {
+    const ran = withRunOn(sheet(), 'two', 'a');
+    expect(rows(ran)).toEqual(['###', '.##']);
+    expect(withRunOn(ran, 'two', 'a')).toBe(ran);
+    expect(withRunOn(ran, 'three', 'a')).toBe(ran);
+  });
+
+  it('is split: from a patch on it is a layer of its own', () => {
+    const split = withSplitRun(sheet(), 'two', 'a', id('a2'));
+    expect(rows(split)).toEqual(['#..', '.#.', '.##']);
+    expect(split.layers.map((row) => row.name)).toEqual(['a', 'a 2', 'b']);
+    expect(songFaults(split)).toEqual([]);
+  });
+
+  it('is joined again, and roles follow; not where both play', () => {
+    const split = withSplitRun(sheet(), 'two', 'a', id('a2'));
+    expect(rows(withJoinedLayers(split, id('a'), 'a2')!)).toEqual(['##.', '.##']);
+    expect(withJoinedLayers(sheet(), id('a'), 'b')).toBeNull();
+    const apart = { ...sheet(), patches: sheet().patches.filter((patch) => patch.id !== 'two') };
+    const joined = withJoinedLayers(apart, id('a'), 'b')!;
+    expect(joined.bindings[0].action).toMatchObject({ layerId: 'a' });
+    expect(songFaults(joined)).toEqual([]);
+  });
+});
+
+describe('a layer', () => {
+  it('is doubled wherever it plays, in blends too', () => {
+    const doubled = withDuplicatedLayer(sheet(), 'a', id('c'));
+    expect(rows(doubled)).toEqual(['##.', '##.', '.##']);
+    expect(doubled.patches[0].blends[0].values.map((value) => value.layerId)).toEqual(['a', 'c']);
+    expect(new Set(doubled.layers.map((row) => row.tape)).size).toBeGreaterThan(1);
+    expect(songFaults(doubled)).toEqual([]);
+  });
+
+  it('stands, as it plays in the patch that is looked at, and goes back there', () => {
+    const standing = withStanding(sheet(), 'one', 'a', true);
+    expect(standing.standing).toMatchObject([{ layerId: 'a', levelDb: -3 }]);
+    expect(rows(standing)).toEqual(['...', '.##']);
+    const back = withStanding(standing, 'three', 'a', false);
+    expect(back.standing).toEqual([]);
+    expect(rows(back)[0]).toBe('..#');
+  });
+});
+
+describe('a blend that is captured', () => {
+  it('holds what differs from the patch and no more', () => {
+    const balance = [{ layerId: id<LayerId>('a'), levelDb: -3, pan: 0, mute: false, room: 40, echo: 0 }];
+    expect(withCapturedBlend(sheet(), 'one', id('b1'), 'Wet', balance).patches[0].blends[1]).toMatchObject({ name: 'Wet', values: [{ layerId: 'a', room: 40 }] });
+    expect(withCapturedBlend(sheet(), 'one', id('b1'), 'Same', [{ ...balance[0], room: 12 }]).patches[0].blends[1].values).toEqual([]);
+  });
+});
+
+describe('zones', () => {
+  it('of two layers meet at a key', () => {
+    const { parts } = withSplitAt(sheet(), 'two', 'a', 'b', 60).patches[1];
+    expect(parts.map(({ zone }) => [zone.lowKey, zone.highKey])).toEqual([[0, 59], [60, 127]]);
+  });
+
+  it('outside of a small keyboard are folded onto it by octaves, and sound as they did', () => {
+    const wide = song('s', { layers: [layer('bass'), layer('keys'), layer('top')], patches: [{ id: 'p', name: 'P', parts: [part('bass', { zone: { lowKey: 21, highKey: 40 } }), part('keys', { zone: { lowKey: 41, highKey: 90 } }), part('top', { zone: { lowKey: 91, highKey: 108 }, shift: -12 })] }] });
+    const folds = foldsOnto(wide.patches[0], 48, 72);
+    expect(folds).toEqual([{ layerId: 'bass', lowKey: 48, highKey: 64, shift: -24, meets: ['keys'] }, { layerId: 'top', lowKey: 55, highKey: 72, shift: 24, meets: ['keys'] }]);
+    expect(foldsOnto(withFolds(wide, 'p', folds).patches[0], 48, 72)).toEqual([]);
+    expect(foldsOnto(wide.patches[0], 21, 108)).toEqual([]);
+  });
+});
+
+describe('a copy of a patch in another song', () => {
+  it('brings its layers, uses one again that is there already, and shares nothing with the original', () => {
+    const other = song('t', { layers: [layer('x', { name: 'a' })], patches: [{ id: 'home', name: 'Home', parts: [part('x')] }] });
+    const source = sheet();
+    const { song: target, patchId } = withPatchFrom(other, { patch: source.patches[1], layers: source.layers }, 0, mint);
+    expect(target.layers.map((row) => row.name)).toEqual(['a', 'b']);
+    expect(target.patches.map((patch) => patch.name)).toEqual(['Home', 'Two']);
+    expect(target.patches[1]).toMatchObject({ id: patchId, parts: [{ layerId: 'x' }, {}] });
+    expect(songFaults(target)).toEqual([]);
+    target.patches[1].parts[0].levelDb = -50;
+    expect(source.patches[1].parts[0].levelDb).toBe(-6);
+  });
+});
+
+describe('the library', () => {
+  const about = { id: id<LibraryItemId>('i1'), description: 'For the barn', keptAt: '2026-11-25T03:00:00.000Z', isTemplate: true };
+
+  it('keeps a patch with its layers only, and a song whole; what starts from them is a copy that remembers where from', () => {
+    const kept = patchItem(sheet(), 'three', about)!;
+    expect(kept).toMatchObject({ kind: 'patch', name: 'Three', layers: [{ id: 'b' }], isTemplate: true });
+    const whole = songItem(sheet(), { ...about, id: id('i2') });
+    const started = songFromItem(whole as Extract<typeof whole, { kind: 'song' }>, id<SongId>('new'));
+    started.layers[0].name = 'changed';
+    expect(whole).toMatchObject({ song: { id: 's', layers: [{ name: 'a' }, {}] } });
+    const into = withPatchFrom(song('t', { layers: [], patches: [] }), kept as Extract<typeof kept, { kind: 'patch' }>, -1, mint, kept.id).song;
+    expect(startedFrom('i1', [into, started])).toEqual([{ songId: 't', name: 'Three in t' }]);
+    expect(startedFrom('i2', [into, started])).toEqual([{ songId: 'new', name: 's' }]);
+  });
+});

@@ -1,0 +1,24 @@
+import { Controller, Get, Inject, Param, Post, Query, Req, Res } from '@nestjs/common';
+import type { Request, Response } from 'express';
+import { Problem } from '../http/problem';
+import { FilesService } from './files.service';
+
+/** Sample banks and recordings, as they are. */
+@Controller('api/v1/files')
+export class FilesController {
+  constructor(@Inject(FilesService) private readonly files: FilesService) {}
+
+  @Post()
+  store(@Req() request: Request, @Query('use') use: string): Promise<{ hash: string; bytes: number }> {
+    if (use !== 'bank' && use !== 'recording') throw new Problem('invalid', 'A file is stored as a bank or as a recording. Nothing was stored.', ['use']);
+    const length = request.headers['content-length'];
+    return this.files.store(request, use, length === undefined ? null : Number(length));
+  }
+
+  @Get(':hash')
+  get(@Param('hash') hash: string, @Res() response: Response): void {
+    const path = this.files.find(hash);
+    response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+    response.type('application/octet-stream').sendFile(path, { dotfiles: 'allow' });
+  }
+}

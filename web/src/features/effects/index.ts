@@ -1,0 +1,2 @@
+export { EffectSeries } from './EffectSeries';
+export { SetlistEffects } from './SetlistEffects';

@@ -1,0 +1,111 @@
+import { BENCH_INPUT } from '../door';
+import { FeedbackGuard } from './feedbackGuard';
+
+const GUARD_EVERY_MS = 60;
+const FFT_SIZE = 2048;
+const LOOP_HZ = [196, 247, 294, 247, 220, 262, 330, 262];
+const LOOP_STEP_S = 0.3;
+
+interface LiveInput {
+  /** Where its sound can be taken from: in stereo, and mono to both sides. */
+  stereo: GainNode;
+  mono: GainNode;
+  gate: GainNode;
+  analyser: AnalyserNode;
+  guard: FeedbackGuard;
+}
+
+/** Audio inputs by name, opened when a layer first wants one. One that begins to howl is shut, and said. */
+export class LiveInputs {
+  private readonly inputs = new Map<string, LiveInput>();
+  private benchLoop: GainNode | null = null;
+  private loopOn = false;
+  private timer: ReturnType<typeof setInterval> | null = null;
+
+  constructor(private readonly context: AudioContext, private readonly onTrouble: (text: string) => void) {}
+
+  /** A node with the sound of an input; silent until it is there. */
+  node(name: string, mono: boolean): AudioNode {
+    const input = this.inputs.get(name) ?? this.open(name);
+    return mono ? input.mono : input.stereo;
+  }
+
+  /** Lets the simulated input play its loop, or be silent. */
+  setBenchLoop(on: boolean): void {
+    this.loopOn = on;
+    this.benchLoop?.gain.setTargetAtTime(on ? 1 : 0, this.context.currentTime, 0.01);
+  }
+
+  private open(name: string): LiveInput {
+    const { context } = this;
+    const gate = context.createGain();
+    const stereo = context.createGain();
+    const mono = context.createGain();
+    // Down to one channel, which the rest of the way takes to both sides.
+    mono.channelCount = 1;
+    mono.channelCountMode = 'explicit';
+    const analyser = context.createAnalyser();
+    analyser.fftSize = FFT_SIZE;
+    analyser.smoothingTimeConstant = 0;
+    gate.connect(stereo);
+    gate.connect(mono);
+    gate.connect(analyser);
+    const input: LiveInput = { gate, stereo, mono, analyser, guard: new FeedbackGuard(context.sampleRate, FFT_SIZE) };
+    this.inputs.set(name, input);
+    if (name === BENCH_INPUT) this.playLoop(gate);
+    else void this.connect(name, gate);
+    this.timer ??= setInterval(() => this.watch(), GUARD_EVERY_MS);
+    return input;
+  }
+
+  private async connect(name: string, gate: GainNode): Promise<void> {
+    try {
+      const devices = await navigator.mediaDevices.enumerateDevices();
+      const found = devices.find((device) => device.kind === 'audioinput' && device.label === name);
+      const stream = await navigator.mediaDevices.getUserMedia({ audio: { ...(found ? { deviceId: { exact: found.deviceId } } : {}), echoCancellation: false, noiseSuppression: false, autoGainControl: false } });
+      this.context.createMediaStreamSource(stream).connect(gate);
+    } catch {
+      this.onTrouble(`The audio input “${name}” is not there, or this browser does not allow it. Its layers are silent; everything else goes on.`);
+    }
+  }
+
+  /** A few plucked notes, round and round. */
+  private playLoop(gate: GainNode): void {
+    const { context } = this;
+    const length = Math.round(LOOP_HZ.length * LOOP_STEP_S * context.sampleRate);
+    const buffer = context.createBuffer(1, length, context.sampleRate);
+    const samples = buffer.getChannelData(0);
+    LOOP_HZ.forEach((hz, step) => {
+      const from = Math.round(step * LOOP_STEP_S * context.sampleRate);
+      for (let i = from; i < length && i < from + LOOP_STEP_S * context.sampleRate; i++) {
+        const s = (i - from) / context.sampleRate;
+        samples[i] += 0.25 * Math.exp(-6 * s) * Math.min(1, s / 0.004) * Math.min(1, (LOOP_STEP_S - s) / 0.01) * (Math.sin(2 * Math.PI * hz * s) + 0.4 * Math.sin(4 * Math.PI * hz * s));
+      }
+    });
+    const source = context.createBufferSource();
+    source.buffer = buffer;
+    source.loop = true;
+    this.benchLoop = context.createGain();
+    this.benchLoop.gain.value = this.loopOn ? 1 : 0;
+    source.connect(this.benchLoop).connect(gate);
+    source.start();
+  }
+
+  private watch(): void {
+    for (const [name, { gate, analyser, guard }] of this.inputs) {
+      const spectrum = new Float32Array(analyser.frequencyBinCount);
+      analyser.getFloatFrequencyData(spectrum);
+      if (!guard.hear(spectrum)) continue;
+      gate.gain.setTargetAtTime(0, this.context.currentTime, 0.01);
+      this.onTrouble(`“${name}” began to howl and was shut. Turn it down, then mute and open its layer again.`);
+    }
+  }
+
+  /** An input that was shut may sound again. */
+  reopen(name: string): void {
+    const input = this.inputs.get(name);
+    if (!input?.guard.isShut) return;
+    input.guard.reset();
+    input.gate.gain.setTargetAtTime(1, this.context.currentTime, 0.01);
+  }
+}

@@ -1,0 +1,68 @@
+import { expose, transfer } from 'comlink';
+import { BasicSoundBank, SoundBankLoader } from 'spessasynth_core';
+import { checkBank, type BankContents } from '@rackle/core';
+import { presetFromBank } from './presetFromBank';
+import type { SampledPreset } from './sampledPreset';
+
+const KEPT_BANKS = 3;
+
+/** Banks that are open, the last used last. */
+const open = new Map<string, Promise<BasicSoundBank>>();
+
+async function read(stream: ReadableStream<Uint8Array>, length: number, onProgress: (share: number) => void): Promise<Uint8Array<ArrayBuffer>> {
+  const bytes = new Uint8Array(length);
+  const reader = stream.getReader();
+  let at = 0;
+  let told = 0;
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    if (at + value.length > length) throw new Error('there is more of it than was said');
+    bytes.set(value, at);
+    at += value.length;
+    if (at - told > length / 50) {
+      told = at;
+      onProgress(at / length);
+    }
+  }
+  if (at < length) throw new Error('it ended too soon');
+  return bytes;
+}
+
+async function fetchBank(address: string): Promise<BasicSoundBank> {
+  await BasicSoundBank.isSF3DecoderReady;
+  const answer = await fetch(address);
+  if (!answer.ok) throw new Error(`the server answers ${answer.status}`);
+  const buffer = await answer.arrayBuffer();
+  // It was checked when it came in; a file that has been changed since is not trusted either.
+  const checked = checkBank(new Uint8Array(buffer));
+  if (!checked.ok) throw new Error(checked.error.message);
+  return SoundBankLoader.fromArrayBuffer(buffer);
+}
+
+const worker = {
+  /** Reads a file and checks it. Its presets, or a sentence about what is wrong. */
+  async check(file: Blob, onProgress: (share: number) => void): Promise<{ contents: BankContents } | { problem: string }> {
+    try {
+      const checked = checkBank(await read(file.stream(), file.size, onProgress));
+      return checked.ok ? { contents: checked.value } : { problem: checked.error.message };
+    } catch (cause) {
+      return { problem: `The file cannot be read: ${cause instanceof Error ? cause.message : 'unknown trouble'}.` };
+    }
+  },
+
+  /** A preset of a stored bank, ready to be played; null when the bank does not have it. @throws Error when the bank cannot be opened. */
+  async preset(address: string, bank: number, program: number): Promise<SampledPreset | null> {
+    const opened = open.get(address) ?? fetchBank(address);
+    open.delete(address);
+    open.set(address, opened);
+    for (const oldest of open.keys()) if (open.size > KEPT_BANKS) open.delete(oldest);
+    opened.catch(() => open.delete(address));
+    const preset = presetFromBank(await opened, bank, program);
+    return preset === null ? null : transfer(preset, preset.samples.flatMap(({ channels }) => channels.map((channel) => channel.buffer)));
+  },
+};
+
+export type BankWorker = typeof worker;
+
+expose(worker);
