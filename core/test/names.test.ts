@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { MOST_NAMES, entriesFrom, guessPasted, openTable, readMidnam, readPasted, readTable, writeMidnam, writeNamesCsv, type NameRow, type PresetId } from '../src';
+import { MOST_NAMES, alsoText, entriesFrom, guessPasted, openTable, parseAlso, readMidnam, readPasted, readTable, writeMidnam, writeNamesCsv, type NameRow, type PresetId } from '../src';
 
 const row = (name: string, program: number, over: Partial<NameRow> = {}): NameRow => ({ name, folder: '', msb: null, lsb: null, program, ...over });
 
@@ -18,6 +18,27 @@ const MIDNAM = `<?xml version="1.0" encoding="UTF-8"?>
 <NoteNameList Name="Kit"><NoteGroup Name="Drums"><Note Number="38" Name="Box"/></NoteGroup><Note Number="36" Name="Boot"/></NoteNameList></MasterDeviceNames>
 <MasterDeviceNames><Manufacturer>Tern Ledge Works</Manufacturer><Model>Second</Model><ChannelNameSet Name="s"><PatchBank Name="b"><PatchNameList Name="n"><Patch Number="1" Name="One" ProgramChange="0"/></PatchNameList></PatchBank></ChannelNameSet></MasterDeviceNames>
 </MIDINameDocument>`;
+
+describe('articulations in lists', () => {
+  const rows: NameRow[] = [
+    row('Long bows', 4, { folder: 'Bows' }), row('Short bows', 4, { folder: 'Bows', also: [{ kind: 'note', key: 24, velocity: 100 }] }),
+    { ...row('Muted', 0, { folder: 'Bows' }), program: null, also: [{ kind: 'controller', controller: 32 + 48, value: 5 }, { kind: 'note', key: 12, velocity: 1 }] },
+  ];
+
+  it('keep their key switches and controllers as MIDINameDocument, as CSV, and as text', () => {
+    const read = readMidnam(writeMidnam({ manufacturer: '', model: 'Skerry', rows, noteNames: [{ name: 'Kit', notes: [{ key: 36, name: 'Boot' }] }] }));
+    expect(read.ok && new Set(read.value[0].rows.map((one) => JSON.stringify(entriesFrom([one], [], () => 'x' as PresetId))))).toEqual(new Set(rows.map((one) => JSON.stringify(entriesFrom([{ ...one, also: [...(one.also ?? [])].sort((a) => (a.kind === 'controller' ? -1 : 1)) }], [], () => 'x' as PresetId)))));
+    expect(read.ok && read.value[0].noteNames).toEqual([{ name: 'Kit', notes: [{ key: 36, name: 'Boot' }] }]);
+    expect(readTable(openTable(writeNamesCsv(rows))).rows).toEqual(rows);
+    for (const { also = [] } of rows) expect(parseAlso(alsoText(also))).toEqual(also);
+  });
+
+  it('that are typed wrongly are not taken', () => {
+    expect(parseAlso('key 24')).toEqual([{ kind: 'note', key: 24, velocity: 100 }]);
+    expect(parseAlso('cc 11 = 64; key 3 velocity 9')).toEqual([{ kind: 'controller', controller: 11, value: 64 }, { kind: 'note', key: 3, velocity: 9 }]);
+    for (const text of ['key 200', 'key', 'controller 0 = 3', 'controller 5', 'key 3 velocity 0', 'something']) expect(parseAlso(text)).toBeNull();
+  });
+});
 
 describe('MIDINameDocument', () => {
   it('is read with banks as folders, bank select, shared lists, note names, several devices, and a report', () => {

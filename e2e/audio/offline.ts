@@ -1,4 +1,9 @@
 // Runs in a page: renders the built-in instruments without real time, so that every sample can be looked at.
+import * as Tone from 'tone';
+import { SoundBankLoader } from 'spessasynth_core';
+import { EFFECT_KINDS, Effect } from '@rackle/core';
+import { LayerSound } from '../../web/src/live/audio/layerSound';
+import { presetFromBank } from '../../web/src/live/audio/sampled/presetFromBank';
 import { RECIPES } from '../../web/src/live/audio/recipes';
 import type { PresetSound } from '../../web/src/live/audio/presets';
 import { Strip, type Desk } from '../../web/src/live/audio/strip';
@@ -85,4 +90,112 @@ async function recall(): Promise<{ peak: number; steadyRoughness: number; recall
   };
 }
 
-Object.assign(globalThis, { offline: { presets, recall } });
+const dbOf = (value: number): number => 20 * Math.log10(Math.max(1e-9, value));
+
+/**
+ * Presets of one layer swapped again and again while another layer holds a chord, as hearing through a list of sounds does. What the
+ * swapping itself does to the sound is the difference to the same chord held without it.
+ */
+async function swap(): Promise<{ loudest: number; clickDb: number; longestGapMs: number }> {
+  const ids = ['causeway/late-boat', 'fogbank/harbour', 'quayside/stabs', 'bellrope/music-box', 'parlour/front-room', 'wicklight/flame'];
+  const held = (swaps: boolean) => render(4, (desk) => {
+    const chord = new Strip(sound('drawbar-house/small-stop'), desk, 'chord', BPM);
+    chord.balance(-6, 0, 0, 0, 0);
+    const layer = new LayerSound(sound(ids[0]), desk, 'swapped', BPM);
+    layer.route(desk.master);
+    layer.balance(-6, 0, 0, 0, 0);
+    return [
+      [0.05, () => [55, 60, 64, 67].forEach((key) => chord.noteOn(0, key, 80))],
+      ...(swaps ? Array.from({ length: 24 }, (_, i): [number, () => void] => [1 + i * 0.1, () => layer.change(sound(ids[(i + 1) % ids.length]))]) : []),
+    ];
+  });
+  const [plain, swapped] = [await held(false), await held(true)];
+  const difference = swapped.map((sample, i) => sample - plain[i]);
+  // A gap: a stretch in which the chord, which is steady, falls to a tenth of its usual level.
+  const length = Math.round(RATE * 0.001);
+  const usual = quietest(plain, 0.5, 3.9);
+  let longest = 0;
+  let run = 0;
+  for (let start = RATE; start + length < RATE * 3.9; start += length) {
+    let most = 0;
+    for (let i = start; i < start + length * 4; i++) most = Math.max(most, Math.abs(swapped[i]));
+    run = most < usual / 10 ? run + 1 : 0;
+    longest = Math.max(longest, run);
+  }
+  return { loudest: peakOf(plain), clickDb: dbOf(peakOf(difference)), longestGapMs: longest };
+}
+
+/** The same under a held note of the swapped layer itself: it goes on in the old sound, and the new one joins without a click. */
+async function swapHeld(): Promise<{ steadyRoughness: number; swapRoughness: number; quietestBefore: number; quietestAcross: number }> {
+  const samples = await render(3, (desk) => {
+    const layer = new LayerSound(sound('drawbar-house/small-stop'), desk, 'layer', BPM);
+    layer.route(desk.master);
+    layer.balance(-6, 0, 0, 0, 0);
+    return [[0.05, () => [60, 64, 67].forEach((key) => layer.noteOn(0, key, 80))], [1, () => layer.change(sound('fogbank/low-cloud'))], [1.4, () => layer.noteOn(0, 55, 80)], [2.2, () => [60, 64, 67].forEach((key) => layer.noteOff(0, key))]];
+  });
+  return { steadyRoughness: roughness(samples, 0.4, 0.95), swapRoughness: roughness(samples, 0.98, 2.95), quietestBefore: quietest(samples, 0.4, 0.95), quietestAcross: quietest(samples, 0.95, 2.1) };
+}
+
+/** 32 layers over eight instruments with 64 voices that sound all the time: how long 20 seconds of it take to make. */
+async function load(): Promise<{ seconds: number; tookMs: number; peak: number; silentMs: number }> {
+  const seconds = 20;
+  const ids = ['causeway/late-boat', 'parlour/front-room', 'drawbar-house/full-house', 'bellows/musette', 'bowline/ensemble', 'quayside/stabs', 'fogbank/harbour', 'keelson/round'];
+  const strips: Strip[] = [];
+  const started = performance.now();
+  const samples = await render(seconds, (desk) => {
+    for (let i = 0; i < 32; i++) {
+      const strip = new Strip(sound(ids[i % ids.length]), desk, String(i), BPM);
+      strip.balance(-24, (i % 9) * 20 - 80, 0, 0, 0);
+      strips.push(strip);
+    }
+    // Two keys a layer, held all the time; struck anew before any of them has died away.
+    return Array.from({ length: Math.floor(seconds / 3.5) }, (_, s): [number, () => void] => [s * 3.5 + 0.05, () => strips.forEach((strip, i) => [0, 7].forEach((interval) => {
+      if (s > 0) strip.noteOff(0, 40 + i + interval);
+      strip.noteOn(0, 40 + i + interval, 90);
+    }))]);
+  });
+  const tookMs = performance.now() - started;
+  const length = Math.round(RATE * 0.005);
+  let silent = 0;
+  for (let start = RATE; start + length < RATE * (seconds - 1); start += length) if (peakOf(samples.subarray(start, start + length)) < 1e-5) silent += 5;
+  return { seconds, tookMs, peak: peakOf(samples), silentMs: silent };
+}
+
+/** What each effect does to a steady tone: how far its sound is from the tone without it, and whether switching it on clicks. */
+async function effects(): Promise<{ kind: string; differs: number; peak: number }[]> {
+  const found = [];
+  for (const kind of EFFECT_KINDS) {
+    const tone = (chain: Effect[]) => render(1.5, (desk) => {
+      Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
+      const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
+      strip.effects(chain, BPM);
+      return [[0.05, () => strip.noteOn(0, 57, 100)], [0.8, () => strip.noteOff(0, 57)]];
+    });
+    const strong = { equaliser: { lowDb: 12, highDb: -12 }, drive: { amount: 80 }, compressor: { thresholdDb: -50, ratio: 10 }, filter: { hz: 500 }, limiter: { ceilingDb: -24 }, reverb: { mix: 60 }, delay: { mix: 60, note: '1/8' } } as Record<string, object>;
+    const [dry, wet] = [await tone([]), await tone([Effect.parse({ id: 'e', kind, ...strong[kind] })])];
+    let sum = 0;
+    for (let i = 0; i < dry.length; i++) sum += (dry[i] - wet[i]) ** 2;
+    found.push({ kind, differs: Math.sqrt(sum / dry.length), peak: peakOf(wet) });
+  }
+  return found;
+}
+
+/** A preset of a bank, read as the worker reads it: the pitch of a key an octave up, and what is left a second after its release. */
+async function bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }> {
+  const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
+  const preset = presetFromBank(opened, 0, 0)!;
+  const samples = await render(2, (desk) => {
+    const buffers = preset.samples.map(({ channels, sampleRate }) => {
+      const buffer = desk.context.createBuffer(1, channels[0].length, sampleRate);
+      buffer.copyToChannel(channels[0], 0);
+      return buffer;
+    });
+    const strip = new Strip({ kind: 'sampled', preset, buffers, effects: [] }, desk, 'bank', BPM);
+    return [[0.05, () => strip.noteOn(0, 69, 110)], [1, () => strip.noteOff(0, 69)]];
+  });
+  let crossings = 0;
+  for (let i = Math.round(0.3 * RATE); i < 0.8 * RATE; i++) if (samples[i - 1] < 0 && samples[i] >= 0) crossings++;
+  return { presets: opened.presets.map(({ name }) => name), hz: crossings / 0.5, after: peakOf(samples.subarray(RATE * 1.9)), silence: presetFromBank(opened, 7, 7) === null ? 0 : 1 };
+}
+
+Object.assign(globalThis, { offline: { presets, recall, swap, swapHeld, load, effects, bank } });

@@ -1,23 +1,10 @@
-import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
-import { rolldown } from 'rolldown';
-
-interface Offline {
-  presets(): Promise<{ id: string; soft: number; hard: number; after: number; print: string }[]>;
-  recall(): Promise<{ peak: number; steadyRoughness: number; recallRoughness: number; quietestAcross: number; quietestBefore: number }>;
-}
-
-/** A blank page with the audio code in it. */
-async function load(page: Page): Promise<void> {
-  const bundle = await rolldown({ input: join(import.meta.dirname, '../audio/offline.ts'), logLevel: 'silent' });
-  const { output } = await bundle.generate({ format: 'iife' });
-  await page.goto('about:blank');
-  await page.addScriptTag({ content: output[0].code });
-}
+import { expect, test } from '@playwright/test';
+import { writeBank } from '../../core/test/soundfont';
+import { loadOffline as load, type Globals } from './offline';
 
 test('every preset sounds, answers to velocity, dies away when let go, stays below full scale, and is like no other', async ({ page }) => {
   await load(page);
-  const presets = await page.evaluate(() => (globalThis as unknown as { offline: Offline }).offline.presets());
+  const presets = await page.evaluate(() => (globalThis as unknown as Globals).offline.presets());
   expect(presets.length).toBeGreaterThanOrEqual(144);
   for (const { id, soft, hard } of presets) {
     expect(hard, `${id} is heard`).toBeGreaterThan(0.02);
@@ -32,9 +19,42 @@ test('every preset sounds, answers to velocity, dies away when let go, stays bel
 
 test('a recall makes no click and no gap: the old chord goes on, the new one joins it', async ({ page }) => {
   await load(page);
-  const { peak, steadyRoughness, recallRoughness, quietestAcross, quietestBefore } = await page.evaluate(() => (globalThis as unknown as { offline: Offline }).offline.recall());
+  const { peak, steadyRoughness, recallRoughness, quietestAcross, quietestBefore } = await page.evaluate(() => (globalThis as unknown as Globals).offline.recall());
   console.log(`second difference: steady ${steadyRoughness.toFixed(5)}, over recall, blend and fade ${recallRoughness.toFixed(5)}; quietest 5 ms before ${quietestBefore.toFixed(4)}, across ${quietestAcross.toFixed(4)}`);
   expect(peak).toBeGreaterThan(0.05);
   expect(recallRoughness).toBeLessThan(steadyRoughness * 1.5);
   expect(quietestAcross).toBeGreaterThan(quietestBefore * 0.5);
+});
+
+test('presets are swapped under a held chord with no gap in it and no click above -60 dBFS', async ({ page }) => {
+  await load(page);
+  const { loudest, clickDb, longestGapMs } = await page.evaluate(() => (globalThis as unknown as Globals).offline.swap());
+  console.log(`24 swaps under a chord of peak ${loudest.toFixed(3)}: click ${clickDb.toFixed(1)} dBFS, longest gap ${longestGapMs} ms`);
+  expect(loudest).toBeGreaterThan(0.05);
+  expect(clickDb).toBeLessThan(-60);
+  expect(longestGapMs).toBeLessThan(5);
+  const held = await page.evaluate(() => (globalThis as unknown as Globals).offline.swapHeld());
+  expect(held.swapRoughness).toBeLessThan(held.steadyRoughness * 1.5);
+  expect(held.quietestAcross).toBeGreaterThan(held.quietestBefore * 0.5);
+});
+
+test('every effect changes what goes through it, and stays below full scale', async ({ page }) => {
+  await load(page);
+  const effects = await page.evaluate(() => (globalThis as unknown as Globals).offline.effects());
+  console.log(effects.map(({ kind, differs, peak }) => `${kind} ${differs.toFixed(4)} (peak ${peak.toFixed(2)})`).join(', '));
+  expect(effects.map(({ kind }) => kind).sort()).toEqual(['chorus', 'compressor', 'delay', 'drive', 'equaliser', 'filter', 'limiter', 'phaser', 'reverb', 'tremolo']);
+  for (const { kind, differs, peak } of effects) {
+    expect(differs, `${kind} is heard`).toBeGreaterThan(0.002);
+    expect(peak, `${kind} is not too loud`).toBeLessThan(1.2);
+  }
+});
+
+test('a preset of a SoundFont bank sounds at the pitch of its key, loops, and ends when it is let go', async ({ page }) => {
+  await load(page);
+  const { presets, hz, after, silence } = await page.evaluate((bytes) => (globalThis as unknown as Globals).offline.bank(bytes), Array.from(writeBank()));
+  expect(presets).toEqual(['Lamp', 'Lamp, low and high', 'Shutters']);
+  // Its tone is 220.5 Hz at key 57: an octave up it is 441.
+  expect(Math.abs(hz - 441)).toBeLessThan(6);
+  expect(after).toBeLessThan(0.0005);
+  expect(silence).toBe(0);
 });

@@ -65,7 +65,7 @@ describe('autosave', () => {
     before.world.answer = () => ({ kind: 'away', message: '' });
     before.edit({ a: song('a', 'not lost') });
     await settle();
-    expect(setUp(kept).unsaved).toEqual({ songs: { a: song('a', 'not lost') } });
+    expect(setUp(kept).unsaved).toMatchObject({ songs: { a: song('a', 'not lost') } });
   });
 
   it('saves it under the revision it was made to, so that what another window saved meanwhile is not overwritten', async () => {
@@ -77,7 +77,7 @@ describe('autosave', () => {
     const after = setUp(kept, 7);
     after.edit(after.unsaved.songs!);
     await settle();
-    expect(after.world.calls[0]).toEqual(['songs', 'a', 3, song('a', 'made offline')]);
+    expect(after.world.calls[0]).toMatchObject(['songs', 'a', 3, song('a', 'made offline')]);
   });
 
   it('puts a stale save to the player and overwrites nothing', async () => {

@@ -46,7 +46,7 @@ export function Frame({ children }: { children: ReactNode }) {
           {PAGES.map(([name, path]) => (
             <NavLink
               key={path} to={path} onClick={(event) => { if (locked && path !== pathname) event.preventDefault(); }} aria-disabled={locked && !pathname.startsWith(path)}
-              className={({ isActive }) => `flex items-center border-b-[3px] pt-[3px] ${isActive ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isActive ? 'opacity-40' : ''}`}
+              className={({ isActive }) => { const isHere = isActive || (path === '/songs' && pathname === '/library'); return `flex items-center border-b-[3px] pt-[3px] ${isHere ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isHere ? 'opacity-40' : ''}`; }}
             >{name}{marks[path] && <sup className="mono ml-0.5 text-[11px] font-bold text-ink" title={marks[path].about}>{marks[path].count}<span className="sr-only"> ({marks[path].about})</span></sup>}</NavLink>
           ))}
         </nav>

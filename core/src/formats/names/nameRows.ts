@@ -49,13 +49,15 @@ export function parseAlso(text: string): EntryMessage[] | null {
   return messages.length > 16 || messages.includes(null) ? null : (messages as EntryMessage[]);
 }
 
+/** All that is sent for a name, as text: equal for equal messages. */
+export const addressText = ({ msb, lsb, program, also = [] }: NameRow): string => `${msb ?? '-'} ${lsb ?? '-'} ${program ?? '-'} ${alsoText(also)}`.trimEnd();
+
 /** Gives rows their ids, as entries of an instrument's name list. Rows that an entry of the present list has already (same address) keep its id. */
 export function entriesFrom(rows: readonly NameRow[], present: readonly NameListEntry[], mint: () => PresetId): NameListEntry[] {
-  const address = ({ msb, lsb, program }: NameRow): string => `${msb ?? '-'} ${lsb ?? '-'} ${program ?? '-'}`;
-  const ids = new Map(present.map((entry) => [address(entry), entry.id]));
+  const ids = new Map(present.map((entry) => [addressText(entry), entry.id]));
   const used = new Set<string>();
   return rows.slice(0, MOST_NAMES).map((row) => {
-    const known = ids.get(address(row));
+    const known = ids.get(addressText(row));
     const id = known !== undefined && !used.has(known) ? known : mint();
     used.add(id);
     return NameListEntry.parse({ ...row, id });

@@ -1,7 +1,7 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { fail, ok, type Result } from '../../result';
 import { EntryMessage, type NoteNames } from '../../show';
-import { MOST_NAMES, isSevenBit, tidyName, type NameRow, type NotUnderstood } from './nameRows';
+import { MOST_NAMES, addressText, isSevenBit, tidyName, type NameRow, type NotUnderstood } from './nameRows';
 
 export type MidnamErrorCode = 'not-xml' | 'not-midnam' | 'too-large' | 'no-names';
 
@@ -66,6 +66,7 @@ function readDevice(device: Element): MidnamDevice {
   const sets = list(device, 'ChannelNameSet');
   for (const owner of [device, ...sets]) for (const names of list(owner, 'PatchNameList')) lists.set(attribute(names, 'Name'), names);
   const rows: NameRow[] = [];
+  const taken = new Set<string>();
   for (const bank of sets.flatMap((set) => list(set, 'PatchBank'))) {
     for (const row of readBank(bank, lists, notUnderstood)) {
       if (rows.length >= MOST_NAMES) {
@@ -73,7 +74,9 @@ function readDevice(device: Element): MidnamDevice {
         break;
       }
       // One bank may stand in several channel sets: its names are taken once.
-      if (!rows.some((known) => known.msb === row.msb && known.lsb === row.lsb && known.program === row.program && known.folder === row.folder && (row.program !== null || known.name === row.name))) rows.push(row);
+      const key = `${row.folder}\n${addressText(row)}`;
+      if (!taken.has(key)) rows.push(row);
+      taken.add(key);
     }
   }
   const noteLists = [device, ...sets].flatMap((owner) => list(owner, 'NoteNameList'));

@@ -75,8 +75,7 @@ export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, low
                         }}
                       >
                         <span className="absolute inset-x-2 bottom-1.5 border-b border-rule" />
-                        {part && column > 0 && plays(columns[column - 1]?.patch) && <span aria-hidden data-run className={`tape tape-${layer.tape} absolute bottom-1.5 left-0 h-1 w-2`} />}
-                        {part && plays(columns[column + 1]?.patch) && <span aria-hidden data-run className={`tape tape-${layer.tape} absolute bottom-1.5 right-0 h-1`} style={{ left: '50%' }} />}
+                        {part && <Run part={part} tape={layer.tape} lowest={lowest} highest={highest} comesIn={plays(columns[column - 1]?.patch)} goesOn={plays(columns[column + 1]?.patch)} />}
                         {part && <Bar part={part} blend={blend} tape={layer.tape} lowest={lowest} highest={highest} />}
                       </button>
                     </td>
@@ -89,6 +88,16 @@ export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, low
       </table>
     </div>
   );
+}
+
+const PAD_PX = 8;
+
+/** A sound that stays runs on through the columns as a thin line of its tape. */
+function Run({ part, tape, lowest, highest, comesIn, goesOn }: { part: Part; tape: string; lowest: number; highest: number; comesIn: boolean; goesOn: boolean }) {
+  if (!comesIn && !goesOn) return null;
+  const count = highest - lowest + 1;
+  const at = (key: number): string => `calc(${PAD_PX}px + (100% - ${2 * PAD_PX}px) * ${(Math.max(lowest, Math.min(highest + 1, key)) - lowest) / count})`;
+  return <span aria-hidden data-run className={`tape tape-${tape} absolute bottom-1.5 h-1`} style={{ left: comesIn ? 0 : at(part.zone.lowKey), right: goesOn ? 0 : `calc(100% - ${at(part.zone.highKey + 1)})` }} />;
 }
 
 function Bar({ part, blend, tape, lowest, highest }: { part: Part; blend: Blend | null; tape: string; lowest: number; highest: number }) {

@@ -68,9 +68,10 @@ export class Strip {
   private readonly echoSend: GainNode;
   private readonly meter: AnalyserNode;
   private readonly vibrato: GainNode;
-  private readonly wobble: OscillatorNode;
-  private readonly cutoff: BiquadFilterNode;
-  private readonly shelf: BiquadFilterNode;
+  // What a layer may never need costs nothing until it does: the vibrato's oscillator, and the two filters of brightness.
+  private wobble: OscillatorNode | null = null;
+  private brightness: { cutoff: BiquadFilterNode; shelf: BiquadFilterNode } | null = null;
+  private readonly tremolo: GainNode;
   /** Factors of attack and release times, for voices to come. */
   private readonly shape = { attack: 1, release: 1 };
   private main: AudioNode;
@@ -102,23 +103,14 @@ export class Strip {
     this.meter.fftSize = 256;
     this.vibrato = context.createGain();
     this.vibrato.gain.value = recipe.vibrato?.cents ?? 0;
-    this.wobble = context.createOscillator();
-    this.wobble.frequency.value = recipe.vibrato?.hz ?? 5.3;
-    this.wobble.connect(this.vibrato);
-    this.wobble.start();
-    this.cutoff = context.createBiquadFilter();
-    this.cutoff.type = 'lowpass';
-    this.cutoff.frequency.value = OPEN_HZ;
-    this.shelf = context.createBiquadFilter();
-    this.shelf.type = 'highshelf';
-    this.shelf.frequency.value = 2800;
+    if (recipe.vibrato) this.startWobble();
     this.roomSend.gain.value = 0;
     this.echoSend.gain.value = 0;
     this.chain = new EffectChain(context);
     this.chain.set(sound.effects, bpm);
-    const tremolo = context.createGain();
-    if (recipe.tremolo) this.shake(tremolo, recipe.tremolo, context);
-    this.expression.connect(tremolo).connect(this.cutoff).connect(this.shelf).connect(this.chain.input);
+    this.tremolo = context.createGain();
+    if (recipe.tremolo) this.shake(this.tremolo, recipe.tremolo, context);
+    this.expression.connect(this.tremolo).connect(this.chain.input);
     this.chain.output.connect(this.panner).connect(this.level);
     this.main = desk.master;
     this.level.connect(this.main);
@@ -148,6 +140,29 @@ export class Strip {
     into.gain.value = 1 - depth / 2;
     oscillator.connect(amount).connect(into.gain);
     oscillator.start();
+  }
+
+  private startWobble(): OscillatorNode {
+    this.wobble ??= this.context.createOscillator();
+    this.wobble.frequency.value = this.recipe.vibrato?.hz ?? 5.3;
+    this.wobble.connect(this.vibrato);
+    this.wobble.start();
+    return this.wobble;
+  }
+
+  /** The filters behind the tremolo; open, they leave the sound as it is. */
+  private filters(): NonNullable<Strip['brightness']> {
+    if (this.brightness) return this.brightness;
+    const cutoff = this.context.createBiquadFilter();
+    cutoff.type = 'lowpass';
+    cutoff.frequency.value = OPEN_HZ;
+    const shelf = this.context.createBiquadFilter();
+    shelf.type = 'highshelf';
+    shelf.frequency.value = 2800;
+    this.tremolo.connect(cutoff).connect(shelf).connect(this.chain.input);
+    this.tremolo.disconnect(this.chain.input);
+    this.brightness = { cutoff, shelf };
+    return this.brightness;
   }
 
   /** Leads it to another output, without a click: both carry it for a moment. */
@@ -210,7 +225,7 @@ export class Strip {
     this.dropSends();
     this.chain.dispose();
     this.level.disconnect();
-    this.wobble.stop();
+    this.wobble?.stop();
     for (const at of this.channels) at?.cents.disconnect();
   }
 
@@ -283,13 +298,13 @@ export class Strip {
     const away = (value - 64) / 64;
     switch (controller) {
       case CC_BRIGHTNESS:
-        this.cutoff.frequency.setTargetAtTime(away >= 0 ? OPEN_HZ : DULL_HZ * (OPEN_HZ / DULL_HZ) ** (1 + away), currentTime, 0.012);
-        this.shelf.gain.setTargetAtTime(Math.max(0, away) * BRIGHTEST_DB, currentTime, 0.012);
+        this.filters().cutoff.frequency.setTargetAtTime(away >= 0 ? OPEN_HZ : DULL_HZ * (OPEN_HZ / DULL_HZ) ** (1 + away), currentTime, 0.012);
+        this.filters().shelf.gain.setTargetAtTime(Math.max(0, away) * BRIGHTEST_DB, currentTime, 0.012);
         break;
-      case CC_RESONANCE: this.cutoff.Q.setTargetAtTime(Math.max(0, away) * 12, currentTime, 0.012); break;
+      case CC_RESONANCE: this.filters().cutoff.Q.setTargetAtTime(Math.max(0, away) * 12, currentTime, 0.012); break;
       case CC_ATTACK: this.shape.attack = 8 ** away; break;
       case CC_RELEASE: this.shape.release = 8 ** away; break;
-      case CC_VIBRATO_RATE: this.wobble.frequency.setTargetAtTime((this.recipe.vibrato?.hz ?? 5.3) * 2 ** away, currentTime, 0.012); break;
+      case CC_VIBRATO_RATE: (this.wobble ?? this.startWobble()).frequency.setTargetAtTime((this.recipe.vibrato?.hz ?? 5.3) * 2 ** away, currentTime, 0.012); break;
       case CC_VIBRATO_DEPTH: this.setVibrato(Math.max(0, away)); break;
     }
   }
@@ -301,6 +316,7 @@ export class Strip {
 
   private setVibrato(amount: number): void {
     this.modulation = amount;
+    if (amount > 0 && this.wobble === null) this.startWobble();
     this.vibrato.gain.setTargetAtTime((this.recipe.vibrato?.cents ?? 0) + amount * MOST_VIBRATO_CENTS, this.context.currentTime, 0.02);
   }
 

@@ -2,6 +2,8 @@ import type { OscillatorRecipe, Recipe } from './recipe';
 
 const SILENCE = 0.0001;
 const SHORTEST_S = 0.004;
+/** What dies away by itself is over after so many of its decay times: nine time constants, 78 dB down. */
+const GONE_AFTER = 3;
 
 /** What a strip gives its voices: where they sound, and the cents by which wheel and vibrato move them. */
 export interface VoiceSurroundings {
@@ -20,7 +22,10 @@ export class Voice {
   endsAtS = Infinity;
   private readonly amplitude: GainNode;
   private readonly sources: AudioScheduledSourceNode[] = [];
+  private readonly bent: AudioParam[] = [];
   private readonly releaseS: number;
+  /** Sources that have not ended yet. */
+  private left = 0;
 
   constructor(readonly key: number, velocity: number, recipe: Recipe, private readonly around: VoiceSurroundings, private readonly onEnded: (voice: Voice) => void) {
     const { context } = around;
@@ -38,9 +43,14 @@ export class Voice {
       const node = context.createBiquadFilter();
       node.type = filter.type;
       node.Q.value = filter.q ?? 0.7;
+      node.frequency.automationRate = 'k-rate';
       const cutoff = Math.min(18_000, Math.max(60, filter.hz * (hz / 261.6) ** (filter.keyTrack ?? 0) + (filter.velocityHz ?? 0) * strength));
-      node.frequency.setValueAtTime(Math.min(18_000, Math.max(60, cutoff + (filter.sweepHz ?? 0))), now);
-      if (filter.sweepHz) node.frequency.exponentialRampToValueAtTime(cutoff, now + (filter.sweepS ?? 0.2));
+      // A parameter without a timeline is reckoned once, not for every sample.
+      node.frequency.value = cutoff;
+      if (filter.sweepHz) {
+        node.frequency.setValueAtTime(Math.min(18_000, Math.max(60, cutoff + filter.sweepHz)), now);
+        node.frequency.exponentialRampToValueAtTime(cutoff, now + (filter.sweepS ?? 0.2));
+      }
       node.connect(this.amplitude);
       into = node;
     }
@@ -48,9 +58,9 @@ export class Voice {
     if (recipe.noise) this.addNoise(recipe.noise, into, now);
     this.amplitude.connect(around.output);
     if (envelope.sustain <= 0) this.endBy(now + envelope.attackS + envelope.decayS * 1.2);
-    const [first] = this.sources;
-    if (first) first.onended = () => this.finish();
-    else this.finish();
+    this.left = this.sources.length;
+    for (const source of this.sources) source.onended = () => { if (--this.left === 0) this.finish(); };
+    if (this.left === 0) this.finish();
   }
 
   private shape(gain: AudioParam, peak: number, { attackS, decayS, sustain }: Recipe['envelope'], now: number): void {
@@ -65,15 +75,25 @@ export class Voice {
     if (typeof recipe.wave === 'string') oscillator.type = recipe.wave;
     else oscillator.setPeriodicWave(this.wave(recipe.wave));
     const hz = noteHz * recipe.ratio;
-    oscillator.frequency.setValueAtTime(voice.drop ? hz * voice.drop.from : hz, now);
-    if (voice.drop) oscillator.frequency.exponentialRampToValueAtTime(hz, now + voice.drop.s);
+    oscillator.frequency.value = hz;
+    if (voice.drop) {
+      oscillator.frequency.setValueAtTime(hz * voice.drop.from, now);
+      oscillator.frequency.exponentialRampToValueAtTime(hz, now + voice.drop.s);
+    }
     oscillator.detune.value = recipe.detuneCents ?? 0;
+    // Once in 128 frames (3 ms) is often enough for wheel and vibrato, and takes a fraction of the time.
+    oscillator.detune.automationRate = 'k-rate';
     bend.connect(oscillator.detune);
+    this.bent.push(oscillator.detune);
     const level = context.createGain();
-    level.gain.setValueAtTime(recipe.gain, now);
-    if (recipe.decayS !== undefined) level.gain.setTargetAtTime(0, now, recipe.decayS / 3);
+    level.gain.value = recipe.gain;
+    if (recipe.decayS !== undefined) {
+      level.gain.setValueAtTime(recipe.gain, now);
+      level.gain.setTargetAtTime(0, now, recipe.decayS / 3);
+    }
     oscillator.connect(level).connect(into);
     oscillator.start(now);
+    if (recipe.decayS !== undefined) oscillator.stop(now + recipe.decayS * GONE_AFTER);
     this.sources.push(oscillator);
     if (recipe.fm) {
       const modulator = context.createOscillator();
@@ -110,6 +130,7 @@ export class Voice {
     level.gain.setTargetAtTime(recipe.gain * (recipe.sustain ?? 0), now, recipe.decayS / 3);
     source.connect(band).connect(level).connect(into);
     source.start(now, (this.key * 0.137) % 1);
+    if (!recipe.sustain) source.stop(now + recipe.decayS * GONE_AFTER);
     this.sources.push(source);
   }
 
@@ -140,6 +161,8 @@ export class Voice {
   }
 
   private finish(): void {
+    // Wheel and vibrato would hold on to it, note after note, all evening.
+    for (const detune of this.bent) this.around.bend.disconnect(detune);
     this.amplitude.disconnect();
     this.onEnded(this);
   }

@@ -91,6 +91,7 @@ export class SampleVoice implements SoundingVoice {
   }
 
   private finish(): void {
+    this.around.bend.disconnect(this.source.detune);
     this.amplitude.disconnect();
     this.onEnded(this);
   }

@@ -1,0 +1,145 @@
+import { describe, expect, it, jest } from '@jest/globals';
+import { Effect, Recording, SoundShape } from '@rackle/core';
+import { FeedbackGuard } from '../src/live/audio/feedbackGuard';
+import { RECIPES } from '../src/live/audio/recipes';
+import { shapeRecipe } from '../src/live/audio/shapeRecipe';
+
+jest.mock('tone', () => ({}));
+// What speaks to Tone is loaded once that is stood in for.
+const { mixOf } = jest.requireActual<typeof import('../src/live/audio/effects/effectUnit')>('../src/live/audio/effects/effectUnit');
+const { Presets, recordingAsPreset } = jest.requireActual<typeof import('../src/live/audio/presets')>('../src/live/audio/presets');
+
+const FILE = 'c'.repeat(64);
+const shape = (over: object) => SoundShape.parse(over);
+
+describe('a preset of the player’s own', () => {
+  const base = RECIPES['bowline/slow-tide'];
+
+  it('is the same as its base when nothing is moved', () => {
+    const same = shapeRecipe(base, shape({}));
+    expect(same.envelope).toEqual(base.envelope);
+    expect(same.filter).toEqual(base.filter);
+    expect(same.oscillators).toEqual(base.oscillators);
+    expect(same.touch).toBe(base.touch);
+  });
+
+  it('is brighter, slower, wider, by as much as was asked for, and by no more than can sound', () => {
+    expect(shapeRecipe(base, shape({ bright: 40 })).filter!.hz).toBeCloseTo(base.filter!.hz * 2, 3);
+    expect(shapeRecipe(base, shape({ attack: 100, release: -100 })).envelope).toMatchObject({ attackS: base.envelope.attackS * 8, releaseS: base.envelope.releaseS / 8 });
+    const spread = (recipe: typeof base): number => Math.max(...recipe.oscillators.map((one) => Math.abs(one.detuneCents ?? 0)));
+    expect(spread(shapeRecipe(base, shape({ width: 50 })))).toBeCloseTo(spread(base) * 2, 3);
+    expect(shapeRecipe(base, shape({ touch: 100 })).touch).toBe(1);
+    expect(shapeRecipe(base, shape({ touch: -100 })).touch).toBe(0);
+    expect(shapeRecipe(RECIPES['causeway/late-boat'], shape({ bright: -80 })).filter).toBeDefined();
+  });
+
+  it('of a kit shapes every hit in it', () => {
+    const kit = RECIPES['deckhand/boots-and-boxes'];
+    const shaped = shapeRecipe(kit, shape({ decay: 50 }));
+    expect(shaped.kit).toHaveLength(kit.kit!.length);
+    expect(shaped.kit![0].envelope.decayS).toBeGreaterThan(kit.kit![0].envelope.decayS);
+  });
+});
+
+describe('the mix of an effect', () => {
+  const effect = (over: object): Effect => Effect.parse({ id: 'e', ...over });
+
+  it('leaves the sound as it is up to the middle where echoes are added to it, and shares it out where it is changed', () => {
+    expect(mixOf(effect({ kind: 'delay', mix: 25 }))).toEqual({ wet: 0.5, dry: 1 });
+    expect(mixOf(effect({ kind: 'reverb', mix: 100 }))).toEqual({ wet: 1, dry: 0 });
+    expect(mixOf(effect({ kind: 'chorus', mix: 30 }))).toEqual({ wet: 0.3, dry: 0.7 });
+    expect(mixOf(effect({ kind: 'compressor' }))).toEqual({ wet: 1, dry: 0 });
+  });
+
+  it('is the sound alone while the effect is off', () => {
+    for (const kind of ['delay', 'filter', 'drive'] as const) expect(mixOf(effect({ kind, on: false }))).toEqual({ wet: 0, dry: 1 });
+  });
+});
+
+describe('a recording', () => {
+  const recording = (over: object): Recording => Recording.parse({ id: 'r', name: 'R', file: FILE, lengthSeconds: 1, ...over });
+  const ones = (length: number): Float32Array => new Float32Array(length).fill(1);
+
+  it('is trimmed, and what is cut off is rounded so that it does not click; its own ends stay', () => {
+    const { samples: [{ channels: [part] }] } = recordingAsPreset(recording({ startSeconds: 0.25, endSeconds: 0.75 }), [ones(8000)], 8000);
+    expect(part).toHaveLength(4000);
+    expect([part[0], part[3999]]).toEqual([0, 0]);
+    expect(part[2000]).toBe(1);
+    const { samples: [{ channels: [whole] }] } = recordingAsPreset(recording({}), [ones(8000)], 8000);
+    expect([whole[0], whole[7999], whole.length]).toEqual([1, 1, 8000]);
+  });
+
+  it('that loops goes round as a whole; one that does not follow keys is the same on each', () => {
+    const { zones: [zone] } = recordingAsPreset(recording({ plays: 'loop', followsKeys: false, rootKey: 48 }), [ones(500), ones(500)], 8000);
+    expect(zone).toMatchObject({ loop: { start: 0, end: 500 }, centsPerKey: 0, rootKey: 48, lowKey: 0, highKey: 127 });
+  });
+
+  it('trimmed to less than nothing still is a sound', () => {
+    const { samples: [{ channels: [part] }] } = recordingAsPreset(recording({ startSeconds: 0.9, endSeconds: 0.1 }), [ones(800)], 800);
+    expect(part.length).toBeGreaterThan(0);
+  });
+});
+
+describe('presets that have to be loaded', () => {
+  const context = { createBuffer: (channels: number, length: number, sampleRate: number) => ({ length, sampleRate, numberOfChannels: channels, copyToChannel: () => undefined }) } as unknown as BaseAudioContext;
+  const bank = { kind: 'bank', id: 'lanterns', name: 'Lanterns', file: FILE, fileName: '', bytes: 9, presets: [{ id: 'lamp', name: 'Lamp', bank: 0, program: 3 }] };
+  const preset = () => ({ zones: [], samples: [{ channels: [new Float32Array(100)], sampleRate: 22_050 }] });
+
+  it('are asked for once, are there at once afterwards, and count what they take', async () => {
+    const asked: unknown[][] = [];
+    const presets = new Presets(context, { bankPreset: (...what) => { asked.push(what); return Promise.resolve(preset()); }, file: () => Promise.reject(new Error('none')) });
+    presets.know([bank] as never);
+    const [first, second] = [presets.find('lanterns', 'lamp'), presets.find('lanterns', 'lamp')];
+    expect(first).toBe(second);
+    await first;
+    expect(asked).toEqual([[FILE, 0, 3]]);
+    expect(presets.find('lanterns', 'lamp')).toMatchObject({ kind: 'sampled' });
+    expect(presets.loadedBytes).toBe(400);
+    expect(presets.find('lanterns', 'other')).toBeNull();
+    expect(presets.find('nowhere', 'nothing')).toBeNull();
+  });
+
+  it('are asked for again after they could not be loaded', async () => {
+    let fails = true;
+    const presets = new Presets(context, { bankPreset: () => (fails ? Promise.reject(new Error('away')) : Promise.resolve(preset())), file: () => Promise.reject(new Error('none')) });
+    presets.know([bank] as never);
+    await expect(presets.find('lanterns', 'lamp')).rejects.toThrow('away');
+    fails = false;
+    await expect(presets.find('lanterns', 'lamp')).resolves.toMatchObject({ kind: 'sampled' });
+  });
+});
+
+describe('the guard against howling', () => {
+  const RATE = 48_000;
+  const SIZE = 2048;
+  /** A spectrum with lines at frequencies (Hz) and their loudness (dB). */
+  const frame = (...lines: [number, number][]): Float32Array => {
+    const spectrum = new Float32Array(SIZE / 2).fill(-90);
+    for (const [hz, db] of lines) spectrum[Math.round((hz * SIZE) / RATE)] = db;
+    return spectrum;
+  };
+  const heard = (frames: Float32Array[]): boolean => {
+    const guard = new FeedbackGuard(RATE, SIZE);
+    return frames.some((one) => guard.hear(one));
+  };
+
+  it('shuts an input in which one loud pure tone stays and grows', () => {
+    expect(heard(Array.from({ length: 12 }, (_, i) => frame([1800, -20 + i])))).toBe(true);
+  });
+
+  it('lets music be: tones with others beside them, notes that die away, soft ones, and moving ones', () => {
+    expect(heard(Array.from({ length: 40 }, () => frame([440, -15], [880, -22], [1320, -30])))).toBe(false);
+    expect(heard(Array.from({ length: 40 }, (_, i) => frame([440, -10 - i])))).toBe(false);
+    expect(heard(Array.from({ length: 40 }, () => frame([900, -50])))).toBe(false);
+    expect(heard(Array.from({ length: 40 }, (_, i) => frame([400 + i * 60, -12])))).toBe(false);
+  });
+
+  it('is shut until it is opened again', () => {
+    const guard = new FeedbackGuard(RATE, SIZE);
+    const howl = Array.from({ length: 12 }, () => frame([1800, -12]));
+    expect(howl.filter((one) => guard.hear(one))).toHaveLength(1);
+    expect(guard.isShut).toBe(true);
+    guard.reset();
+    expect(howl.filter((one) => guard.hear(one))).toHaveLength(1);
+  });
+});
