@@ -16,7 +16,7 @@ export async function createApp(databaseFile: string, pages: string | null): Pro
   const app = await NestFactory.create<NestExpressApplication>(AppModule.on(databaseFile, join(dirname(databaseFile), 'files')), { logger: ['error', 'warn'], bodyParser: false, abortOnError: false });
   app.use(helmet({
     contentSecurityPolicy: { useDefaults: false, directives: {
-      'default-src': ["'self'"], 'script-src': ["'self'", 'blob:'], 'worker-src': ["'self'", 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'],
+      'default-src': ["'self'"], 'script-src': ["'self'", 'blob:', "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'],
       'font-src': ["'self'", 'data:'], 'connect-src': ["'self'", 'blob:', 'data:'], 'media-src': ["'self'", 'blob:'], 'object-src': ["'none'"], 'base-uri': ["'none'"], 'frame-ancestors': ["'none'"],
     } },
     strictTransportSecurity: false, crossOriginOpenerPolicy: { policy: 'same-origin' },

@@ -1,11 +1,22 @@
 import { Command } from 'cmdk';
 import { useNavigate } from 'react-router';
-import { BUILT_INS, newSetlist, type SetlistId } from '@rackle/core';
+import { newSetlist, soundName, type SetlistId } from '@rackle/core';
 import { edited, setlistChosen } from '../show/showSlice';
 import { newId } from '../state/ids';
+import { useStartSong } from '../state/useStartSong';
 import { useAct, useApp, useDoor, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';
 import { chose, closed, toggled } from '../state/uiSlice';
 import { PAGES } from './pages';
+
+/** How well a name answers to what was typed, 0–1: as a whole, at its start, somewhere in it, or with every word somewhere. */
+export function answersTo(name: string, typed: string): number {
+  const value = name.toLowerCase();
+  const words = typed.toLowerCase().trim();
+  if (value === words) return 1;
+  if (value.startsWith(words)) return 0.9;
+  if (value.includes(words)) return 0.7;
+  return words.split(/\s+/).every((word) => value.includes(word)) ? 0.5 : 0;
+}
 
 /** Finds songs, patches, sounds and actions by a few letters. */
 export function Palette() {
@@ -17,6 +28,8 @@ export function Palette() {
   const songs = useSongs();
   const numberOf = useNumbers();
   const setlists = useApp(({ show }) => show.working.setlists);
+  const instruments = useApp(({ show }) => show.working.instruments);
+  const startSong = useStartSong();
   const gear = useGear();
   const startSetlist = (): void => {
     const setlist = { ...newSetlist(newId<SetlistId>('setlist'), 'New setlist'), gearListId: gear?.id ?? null };
@@ -32,7 +45,7 @@ export function Palette() {
   const heading = '[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-ink2';
   return (
     <Command.Dialog
-      open={open} onOpenChange={(now) => { if (!now) act(closed('paletteOpen')); }} label="Find" overlayClassName="fixed inset-0 z-40 bg-black/40"
+      filter={answersTo} open={open} onOpenChange={(now) => { if (!now) act(closed('paletteOpen')); }} label="Find" overlayClassName="fixed inset-0 z-40 bg-black/40"
       contentClassName="slip-in fixed left-1/2 top-[12vh] z-50 w-[min(640px,94vw)] -translate-x-1/2 border border-ink bg-ground text-ink"
     >
       <Command.Input placeholder="Find a song, a patch, a sound, an action" className="named w-full border-b border-ink bg-transparent px-3 py-2.5 text-2xl focus:outline-none" />
@@ -54,17 +67,18 @@ export function Palette() {
         </Command.Group>
         <Command.Group heading="Sounds in use" className={heading}>
           {Object.values(songs).flatMap((song) => song.layers.map((layer) => {
-            const instrument = BUILT_INS.find((candidate) => candidate.id === layer.sound.instrumentId);
-            const preset = instrument?.presets.find((candidate) => candidate.id === layer.sound.presetId);
-            return preset && <Command.Item key={layer.id} value={`${instrument?.name} ${preset.name} ${song.name} ${layer.id}`} className={item} onSelect={done(() => {
+            const { instrument, preset } = soundName(layer.sound, (id) => instruments[id]);
+            return <Command.Item key={layer.id} value={`${instrument} ${preset} ${song.name} ${layer.id}`} className={item} onSelect={done(() => {
               act(chose({ songId: song.id, layerId: layer.id }));
               void navigate(`/songs/${song.id}`);
-            })}><span>{instrument?.name}, {preset.name}</span><span className="ml-auto text-[13px] opacity-70">{song.name}</span></Command.Item>;
+            })}><span>{instrument}, {preset}</span><span className="ml-auto text-[13px] opacity-70">{song.name}</span></Command.Item>;
           }))}
         </Command.Group>
         <Command.Group heading="Actions" className={heading}>
           {PAGES.map(([name, path]) => <Command.Item key={path} value={`go to ${name}`} className={item} onSelect={done(() => void navigate(path))}>{name}</Command.Item>)}
           {Object.values(setlists).map((setlist) => <Command.Item key={setlist.id} value={`setlist ${setlist.name} ${setlist.id}`} className={item} onSelect={done(() => void act(setlistChosen(setlist.id)))}>Setlist <span className="named text-lg">{setlist.name}</span></Command.Item>)}
+          <Command.Item className={item} onSelect={done(() => startSong())}>New song</Command.Item>
+          <Command.Item className={item} onSelect={done(() => void navigate('/library'))}>All songs and the library</Command.Item>
           <Command.Item className={item} onSelect={done(startSetlist)}>Start another setlist</Command.Item>
           <Command.Item className={item} onSelect={done(() => door.post({ type: 'perform', action: 'panic' }))}>Panic: end every note</Command.Item>
           <Command.Item className={item} onSelect={done(() => void act(toggled('locked')))}>Lock or unlock the stage</Command.Item>

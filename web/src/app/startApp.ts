@@ -6,7 +6,7 @@ import { fetchShow } from '../show/api';
 import { Autosave } from '../show/autosave';
 import { conflictFound, failed, loaded, saveStateChanged } from '../show/showSlice';
 import { makeStore, type Store } from '../state/store';
-import { feedHost } from './feedHost';
+import { afterPaint, feedHost } from './feedHost';
 import { fetchRest } from './later';
 
 export interface StartedApp {
@@ -21,7 +21,8 @@ const LAST_SETLIST = 'rackle.setlist';
 /** Puts the parts together: store, host, autosave. The show is asked for at once; pages draw while it comes. */
 export function startApp(): StartedApp {
   const store = makeStore();
-  const door = connectHost();
+  const host = connectHost();
+  const door = feedHost(store, host);
   const log = new MonitorLog();
   door.listen((event) => {
     if (event.type === 'records') log.add(event.records);
@@ -34,6 +35,13 @@ export function startApp(): StartedApp {
   });
   void load(store, autosave);
   fetchRest();
+  // An edit is drawn before it is written down; leaving the page writes it down at once.
+  let touches = false;
+  const touch = (): void => {
+    if (touches) autosave.touch();
+    touches = false;
+  };
+  window.addEventListener('pagehide', touch);
   let lastWorking = store.getState().show.working;
   let lastSetlist: string | null = null;
   store.subscribe(() => {
@@ -41,9 +49,9 @@ export function startApp(): StartedApp {
     if (show.setlistId !== lastSetlist && show.setlistId !== null) localStorage.setItem(LAST_SETLIST, (lastSetlist = show.setlistId));
     if (show.status !== 'ready' || show.working === lastWorking) return;
     lastWorking = show.working;
-    autosave.touch();
+    if (!touches) afterPaint(touch);
+    touches = true;
   });
-  feedHost(store, door);
   // Leaving with unsaved edits is worth a question; they are kept in this browser all the same.
   window.addEventListener('beforeunload', (event) => {
     if (store.getState().show.saveState.waiting > 0) event.preventDefault();

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Select } from 'radix-ui';
 
 export interface ChoiceGroup {
@@ -7,11 +8,13 @@ export interface ChoiceGroup {
 
 /** A choice that reads like a word in a sentence. */
 export function Choice({ label, value, groups, onChange, className = '' }: { label: string; value: string; groups: ChoiceGroup[]; onChange: (value: string) => void; className?: string }) {
+  // Its list is there while it is open only: closed, several hundred items would be made anew at every change around it.
+  const [open, setOpen] = useState(false);
   const shown = groups.flatMap((group) => group.items).find((item) => item.value === value)?.label ?? 'choose';
   return (
-    <Select.Root value={value} onValueChange={onChange}>
+    <Select.Root value={value} onValueChange={onChange} open={open} onOpenChange={setOpen}>
       <Select.Trigger aria-label={label} className={`border-b border-dotted border-ink text-left hover:border-solid ${className}`}><Select.Value placeholder="choose">{shown}</Select.Value></Select.Trigger>
-      <Select.Portal>
+      {open && <Select.Portal>
         <Select.Content position="popper" sideOffset={4} className="z-50 max-h-80 min-w-48 overflow-hidden border border-ink bg-ground text-ink">
           <Select.Viewport className="max-h-80 overflow-y-auto p-1">
             {groups.map((group) => (
@@ -26,7 +29,7 @@ export function Choice({ label, value, groups, onChange, className = '' }: { lab
             ))}
           </Select.Viewport>
         </Select.Content>
-      </Select.Portal>
+      </Select.Portal>}
     </Select.Root>
   );
 }

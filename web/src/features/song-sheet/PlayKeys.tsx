@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
 import { useApp } from '../../state/hooks';
 import type { RootState } from '../../state/store';
+import { useLatest } from '../../state/useLatest';
 import { Button } from '../../ui/Button';
 
 interface Props {
@@ -20,12 +21,19 @@ export function PlayKeys({ children, keys, onKeys }: Props) {
   const store = useStore<RootState>();
   const [since, setSince] = useState<number | null>(null);
   const played = useApp((state) => (since === null ? 0 : playedSince(state, since, keys).length));
-  useEffect(() => (since === null ? undefined : store.subscribe(() => {
-    const found = playedSince(store.getState(), since, keys);
-    if (found.length < keys) return;
-    setSince(null);
-    onKeys(found);
-  })), [store, since, keys, onKeys]);
+  const take = useLatest(onKeys);
+  useEffect(() => {
+    if (since === null) return undefined;
+    // What is done with the keys changes the store, and asks this again before it has been taken away.
+    let taken = false;
+    return store.subscribe(() => {
+      const found = taken ? [] : playedSince(store.getState(), since, keys);
+      if (found.length < keys) return;
+      taken = true;
+      setSince(null);
+      take(found);
+    });
+  }, [store, since, keys, take]);
   if (since === null) return <Button look="plain" onClick={() => setSince(store.getState().live.strikes.at(-1)?.serial ?? -1)}>{children}</Button>;
   return (
     <button type="button" className="min-h-9 bg-ink px-2 font-bold text-ground" onClick={() => setSince(null)} onKeyDown={(event) => {

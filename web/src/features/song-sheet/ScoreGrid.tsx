@@ -1,7 +1,8 @@
-import type { KeyboardEvent } from 'react';
+import { memo, useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
 import { knownInstrument, withPart, type Blend, type Layer, type Part, type Patch, type Song } from '@rackle/core';
-import type { Snapshot } from '../../live/door';
 import { useApp } from '../../state/hooks';
+import { useLatest } from '../../state/useLatest';
+import { useWindow } from './useWindow';
 import { EditableText } from '../../ui/EditableText';
 import { Tape, TapeLetter, letterOf } from '../../ui/Tape';
 
@@ -10,10 +11,13 @@ interface Props {
   patchId: string | null;
   blendId: string | null;
   layerId: string | null;
-  live: Snapshot | null;
+  /** What is played, when it is of this song. */
+  livePatchId: string | null;
+  liveBlendId: string | null;
   numberOf: (songId: string, patchId: string, blendId: string | null) => string | null;
   lowest: number;
   highest: number;
+  /** Stays the same from one rendering to the next. */
   onChoose: (next: { patchId?: string; blendId?: string | null; layerId?: string }) => void;
   onChange: (label: string, next: Song) => void;
   onKeyDown: (event: KeyboardEvent) => void;
@@ -24,23 +28,58 @@ const CLIP_DB = -0.2;
 /** Height of a bar by level: −40 dB is low, 0 dB full. */
 const heightOf = (levelDb: number): number => Math.max(0.14, Math.min(1, 1 + levelDb / 34));
 
-/** Rows are the song's layers, columns its patches and their blends; a cell is the layer's zone as a bar, its level as height. */
-export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, lowest, highest, onChoose, onChange, onKeyDown }: Props) {
-  const columns = song.patches.flatMap((patch): { patch: Patch; blend: Blend | null }[] => [{ patch, blend: null }, ...patch.blends.map((blend) => ({ patch, blend }))]);
-  const isChosen = (patch: Patch, blend: Blend | null): boolean => patch.id === patchId && (blend?.id ?? null) === blendId;
-  const isLive = (patch: Patch, blend: Blend | null): boolean => live !== null && patch.id === live.patchId && (blend?.id ?? null) === live.blendId;
+interface Column {
+  patch: Patch;
+  blend: Blend | null;
+}
+
+const partsByPatch = new WeakMap<Patch, ReadonlyMap<string, Part>>();
+
+/** A patch's parts by layer; worked out once for as long as it does not change. */
+function partsOf(patch: Patch): ReadonlyMap<string, Part> {
+  const known = partsByPatch.get(patch) ?? new Map(patch.parts.map((part) => [part.layerId as string, part]));
+  partsByPatch.set(patch, known);
+  return known;
+}
+
+/**
+ * Rows are the song's layers, columns its patches and their blends; a cell is the layer's zone as a bar, its level as height.
+ * A row is drawn anew only when something in it changes, so that forty patches of twenty-four layers answer at once.
+ */
+export const ScoreGrid = memo(function ScoreGrid({ song, patchId, blendId, layerId, livePatchId, liveBlendId, numberOf, lowest, highest, onChoose, onChange, onKeyDown }: Props) {
+  const columns = useMemo(() => song.patches.flatMap((patch): Column[] => [{ patch, blend: null }, ...patch.blends.map((blend) => ({ patch, blend }))]), [song.patches]);
+  const chosen = columns.findIndex(({ patch, blend }) => patch.id === patchId && (blend?.id ?? null) === blendId);
+  const live = columns.findIndex(({ patch, blend }) => patch.id === livePatchId && (blend?.id ?? null) === liveBlendId);
+  const box = useRef<HTMLDivElement>(null);
+  const { seen, onScroll } = useWindow(box, columns.length, song.layers.length);
+  const chosenRow = song.layers.findIndex((layer) => layer.id === layerId);
+  // What is chosen, by key or by foot, is brought into sight.
+  useEffect(() => {
+    box.current?.querySelector(`th[data-head="${chosen}"]`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    box.current?.querySelector(`tr[data-row="${chosenRow}"]`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [chosen, chosenRow]);
+  const rename = useLatest((id: string, name: string) => onChange('rename a layer', { ...song, layers: song.layers.map((item) => (item.id === id ? { ...item, name: name as Layer['name'] } : item)) }));
+  /** One handler for all cells: which it was stands on the cell. */
+  const onClick = (event: MouseEvent): void => {
+    const cell = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-column]') : null;
+    const column = cell ? columns[Number(cell.dataset.column)] : undefined;
+    if (!cell || !column) return;
+    const layer = cell.dataset.layer === undefined ? null : song.layers[Number(cell.dataset.layer)];
+    if (layer && cell.dataset.silent !== undefined) onChange(`let ${layer.name} play in ${column.patch.name}`, withPart(song, column.patch.id, layer.id));
+    onChoose({ patchId: column.patch.id, blendId: column.blend?.id ?? null, ...(layer ? { layerId: layer.id } : {}) });
+  };
   return (
-    <div className="overflow-x-auto border-y border-ink focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-ink" tabIndex={0} role="group" aria-label="score of the song" aria-keyshortcuts="ArrowLeft ArrowRight ArrowUp ArrowDown Enter Delete N A D C R" onKeyDown={onKeyDown}>
-      <table className="w-full table-fixed border-collapse" style={{ minWidth: 190 + columns.length * 110 }}>
-        <thead>
+    <div ref={box} onScroll={onScroll} className="max-h-[46vh] shrink-0 overflow-auto border-y border-ink focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-ink" tabIndex={0} role="group" aria-label="score of the song" aria-keyshortcuts="ArrowLeft ArrowRight ArrowUp ArrowDown Enter Delete N A D C R" onKeyDown={onKeyDown}>
+      <table className="w-full table-fixed border-collapse" style={{ minWidth: 190 + columns.length * 110 }} onClick={onClick}>
+        <thead className="sticky top-0 z-20 bg-ground">
           <tr>
             <th scope="col" className="sticky left-0 z-10 w-[188px] bg-ground px-1 text-left text-[13px] font-bold text-ink2">layers</th>
-            {columns.map(({ patch, blend }) => (
-              <th key={`${patch.id} ${blend?.id ?? ''}`} scope="col" className={`relative border-l p-0 text-left font-normal ${blend ? 'w-[118px] border-dashed border-rule' : 'border-rule'} ${isChosen(patch, blend) ? 'bg-ground2' : ''}`}>
-                {isLive(patch, blend) && <span className="absolute inset-x-0 -top-px h-1 bg-live" data-testid="live-column" />}
-                <button type="button" tabIndex={-1} onClick={() => onChoose({ patchId: patch.id, blendId: blend?.id ?? null })} className="flex h-10 w-full items-center gap-2 px-2 text-left">
+            {columns.map(({ patch, blend }, i) => (
+              <th key={`${patch.id} ${blend?.id ?? ''}`} scope="col" data-head={i} className={`relative scroll-ml-[190px] border-l p-0 text-left font-normal ${blend ? 'w-[118px] border-dashed border-rule' : 'border-rule'} ${i === chosen ? 'bg-ground2' : ''}`}>
+                {i === live && <span className="absolute inset-x-0 -top-px h-1 bg-live" data-testid="live-column" />}
+                <button type="button" tabIndex={-1} data-column={i} className="flex h-10 w-full items-center gap-2 px-2 text-left">
                   <span className={`named min-w-0 flex-1 truncate text-xl ${blend ? 'italic text-lg font-medium' : ''}`}>{blend ? `… ${blend.name}` : patch.name}</span>
-                  <span className={`mono ${isLive(patch, blend) ? 'live-text' : ''}`}>{numberOf(song.id, patch.id, blend?.id ?? null) ?? '·'}</span>
+                  <span className={`mono ${i === live ? 'live-text' : ''}`}>{numberOf(song.id, patch.id, blend?.id ?? null) ?? '·'}</span>
                 </button>
               </th>
             ))}
@@ -50,45 +89,72 @@ export function ScoreGrid({ song, patchId, blendId, layerId, live, numberOf, low
           {song.layers.map((layer, row) => {
             const standing = song.standing.find((part) => part.layerId === layer.id) ?? null;
             return (
-              <tr key={layer.id} className={`border-t border-rule ${layer.id === layerId ? 'bg-ground2/60' : ''}`}>
-                <th scope="row" className="sticky left-0 z-10 bg-ground px-1 py-1 text-left font-normal">
-                  <span className="flex items-center gap-2">
-                    <TapeLetter tape={layer.tape} letter={letterOf(row)} />
-                    <span className="min-w-0">
-                      <EditableText label="name of the layer" value={layer.name} className="named text-base leading-5" onChange={(name) => onChange('rename a layer', { ...song, layers: song.layers.map((item) => (item.id === layer.id ? { ...item, name } : item)) })} />
-                      <span className="block truncate text-xs leading-4 text-ink2"><SourceName layer={layer} />{standing ? ', standing' : ''}</span>
-                    </span>
-                    <LayerMeter layer={layer.name} />
-                  </span>
-                </th>
-                {columns.map(({ patch, blend }, column) => {
-                  const plays = (there: Patch | undefined): boolean => there !== undefined && (standing !== null || there.parts.some((candidate) => candidate.layerId === layer.id));
-                  const part = patch.parts.find((candidate) => candidate.layerId === layer.id) ?? standing;
-                  return (
-                    <td key={`${patch.id} ${blend?.id ?? ''}`} className={`h-[46px] border-l p-0 ${blend ? 'border-dashed border-rule' : 'border-rule'} ${isChosen(patch, blend) ? 'bg-ground2' : ''}`}>
-                      <button
-                        type="button" tabIndex={-1} className="relative block h-[46px] w-full"
-                        aria-label={part ? `${layer.name} in ${patch.name}${blend ? `, ${blend.name}` : ''}` : `let ${layer.name} play in ${patch.name}`}
-                        onClick={() => {
-                          if (!part) onChange(`let ${layer.name} play in ${patch.name}`, withPart(song, patch.id, layer.id));
-                          onChoose({ patchId: patch.id, blendId: blend?.id ?? null, layerId: layer.id });
-                        }}
-                      >
-                        <span className="absolute inset-x-2 bottom-1.5 border-b border-rule" />
-                        {part && <Run part={part} tape={layer.tape} lowest={lowest} highest={highest} comesIn={plays(columns[column - 1]?.patch)} goesOn={plays(columns[column + 1]?.patch)} />}
-                        {part && <Bar part={part} blend={blend} tape={layer.tape} lowest={lowest} highest={highest} />}
-                      </button>
-                    </td>
-                  );
-                })}
-              </tr>
+              <Row
+                key={layer.id} layer={layer} row={row} isChosen={layer.id === layerId} stands={standing !== null} chosen={chosen} fromColumn={seen.fromColumn} toColumn={row < seen.fromRow || row > seen.toRow ? -1 : seen.toColumn} lowest={lowest} highest={highest} onRename={rename}
+                parts={columns.map(({ patch }) => partsOf(patch).get(layer.id) ?? standing)} columns={columns}
+              />
             );
           })}
         </tbody>
       </table>
     </div>
   );
+});
+
+interface RowProps {
+  layer: Layer;
+  row: number;
+  isChosen: boolean;
+  stands: boolean;
+  /** Column that is looked at. */
+  chosen: number;
+  /** Only columns between these are drawn, both included. */
+  fromColumn: number;
+  toColumn: number;
+  lowest: number;
+  highest: number;
+  columns: readonly Column[];
+  /** By column. */
+  parts: readonly (Part | null)[];
+  onRename: (id: string, name: string) => void;
 }
+
+const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((item, i) => item === b[i]);
+const sameColumns = (a: readonly Column[], b: readonly Column[]): boolean => a === b || (a.length === b.length && a.every(({ patch, blend }, i) => blend === b[i].blend && patch.id === b[i].patch.id && patch.name === b[i].patch.name));
+
+const Row = memo(function Row({ layer, row, isChosen, stands, chosen, fromColumn, toColumn, lowest, highest, columns, parts, onRename }: RowProps) {
+  return (
+    <tr data-row={row} className={`scroll-mt-12 border-t border-rule ${isChosen ? 'bg-ground2/60' : ''}`}>
+      <th scope="row" className="sticky left-0 z-10 bg-ground px-1 py-1 text-left font-normal">
+        <span className="flex items-center gap-2">
+          <TapeLetter tape={layer.tape} letter={letterOf(row)} />
+          <span className="min-w-0">
+            <EditableText label="name of the layer" value={layer.name} className="named text-base leading-5" onChange={(name) => onRename(layer.id, name)} />
+            <span className="block truncate text-xs leading-4 text-ink2"><SourceName layer={layer} />{stands ? ', standing' : ''}</span>
+          </span>
+          <LayerMeter layer={layer.name} />
+        </span>
+      </th>
+      {columns.map(({ patch, blend }, i) => {
+        const part = parts[i];
+        if (i < fromColumn || i > toColumn) return <td key={`${patch.id} ${blend?.id ?? ''}`} className="h-[46px] border-l border-rule p-0" />;
+        return (
+          <td key={`${patch.id} ${blend?.id ?? ''}`} className={`h-[46px] border-l p-0 ${blend ? 'border-dashed border-rule' : 'border-rule'} ${i === chosen ? 'bg-ground2' : ''}`}>
+            <button
+              type="button" tabIndex={-1} className="relative block h-[46px] w-full [contain:size_layout_style]" data-column={i} data-layer={row} data-silent={part ? undefined : ''}
+              aria-label={part ? `${layer.name} in ${patch.name}${blend ? `, ${blend.name}` : ''}` : `let ${layer.name} play in ${patch.name}`}
+            >
+              <span className="absolute inset-x-2 bottom-1.5 border-b border-rule" />
+              {part && <Run part={part} tape={layer.tape} lowest={lowest} highest={highest} comesIn={parts[i - 1] != null} goesOn={parts[i + 1] != null} />}
+              {part && <Bar part={part} blend={blend} tape={layer.tape} lowest={lowest} highest={highest} />}
+            </button>
+          </td>
+        );
+      })}
+    </tr>
+  );
+}, (before, after) => before.layer === after.layer && before.row === after.row && before.isChosen === after.isChosen && before.stands === after.stands && before.chosen === after.chosen && before.fromColumn === after.fromColumn && before.toColumn === after.toColumn && before.lowest === after.lowest
+  && before.highest === after.highest && before.onRename === after.onRename && sameColumns(before.columns, after.columns) && sameItems(before.parts, after.parts));
 
 const PAD_PX = 8;
 

@@ -7,6 +7,7 @@ import {
 import { useAct, useApp, useDoor, useEdit, useGear, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { chose } from '../../state/uiSlice';
+import { useLatest } from '../../state/useLatest';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { shiftNote } from '../../ui/format';
@@ -133,7 +134,7 @@ function SongSheet({ song }: { song: Song }) {
           <Button disabled={!patch} onClick={captureBlend}>Capture blend</Button>
         </span>
       </div>
-      <ScoreGrid song={song} patchId={patch?.id ?? null} blendId={blend?.id ?? null} layerId={layerId} live={snapshot.songId === song.id ? snapshot : null} numberOf={numberOf} lowest={size.lowest} highest={size.highest} onChoose={choose} onChange={change} onKeyDown={onKeyDown} />
+      <ScoreGrid song={song} patchId={patch?.id ?? null} blendId={blend?.id ?? null} layerId={layerId} livePatchId={snapshot.songId === song.id ? snapshot.patchId : null} liveBlendId={snapshot.songId === song.id ? snapshot.blendId : null} numberOf={numberOf} lowest={size.lowest} highest={size.highest} onChoose={useLatest(choose)} onChange={useLatest(change)} onKeyDown={useLatest(onKeyDown)} />
       {patch && (
         <div className="mt-3 flex min-h-0 flex-1 gap-5">
           <section aria-label="zones" className="min-w-0 flex-[3]">

@@ -1,9 +1,10 @@
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { newSong, songFromItem, songItem, startedFrom, withEntry, type EntryId, type LayerId, type LibraryItem, type LibraryItemId, type PatchId, type Song, type SongId } from '@rackle/core';
-import { useApp, useEdit, useSetlist, useSongs } from '../../state/hooks';
+import { songFromItem, songItem, startedFrom, type LibraryItem, type LibraryItemId, type Song, type SongId } from '@rackle/core';
+import { useApp, useEdit, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
+import { useStartSong } from '../../state/useStartSong';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
 import { minutesText } from '../../ui/format';
@@ -16,17 +17,12 @@ export function SongsPage() {
   const setlists = useApp(({ show }) => show.working.setlists);
   const library = useApp(({ show }) => show.working.libraryItems);
   const { songId: playing } = useApp(({ live }) => live.snapshot);
-  const setlist = useSetlist();
   const edit = useEdit();
-  const navigate = useNavigate();
+  const start = useStartSong();
   const [wanted, setWanted] = useState('');
   const all = Object.values(songs).sort((a, b) => a.name.localeCompare(b.name));
   const passes = (name: string): boolean => name.toLowerCase().includes(wanted.trim().toLowerCase());
   const standsIn = (song: Song): string[] => Object.values(setlists).filter((list) => list.entries.some((entry) => entry.kind === 'song' && entry.songId === song.id)).map((list) => list.name);
-  const start = (song: Song, label: string): void => {
-    edit({ label, songs: [song], setlists: setlist ? [withEntry(setlist, { kind: 'song', id: newId<EntryId>('entry'), songId: song.id, skip: false })] : [] });
-    void navigate(`/songs/${song.id}`);
-  };
   const keep = (song: Song): void => {
     edit({ label: `keep ${song.name} in the library`, libraryItems: [songItem(song, { id: newId<LibraryItemId>('item'), description: song.description, keptAt: new Date().toISOString(), isTemplate: false })] });
     toast(`A copy of “${song.name}” is in the library.`);
@@ -37,7 +33,7 @@ export function SongsPage() {
       <div className="flex items-end gap-4 border-b border-ink pb-2">
         <h1 className="named text-4xl">Songs</h1>
         <input autoFocus aria-label="find a song" placeholder="find a song or something in the library" value={wanted} onChange={(event) => setWanted(event.target.value)} className="min-w-0 flex-1 border-b border-ink bg-transparent pb-1 text-lg [field-sizing:fixed] focus:outline-none" />
-        <Button look="filled" onClick={() => start(newSong(newId<SongId>('song'), 'New song', newId<LayerId>('layer'), newId<PatchId>('patch')), 'add a song')}>New song</Button>
+        <Button look="filled" onClick={() => start()}>New song</Button>
       </div>
       {all.length === 0 && <p className="mt-3 text-lg text-ink2">No songs yet. Start one here, or <Link to="/setlist" className="underline">in the setlist</Link>.</p>}
       <ul aria-label="songs">

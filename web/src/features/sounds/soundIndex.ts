@@ -47,6 +47,9 @@ export function allSounds(instruments: readonly Instrument[], library: readonly 
 
 export const RECORDING_WORDS = { whileHeld: 'while the key is held', oneShot: 'once through', loop: 'round and round' } as const;
 
+/** A word with two neighbouring letters the other way round, as a quick hand types it: each that it could have been. */
+const swaps = (word: string): string[] => Array.from({ length: Math.max(0, word.length - 1) }, (_, i) => word.slice(0, i) + word[i + 1] + word[i] + word.slice(i + 2));
+
 export interface Filter {
   kind: string;
   instrumentId: string;
@@ -67,6 +70,7 @@ export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
   const texts = sounds.map((sound) => ` ${sound.name} ${sound.instrument} ${sound.about}`.toLowerCase());
   const search = new MiniSearch<FoundSound>({ fields: ['name', 'instrument', 'about'], idField: 'id' });
   search.addAll(sounds);
+  const options = { boost: { name: 3 }, prefix: true, combineWith: 'AND' as const, fuzzy: (term: string) => (term.length > 3 ? 0.25 : false) };
   return {
     find(query, { kind, instrumentId, among }, most) {
       const passes = (sound: FoundSound): boolean => (kind === '' || sound.kind === kind) && (instrumentId === '' || sound.instrumentId === instrumentId) && (among === null || (sound.sound !== null && among.has(soundKey(sound.sound))));
@@ -74,8 +78,12 @@ export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
       // One or two letters begin too many words for ranking to mean anything: all that have them, in their order.
       const few = ` ${words.toLowerCase()}`;
       const found = words === '' ? sounds.filter(passes) : words.length < RANKED_FROM ? sounds.filter((sound, i) => texts[i].includes(few) && passes(sound)) : search.search(words, {
-        boost: { name: 3 }, prefix: true, combineWith: 'AND', fuzzy: (term) => (term.length > 3 ? 0.25 : false), filter: (result) => passes(byId.get(result.id as string)!),
+        ...options, filter: (result) => passes(byId.get(result.id as string)!),
       }).map((result) => byId.get(result.id as string)!);
+      if (found.length === 0 && words.length >= RANKED_FROM) {
+        const swapped = search.search({ combineWith: 'AND', queries: words.split(/\s+/).map((word) => ({ combineWith: 'OR', queries: [word, ...swaps(word)] })) }, { boost: options.boost, prefix: true, filter: (result) => passes(byId.get(result.id as string)!) });
+        return { hits: swapped.slice(0, most).map((result) => byId.get(result.id as string)!), total: swapped.length };
+      }
       return { hits: found.slice(0, most), total: found.length };
     },
   };

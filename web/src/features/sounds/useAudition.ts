@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { changeLayer, type LayerId, type Layer, type LayerSound, type Song } from '@rackle/core';
+import { changeLayer, soundName, type LayerId, type Layer, type LayerSound, type Song } from '@rackle/core';
 import { useApp, useDoor, useEdit } from '../../state/hooks';
 
 export interface Audition {
@@ -25,6 +25,7 @@ const withSound = (song: Song, layerId: LayerId, sound: Pick<LayerSound, 'instru
 export function useAudition(chosenLayer: string | null, wantedSong: string | null = null): Audition | null {
   const door = useDoor();
   const edit = useEdit();
+  const instruments = useApp(({ show }) => show.working.instruments);
   const snapshot = useApp(({ live }) => live.snapshot);
   const songId = wantedSong ?? snapshot.songId;
   const isPlayed = songId === snapshot.songId;
@@ -60,7 +61,9 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
     },
     keep(sound) {
       heard.current = null;
-      edit({ label: `change the sound of ${layer.name}`, songs: [withSound(song, layer.id, sound)] });
+      // A layer that has no name of its own yet takes that of its sound.
+      const name = /^Layer \d+$/.test(layer.name) ? soundName(sound, (id) => instruments[id]).preset : layer.name;
+      edit({ label: `change the sound of ${layer.name}`, songs: [changeLayer(withSound(song, layer.id, sound), layer.id, (current) => ({ ...current, name: name as Layer['name'] }))] });
     },
   };
 }

@@ -292,7 +292,7 @@ class Rack implements SoundOut {
       output: { peakDb: toDb(peak), clipped: peak >= CLIP },
       outputs: outputs.map(({ name, peak: own, clipped, isHere }) => ({ name, peakDb: toDb(own), clipped, isHere })),
       voicesPossible: this.voicesPossible,
-      loadedMb: Math.round(this.presets.loadedBytes / 1_000_000),
+      loadedMb: Math.ceil(this.presets.loadedBytes / 100_000) / 10,
       layers: destinations.flatMap((destination) => {
         const layer = this.layers[destination];
         return layer ? [{ layer: layer.name, peakDb: toDb(layer.peak()) }] : [];

@@ -1,0 +1,53 @@
+import { describe, expect, it } from '@jest/globals';
+import { GearList, Setlist, Song } from '@rackle/core';
+import { feedHost } from '../src/app/feedHost';
+import type { HostCommand, HostDoor } from '../src/live/door';
+import { edited, loaded } from '../src/show/showSlice';
+import { makeStore } from '../src/state/store';
+
+const song = (id: string, name = id): Song => Song.parse({ id, name });
+const saved = <T>(body: T): { revision: number; body: T } => ({ revision: 1, body });
+
+function setUp() {
+  const posted: HostCommand[] = [];
+  const waiting: (() => void)[] = [];
+  const store = makeStore();
+  const inner: HostDoor = { post: (command) => void posted.push(command), listen: () => () => undefined };
+  const door = feedHost(store, inner, (work) => void waiting.push(work));
+  const setlist = Setlist.parse({ id: 'night', name: 'Night' });
+  store.dispatch(loaded({ show: { songs: [saved(song('a')), saved(song('b'))], setlists: [saved(setlist)], instruments: [], gearLists: [saved(GearList.parse({ id: 'g', name: 'G' }))], libraryItems: [], shelves: [] }, unsaved: {}, setlistId: null }));
+  const types = (): string[] => posted.map((command) => (command.type === 'song' ? `song ${command.song.name}` : command.type));
+  return { posted, store, door, types, setlist, draw: () => { for (const work of waiting.splice(0)) work(); } };
+}
+
+describe('what the host is told of the show', () => {
+  it('is the whole of it at once when it is loaded', () => {
+    expect(setUp().types()).toEqual(['show']);
+  });
+
+  it('is a changed song by itself, once the page has drawn it; several changes before that are one', () => {
+    const { store, types, draw } = setUp();
+    for (const name of ['one', 'two', 'three']) store.dispatch(edited({ label: 'rename', songs: [song('a', name)] }));
+    expect(types()).toEqual(['show']);
+    draw();
+    expect(types()).toEqual(['show', 'song three']);
+  });
+
+  it('goes before anything else that is asked of it, and not twice', () => {
+    const { store, door, types, draw } = setUp();
+    store.dispatch(edited({ label: 'rename', songs: [song('b', 'new')] }));
+    door.post({ type: 'recall', position: 3 });
+    draw();
+    expect(types()).toEqual(['show', 'song new', 'recall']);
+  });
+
+  it('is the whole again when the setlist changes, and nothing when only the library does', () => {
+    const { store, types, draw, setlist } = setUp();
+    store.dispatch(edited({ label: 'keep', libraryItems: [{ kind: 'song', id: 'i', name: 'I', description: '', keptAt: '', isTemplate: false, song: song('c') } as never] }));
+    draw();
+    expect(types()).toEqual(['show']);
+    store.dispatch(edited({ label: 'rename', setlists: [{ ...setlist, name: 'Later' as Setlist['name'] }] }));
+    draw();
+    expect(types()).toEqual(['show', 'show']);
+  });
+});
