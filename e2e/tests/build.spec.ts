@@ -53,7 +53,7 @@ test('a song is built from nothing by keyboard alone: two layers from search, sp
   await page.keyboard.type('Barn night');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Barn night').first()).toBeVisible();
-  await command(page, 'New song');
+  await command(page, 'Start a new song');
   await expect(page.getByLabel('name of the song')).toHaveValue('New song');
   await command(page, 'New song First');
 
@@ -101,7 +101,7 @@ test('a song is built from nothing by keyboard alone: two layers from search, sp
   await page.keyboard.press('Tab');
 
   // Another song, and a copy of the patch in it.
-  await command(page, 'New song');
+  await command(page, 'Start a new song');
   await page.getByLabel('name of the song').waitFor();
   await command(page, 'New song First');
   await tabTo(page, score);

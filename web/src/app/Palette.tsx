@@ -77,7 +77,7 @@ export function Palette() {
         <Command.Group heading="Actions" className={heading}>
           {PAGES.map(([name, path]) => <Command.Item key={path} value={`go to ${name}`} className={item} onSelect={done(() => void navigate(path))}>{name}</Command.Item>)}
           {Object.values(setlists).map((setlist) => <Command.Item key={setlist.id} value={`setlist ${setlist.name} ${setlist.id}`} className={item} onSelect={done(() => void act(setlistChosen(setlist.id)))}>Setlist <span className="named text-lg">{setlist.name}</span></Command.Item>)}
-          <Command.Item className={item} onSelect={done(() => startSong())}>New song</Command.Item>
+          <Command.Item className={item} onSelect={done(() => startSong())}>Start a new song</Command.Item>
           <Command.Item className={item} onSelect={done(() => void navigate('/library'))}>All songs and the library</Command.Item>
           <Command.Item className={item} onSelect={done(startSetlist)}>Start another setlist</Command.Item>
           <Command.Item className={item} onSelect={done(() => door.post({ type: 'perform', action: 'panic' }))}>Panic: end every note</Command.Item>
