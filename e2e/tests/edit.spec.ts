@@ -56,8 +56,10 @@ test('from nothing to sound: a new song sounds under the keys of the bench, and 
   await page.keyboard.press('Enter');
   await page.getByRole('link', { name: 'Songs' }).click();
   await page.getByRole('button', { name: 'Add layer' }).click();
-  await page.getByRole('combobox', { name: 'preset' }).click();
-  await page.getByRole('option', { name: 'Slow Tide' }).click();
+  await page.getByRole('combobox', { name: 'find a sound' }).fill('slow tide');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Slow Tide');
   await page.getByRole('button', { name: /Start sound/ }).click();
   await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
   await page.keyboard.press('b');

@@ -8,7 +8,7 @@ test('sounds are found, heard in the place of a layer by the arrow keys, kept by
   const field = page.getByRole('combobox', { name: 'find a sound' });
   await page.getByRole('button', { name: /^B Bass hand/ }).or(page.getByRole('button', { name: 'Bass hand' })).first().click();
   await field.fill('chapel bell');
-  await expect(page.getByTestId('hit-count')).toContainText('1 sound');
+  await expect(page.getByTestId('hit-count')).toHaveText('2 sounds');
   await field.press('ArrowDown');
   await expect(page.getByRole('option', { name: /Chapel Bell/ })).toHaveAttribute('aria-selected', 'true');
   // Nothing is changed by hearing: Escape brings back, and the song is still saved as it was.
@@ -29,7 +29,7 @@ test('sounds are found, heard in the place of a layer by the arrow keys, kept by
 
 test('an outboard instrument: names typed in fast, a column pasted, a list read with a report, all of it kept', async ({ page, demo }) => {
   await open(page, demo, '/sounds');
-  await page.getByRole('button', { name: 'Add one' }).click();
+  await page.getByRole('button', { name: 'Add outboard gear' }).click();
   await page.getByRole('textbox', { name: 'name of the instrument' }).fill('Anchor');
   await page.getByRole('textbox', { name: 'name of the instrument' }).press('Enter');
   const next = page.getByRole('textbox', { name: 'next name' });

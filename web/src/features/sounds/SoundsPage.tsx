@@ -70,10 +70,7 @@ export function SoundsPage() {
   const keep = (hit: FoundSound | null): void => {
     if (!hit) return;
     if (hit.itemId !== null) takeItem(hit.itemId);
-    else if (hit.sound) {
-      audition?.keep(hit.sound);
-      if (audition) shelf.used(hit.sound);
-    }
+    else if (hit.sound) audition?.keep(hit.sound, shelf.withUsed(hit.sound));
     setAt(-1);
     if (asked && hit.sound) void navigate(`/songs/${asked.songId}`);
   };

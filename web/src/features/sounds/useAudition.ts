@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { changeLayer, soundName, type LayerId, type Layer, type LayerSound, type Song } from '@rackle/core';
+import { changeLayer, soundName, type LayerId, type Layer, type LayerSound, type Shelf, type Song } from '@rackle/core';
 import { useApp, useDoor, useEdit } from '../../state/hooks';
 
 export interface Audition {
@@ -12,7 +12,8 @@ export interface Audition {
   hear(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): void;
   /** The layer's own sound again. */
   restore(): void;
-  keep(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): void;
+  /** Takes it for the layer; the shelf that remembers it, where one does, is part of the same step. */
+  keep(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>, shelf?: Shelf): void;
 }
 
 const withSound = (song: Song, layerId: LayerId, sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): Song =>
@@ -59,11 +60,11 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
       if (heard.current) door.post({ type: 'song', song: heard.current });
       heard.current = null;
     },
-    keep(sound) {
+    keep(sound, shelf) {
       heard.current = null;
       // A layer that has no name of its own yet takes that of its sound.
       const name = /^Layer \d+$/.test(layer.name) ? soundName(sound, (id) => instruments[id]).preset : layer.name;
-      edit({ label: `change the sound of ${layer.name}`, songs: [changeLayer(withSound(song, layer.id, sound), layer.id, (current) => ({ ...current, name: name as Layer['name'] }))] });
+      edit({ label: `change the sound of ${layer.name}`, songs: [changeLayer(withSound(song, layer.id, sound), layer.id, (current) => ({ ...current, name: name as Layer['name'] }))], shelves: shelf ? [shelf] : [] });
     },
   };
 }

@@ -12,8 +12,8 @@ export interface ShelfView {
   recent: readonly string[];
   categories: readonly { name: string; sounds: ReadonlySet<string> }[];
   toggleStar(sound: SoundOf): void;
-  /** It has been taken for a layer. */
-  used(sound: SoundOf): void;
+  /** The shelf with a sound as the one that was used last. */
+  withUsed(sound: SoundOf): Shelf;
   addCategory(name: string): void;
   removeCategory(name: string): void;
   toggleIn(category: string, sound: SoundOf): void;
@@ -28,11 +28,11 @@ export function useShelf(): ShelfView {
   const edit = useEdit();
   return useMemo(() => {
     const shelf = stored ?? Shelf.parse({ id: THE_SHELF, name: 'Shelf' });
-    const change = (label: string, next: Partial<Shelf>, mergeKey?: string): void => edit({ label, shelves: [{ ...shelf, ...next }], mergeKey });
+    const change = (label: string, next: Partial<Shelf>): void => edit({ label, shelves: [{ ...shelf, ...next }] });
     return {
       stars: new Set(shelf.stars.map(soundKey)), recent: shelf.recent.map(soundKey), categories: shelf.categories.map(({ name, sounds }) => ({ name, sounds: new Set(sounds.map(soundKey)) })),
       toggleStar: (sound) => change(shelf.stars.some((other) => same(other, sound)) ? 'take a star away' : 'star a sound', { stars: toggled(shelf.stars, sound) }),
-      used: (sound) => change('remember a sound', { recent: [sound, ...shelf.recent.filter((other) => !same(other, sound))].slice(0, MOST_RECENT) }, 'recent'),
+      withUsed: (sound) => ({ ...shelf, recent: [sound, ...shelf.recent.filter((other) => !same(other, sound))].slice(0, MOST_RECENT) }),
       addCategory: (name) => { if (!shelf.categories.some((category) => category.name === name)) change('add a category', { categories: [...shelf.categories, { name: name as Shelf['name'], sounds: [] }] }); },
       removeCategory: (name) => change('remove a category', { categories: shelf.categories.filter((category) => category.name !== name) }),
       toggleIn: (name, sound) => change('sort a sound', { categories: shelf.categories.map((category) => (category.name === name ? { ...category, sounds: toggled(category.sounds, sound) } : category)) }),
