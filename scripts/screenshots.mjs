@@ -104,6 +104,22 @@ for (const name of ['soundcheck']) {
   await page.waitForTimeout(700);
   await picture(name);
 }
+// A preset of the player's own, and the library.
+await go('/sounds/causeway');
+await page.keyboard.press('s');
+await page.getByRole('button', { name: 'Wet Planks' }).click();
+await page.getByRole('button', { name: 'Make it my own' }).click();
+await page.getByRole('slider', { name: 'brightness' }).fill('-35');
+await page.getByRole('slider', { name: 'release' }).fill('40');
+await page.getByRole('slider', { name: 'width' }).fill('25');
+await page.getByRole('combobox', { name: 'add an effect' }).click();
+await page.getByRole('option', { name: 'phaser' }).click();
+await page.waitForTimeout(400);
+await picture('instrument');
+await go('/library');
+await page.getByRole('button', { name: 'keep in the library' }).first().click();
+await page.waitForTimeout(4500);
+await picture('library');
 await browser.close();
 server.kill();
 rmSync(data, { recursive: true, force: true });

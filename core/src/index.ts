@@ -32,7 +32,7 @@ export {
   SetlistId, SharedEffect, Shelf, ShelfId, Show, SHOW_FORMAT, SHOW_VERSION, showFaults, Song, songFaults, songFromItem, SongId, songItem, SoundDevice, soundName,
   SoundOutput, SoundRef, SoundShape, startedFrom, StepMessage, Tape, TAPES, VelocityResponse, WholeValue, withBlend, withCapturedBlend, withCue, withDuplicatedLayer,
   withDuplicatedPatch, withEntry, withFolds, withJoinedLayers, withLayer, withMovedEntry, withMovedLayer, withMovedPatch, withoutBlend, withoutCue, withoutEntry,
-  withoutLayer, withoutPart, withoutPatch, withPart, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, Zone, type BuiltIn, type Fault, type FaultCode,
+  withoutLayer, withoutPart, withoutPatch, withPart, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist, Zone, type BuiltIn, type Fault, type FaultCode,
   type Fold, type KnownInstrument, type Mint, type Place,
 } from './show';
 export { soundcheck, type Finding } from './soundcheck';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  foldsOnto, patchItem, songFaults, songFromItem, songItem, startedFrom, withCapturedBlend, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding,
-  type BlendId, type LayerId, type LibraryItemId, type PatchId, type Song, type SongId,
+  foldsOnto, newSetlist, patchItem, songFaults, songFromItem, songItem, startedFrom, withCapturedBlend, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
+  type BlendId, type LayerId, type LibraryItemId, type PatchId, type SetlistId, type Song, type SongId,
 } from '../src';
 import { layer, part, song } from './build';
 
@@ -61,6 +61,17 @@ describe('a layer', () => {
     const back = withStanding(standing, 'three', 'a', false);
     expect(back.standing).toEqual([]);
     expect(rows(back)[0]).toBe('..#');
+  });
+});
+
+describe('a layer that stands through the evening', () => {
+  it('leaves its song and plays in the setlist as it played there', () => {
+    const setlist = newSetlist(id<SetlistId>('night'), 'Night');
+    const stood = withStandingInSetlist(setlist, sheet(), 'one', 'a', id('night-a'))!;
+    expect(stood.setlist).toMatchObject({ layers: [{ id: 'night-a', name: 'a' }], standing: [{ layerId: 'night-a', levelDb: -3 }] });
+    expect(rows(stood.song)).toEqual(['.##']);
+    expect(songFaults(stood.song)).toEqual([]);
+    expect(withStandingInSetlist(setlist, sheet(), 'three', 'a', id('x'))).toBeNull();
   });
 });
 

@@ -1,4 +1,4 @@
-import { GearList, Instrument, SHOW_VERSION, Setlist, planNumbering, type Show, type Song } from '@rackle/core';
+import { Effect, GearList, Instrument, SHOW_VERSION, Setlist, Shelf, patchItem, planNumbering, type LibraryItemId, type Show, type Song } from '@rackle/core';
 import { songFrom } from './shorthand';
 import { SONG_NOTES } from './songs';
 
@@ -16,9 +16,23 @@ const skerryPreset = (name: string): string => {
   return found.id;
 };
 
+const sound = (presetId: string): object => ({ instrumentId: presetId.split('/')[0], presetId });
+
+/** Effects of single layers, by song and layer. */
+const EFFECTS: Readonly<Record<string, Readonly<Record<string, object[]>>>> = {
+  'third-ferry-home': { 'Late Boat': [{ kind: 'chorus', rateHz: 0.7, depth: 45, mix: 40 }, { kind: 'tremolo', note: '1/8', depth: 35 }, { kind: 'equaliser', lowDb: -2, highDb: 3 }] },
+  'slow-bell': { 'Bell': [{ kind: 'delay', note: '1/4.', repeats: 40, mix: 30 }] },
+};
+
+function withEffects(song: Song): Song {
+  const wanted = EFFECTS[song.id] ?? {};
+  return { ...song, layers: song.layers.map((layer) => ({ ...layer, effects: (wanted[layer.name] ?? []).map((effect, i) => Effect.parse({ id: `${layer.id}/effect-${i + 1}`, ...effect })) })) };
+}
+
 /** The demo show: Midsummer at Tern Ledge, two sets and a break, with both gear lists. */
 export function ternLedge(): Show {
-  const songs = SONG_NOTES.map((note) => songFrom(note, skerryPreset));
+  const songs = SONG_NOTES.map((note) => withEffects(songFrom(note, skerryPreset)));
+  const organ = patchItem(songs.find((song) => song.id === 'lamp-room-stomp')!, songs.find((song) => song.id === 'lamp-room-stomp')!.patches[0].id, { id: 'stomp' as LibraryItemId, description: 'Boots, bass and organ: to start a fast one from', keptAt: '2026-06-01T18:00:00.000Z', isTemplate: true })!;
   const entries = songs.flatMap((song, i) => [
     { kind: 'song', id: `tern-ledge/${i + 1}`, songId: song.id },
     ...(i === 4 ? [{ kind: 'break', id: 'tern-ledge/break', name: 'Break', minutes: 20 }] : []),
@@ -37,7 +51,8 @@ export function ternLedge(): Show {
     format: 'rackle-show', version: SHOW_VERSION, songs,
     setlists: [{ ...setlist, programs: planNumbering(setlist, new Map<string, Song>(songs.map((song) => [song.id, song])), setlist.numbering).lines }],
     instruments: [Instrument.parse({ kind: 'outboard', id: 'skerry', name: 'Skerry', port: 'Skerry', channel: 1, switchMs: 180, names: skerryNames })],
-    gearLists: [rehearsalLoft, ferryBag], libraryItems: [], shelves: [],
+    gearLists: [rehearsalLoft, ferryBag], libraryItems: [organ],
+    shelves: [Shelf.parse({ id: 'shelf', name: 'Shelf', stars: [sound('causeway/late-boat'), sound('bellows/musette'), sound('bowline/slow-tide')], categories: [{ name: 'For the barn', sounds: [sound('deckhand/boots-and-boxes'), sound('bellows/button-box')] }] })],
   };
 }
 

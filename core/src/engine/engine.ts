@@ -21,7 +21,7 @@ import type { EngineSink } from './sink';
 import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from './steps';
 import { Taps } from './taps';
 import { ValueDesk } from './valueDesk';
-import { carriedIn, controlsIn, isPedalDownIn, keysDownIn, soundingIn, waitingIn, type ControlView, type SoundingNote } from './views';
+import { carriedIn, controlsIn, isPedalDownIn, keysDownIn, notReadyIn, soundingIn, waitingIn, type ControlView, type SoundingNote } from './views';
 
 /**
  * The live engine. Messages with their times (in ms, from any start) go in; messages with their times leave through the sink.
@@ -597,6 +597,11 @@ export class Engine {
       const at = valuesAt + i * BALANCE_STRIDE;
       return { layer: name, levelDb: values[at], pan: values[at + 1], room: values[at + 2], echo: values[at + 3], mute: mutes[mutesAt + i] === 1 };
     });
+  }
+
+  /** Layers of the present patch whose sound is not ready: it loads, or its instrument is switching. */
+  notReady(): string[] {
+    return notReadyIn(this.rig);
   }
 
   /** Layers whose recording waits for the beat. */

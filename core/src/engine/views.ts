@@ -2,6 +2,7 @@ import type { Action } from '../show';
 import type { ControlDesk } from './controlDesk';
 import { ARPEGGIATED, NO_SLOT, WAITING } from './heldNotes';
 import { pedalOf } from './inputs';
+import { NOT_READY } from './lanes';
 import type { Rig } from './rig';
 import type { ValueDesk } from './valueDesk';
 
@@ -24,6 +25,8 @@ export function soundingIn({ holds, lanes, book }: Rig): SoundingNote[] {
     };
   });
 }
+
+export const notReadyIn = ({ patch, lanes }: Rig): string[] => [...new Set((patch?.layers ?? []).filter(({ lane }) => (lanes.hindered[lane] & NOT_READY) !== 0).map(({ name }) => name))];
 
 export function waitingIn({ holds, book }: Rig): string[] {
   const waiting = Array.from(holds.active.subarray(0, holds.activeCount)).filter((hold) => holds.state(hold) === WAITING && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT);

@@ -21,6 +21,6 @@ export {
 } from './edits';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';
 export {
-  foldsOnto, patchItem, patchWithLayers, songFromItem, songItem, startedFrom, withCapturedBlend, withDuplicatedLayer, withFolds, withJoinedLayers, withMovedLayer, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding,
+  foldsOnto, patchItem, patchWithLayers, songFromItem, songItem, startedFrom, withCapturedBlend, withDuplicatedLayer, withFolds, withJoinedLayers, withMovedLayer, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
   type Fold, type Mint,
 } from './sheetEdits';

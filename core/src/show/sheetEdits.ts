@@ -1,7 +1,8 @@
-import { changePatch, moved, withoutPart } from './edits';
+import { changePatch, moved, withoutLayer, withoutPart } from './edits';
 import type { BlendId, LayerId, LibraryItemId, PatchId, SongId } from './ids';
 import type { Layer, Part } from './layer';
 import { LibraryItem } from './library';
+import type { Setlist } from './setlist';
 import { Blend, type Patch, type Song } from './song';
 import { TAPES, type Tape } from './values';
 
@@ -90,6 +91,15 @@ export function withStanding(song: Song, patchId: string, layerId: string, stand
   if (!part) return song;
   const cleared = song.patches.reduce((current, { id }) => withoutPart(current, id, layerId), song);
   return { ...cleared, standing: [...song.standing, part] };
+}
+
+/** Makes a layer of a song stand through the whole setlist, as it plays in a patch. The song no longer has it. Null: the patch does not play it. */
+export function withStandingInSetlist(setlist: Setlist, song: Song, patchId: string, layerId: string, id: LayerId): { setlist: Setlist; song: Song } | null {
+  const layer = song.layers.find((candidate) => candidate.id === layerId);
+  const patch = song.patches.find((candidate) => candidate.id === patchId);
+  const part = song.standing.find((candidate) => candidate.layerId === layerId) ?? (patch && partOf(patch, layerId));
+  if (!layer || !part) return null;
+  return { setlist: { ...setlist, layers: [...setlist.layers, { ...copyOf(layer), id }], standing: [...setlist.standing, { ...copyOf(part), layerId: id }] }, song: withoutLayer(song, layerId) };
 }
 
 type Balance = Pick<Part, 'layerId' | 'levelDb' | 'pan' | 'mute' | 'room' | 'echo'>;

@@ -1,7 +1,7 @@
 import ClockWorker from './host/clock.worker?worker';
 import { SimulatedInput } from './bench/simulatedInput';
 import { doorOn, hostEndOn, type HandOver, type HostDoor } from './door';
-import { fileAddress } from '../show/api';
+import { fileAddress } from './files';
 import { EngineHost } from './host/EngineHost';
 import { browserMemory } from './host/remembered';
 import { workerTimer } from './host/timer';

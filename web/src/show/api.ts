@@ -66,9 +66,6 @@ export async function storeFile(file: Blob, use: 'bank' | 'recording', signal?: 
   return { problem: ((await answer.json().catch(() => ({ detail: 'The file was refused. Nothing was stored.' }))) as ProblemDocument).detail };
 }
 
-/** Address of a stored file. */
-export const fileAddress = (hash: string): string => `/api/v1/files/${hash}`;
-
 /** Puts a show file in. @returns null when it came in, else what was wrong. */
 export async function importShow(text: string): Promise<string | null> {
   const answer = await fetch('/api/v1/show/file', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: text }).catch(() => null);

@@ -1,7 +1,7 @@
-import { BUILT_INS, assertNever, changeLayer, keyName, knownInstrument, parseKeyName, withJoinedLayers, withRunOn, withSplitRun, withStanding, withoutLayer, withoutPart, type Blend, type Instrument, type InstrumentId, type Layer, type LayerId, type Part, type PresetId, type Song } from '@rackle/core';
+import { BUILT_INS, assertNever, changeLayer, keyName, knownInstrument, parseKeyName, withJoinedLayers, withRunOn, withDuplicatedLayer, withMovedLayer, withSplitRun, withStanding, withStandingInSetlist, withoutLayer, withoutPart, type Blend, type Instrument, type InstrumentId, type Layer, type LayerId, type Part, type PresetId, type Song } from '@rackle/core';
 import { useNavigate } from 'react-router';
 import { BENCH_INPUT } from '../../live/door';
-import { useApp, useGear, useSetlist } from '../../state/hooks';
+import { useApp, useEdit, useGear, useSetlist } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice, type ChoiceGroup } from '../../ui/Choice';
@@ -50,6 +50,8 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
   const gear = useGear();
   const setlist = useSetlist();
   const navigate = useNavigate();
+  const edit = useEdit();
+  const row = song.layers.indexOf(layer);
   const outputs: string[] = gear?.sound.outputs.filter((output) => !output.hidden).map((output) => output.name) ?? ['Main'];
   const at = `${stands ? 'standing' : patchId} ${layer.id} ${blend?.id ?? ''}`;
   const change = blend?.values.find((value) => value.layerId === layer.id);
@@ -140,6 +142,10 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
             <Button look="plain" onClick={() => onSong('let a layer stand', withStanding(song, patchId, layer.id, true))}>stand through the song</Button>
           </>
         )}
+        {setlist && <Button look="plain" onClick={() => { const stood = withStandingInSetlist(setlist, song, patchId, layer.id, newId<LayerId>('layer')); if (stood) edit({ label: 'let a layer stand through the evening', songs: [stood.song], setlists: [stood.setlist] }); }}>through the evening</Button>}
+        <Button look="plain" disabled={row <= 0} onClick={() => onSong('move a layer', withMovedLayer(song, row, row - 1))}>up</Button>
+        <Button look="plain" disabled={row >= song.layers.length - 1} onClick={() => onSong('move a layer', withMovedLayer(song, row, row + 1))}>down</Button>
+        <Button look="plain" onClick={() => onSong('duplicate a layer', withDuplicatedLayer(song, layer.id, newId<LayerId>('layer')))}>duplicate</Button>
         {others.length > 0 && <Choice label="join with another layer" value="-" groups={[{ name: '', items: [{ value: '-', label: 'join with …' }, ...others.map((other) => ({ value: other.id as string, label: other.name }))] }]} onChange={(id) => { const joined = id === '-' ? null : withJoinedLayers(song, layer.id, id); if (joined) onSong('join two layers', joined); }} />}
         {' '}<Button look="plain" onClick={() => setLayer(live ? 'play an instrument again' : 'take live sound', { source: live ? { kind: 'midi' } : { kind: 'live', input: BENCH_INPUT as Layer['name'], mono: true } })}>{live ? 'an instrument instead' : 'live sound instead'}</Button>
         <Button look="plain" onClick={() => onSong('remove a layer', withoutLayer(song, layer.id))}>remove from the song</Button>

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { knownInstrument, type BankInstrument, type BankPreset } from '@rackle/core';
-import { useApp, useEdit, useSongs } from '../../state/hooks';
+import { useApp, useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
 import { Stamp } from '../../ui/Stamp';
@@ -15,6 +15,7 @@ export function BankPage({ instrument }: { instrument: BankInstrument }) {
   const edit = useEdit();
   const navigate = useNavigate();
   const songs = Object.values(useSongs());
+  const programsFrom = useSetlist()?.programsFrom ?? 1;
   const audition = useAudition(null);
   const loading = useApp(({ live }) => live.snapshot.loading);
   const isHere = useFileIsHere(instrument.file);
@@ -43,11 +44,11 @@ export function BankPage({ instrument }: { instrument: BankInstrument }) {
       {loading.length > 0 && <p role="status" className="py-1 text-[13px]">loading: {loading.join(', ')} …</p>}
       {banks.map(([bank, presets]) => (
         <section key={bank} aria-label={`bank ${bank}`} className="mt-3">
-          <h2 className="text-[13px] font-bold text-ink2">{bank === 128 ? 'bank 128, drums' : `bank ${bank}`}</h2>
+          <h2 className="text-[13px] font-bold text-ink2">{bank === 128 ? 'bank 128, drums' : `bank ${bank}`}, programs from {programsFrom}</h2>
           <ul className="columns-3 gap-6">
             {presets.map((preset) => {
               const chosen = instrument.presets[at] === preset;
-              return <li key={preset.id}><button type="button" aria-pressed={chosen} onClick={() => hear(preset)} className={`flex min-h-9 w-full items-center gap-3 border-b border-rule px-1 text-left ${chosen ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}><span className="mono w-8 text-right text-xs">{preset.program}</span><span className="named min-w-0 truncate text-lg">{preset.name}</span></button></li>;
+              return <li key={preset.id}><button type="button" aria-pressed={chosen} onClick={() => hear(preset)} className={`flex min-h-9 w-full items-center gap-3 border-b border-rule px-1 text-left ${chosen ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}><span className="mono w-8 text-right text-xs">{preset.program + programsFrom}</span><span className="named min-w-0 truncate text-lg">{preset.name}</span></button></li>;
             })}
           </ul>
         </section>

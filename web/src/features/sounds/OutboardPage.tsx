@@ -59,7 +59,7 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
         {usedIn.length === 0 && <Button look="plain" onClick={() => { edit({ label: `remove ${instrument.name}`, instruments: [{ id: instrument.id, deleted: true }] }); void navigate('/sounds'); }}>remove it</Button>}
       </p>
       <QuickEntry names={instrument.names} programsFrom={from} onAdd={(added) => setNames('add names', [...instrument.names, ...added])} />
-      <div className="flex gap-3 py-1 text-[13px] font-bold text-ink2"><span className="w-40">folder</span><span className="w-10">MSB</span><span className="w-10">LSB</span><span className="w-12">from {from}</span><span className="flex-1">name</span><span className="w-64">and sends</span><span className="w-28" /></div>
+      <div className="flex gap-3 py-1 text-[13px] font-bold text-ink2"><span className="w-40">folder</span><span className="w-10">MSB</span><span className="w-10">LSB</span><span className="w-12">from {from}</span><span className="flex-1">name</span><span className="w-64">and sends</span><span className="w-[84px]" /></div>
       <NameTable names={instrument.names} programsFrom={from} onChange={setNames} onTry={(entry) => door.post({ type: 'tryName', port: instrument.port, channel: instrument.channel, msb: entry.msb, lsb: entry.lsb, program: entry.program, also: entry.also })} />
       {instrument.names.length === 0 && <p className="pb-6 text-lg text-ink2">No names yet. Type the first above, or bring a list in from elsewhere.</p>}
       {instrument.noteNames.length > 0 && (

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { fileAddress } from '../../show/api';
+import { fileAddress } from '../../live/files';
 
 /** Whether the server has a file; null while that is not known. */
 export function useFileIsHere(hash: string): boolean | null {

@@ -58,6 +58,8 @@ export function StagePage() {
             <Line name="key shift">{song.transpose + snapshot.transpose === 0 ? '0' : shiftNote(song.transpose + snapshot.transpose)}{snapshot.transpose !== 0 && ' (stage)'}</Line>
             {snapshot.holding && <Line name="hold"><span className="bg-ink px-1.5 text-ground">keeps what sounds</span></Line>}
             <Line name="still ringing">{snapshot.carried.length === 0 ? 'nothing' : snapshot.carried.map((layer) => `${layer.layer}, ${layer.notes}`).join(' · ')}</Line>
+            {snapshot.waiting.length > 0 && <Line name="waiting"><span className="bg-ink px-1.5 text-ground">{snapshot.waiting.join(', ')}</span></Line>}
+            {snapshot.loading.length > 0 && <Line name="not ready">{snapshot.loading.join(', ')}</Line>}
             <Line name="ports">{missing.length === 0 ? 'all alive' : <span className="bg-ink px-1.5 text-ground">no {missing.map((port) => port.alias).join(', ')}</span>}</Line>
             <Line name="sound">{snapshot.sound === 'on' ? 'on' : <span className="bg-ink px-1.5 text-ground">{snapshot.sound === 'failed' ? 'failed' : 'off: press S'}</span>}</Line>
           </dl>

@@ -48,7 +48,6 @@ export class EngineHost implements EngineSink, PortListener {
   private outputOf: (OutPort | null)[] = [];
   /** By destination: the layer that sounds there, for its output and effects. */
   private layerOf = new Map<number, CompiledLayer>();
-  private readonly loading = new Set<number>();
   private readonly openLives = new Set<number>();
   private sound: SoundOut | null = null;
   private soundState: Snapshot['sound'] = 'off';
@@ -407,8 +406,6 @@ export class EngineHost implements EngineSink, PortListener {
   }
 
   private setReady(destination: number, ready: boolean): void {
-    if (ready) this.loading.delete(destination);
-    else this.loading.add(destination);
     this.engine.setReady(destination, ready, this.parts.nowMs());
     this.afterwards();
   }
@@ -521,7 +518,7 @@ export class EngineHost implements EngineSink, PortListener {
       blendId: step?.balance.blendId ?? null, cursor: engine.cursor, nextPosition: engine.nextPosition, playing: engine.isPlaying, tick: engine.tickAt(this.parts.nowMs()),
       keys: engine.keysDown(), carried: engine.carried(), pedal: engine.isPedalDown(64), transpose: engine.transpose, holding: engine.isHolding, tempoBpm: engine.tempoBpm,
       controls: engine.controlStates(), learn: this.learnState(), sound: this.soundState, midi: this.midi, warning: this.warning,
-      loading: [...new Set([...this.loading].map((destination) => this.layerOf.get(destination)?.name ?? ''))], waiting: engine.waitingForBeat(), balance: engine.balanceNow(),
+      loading: engine.notReady(), waiting: engine.waitingForBeat(), balance: engine.balanceNow(),
     };
   }
 
