@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
-import { Show } from '@rackle/core';
+import { Effect, SharedEffect, Show } from '@rackle/core';
 import type { SoundOut } from '../src/live/audio/soundOut';
 import type { BenchGesture, HostEvent, Snapshot } from '../src/live/door';
 import { EngineHost } from '../src/live/host/EngineHost';
@@ -13,7 +13,12 @@ const [setlist] = demo.setlists;
 class Listener implements SoundOut {
   readonly heard: [number, number, number][] = [];
   readonly prepared = new Set<number>();
-  prepare(destination: number): void { this.prepared.add(destination); }
+  prepare(destination: number): boolean {
+    const isNew = !this.prepared.has(destination);
+    this.prepared.add(destination);
+    return isNew;
+  }
+  keepOnly(destinations: ReadonlySet<number>): void { for (const destination of this.prepared) if (!destinations.has(destination)) this.prepared.delete(destination); }
   send(destination: number, status: number, data1: number): void { this.heard.push([destination, status, data1]); }
   balance(): void {}
   fade(): void {}
@@ -86,6 +91,41 @@ describe('the engine’s host', () => {
     await jest.advanceTimersByTimeAsync(820);
     bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
     expect((await snapshot()).position).toBe(4);
+  });
+
+  it('tells the sound of effects, sends, echo and live layers of the song that is played; live sound ends with its song', async () => {
+    const { host, sound, snapshot } = setUp();
+    const [song] = demo.songs;
+    const [first, second] = song.layers;
+    const changed = {
+      ...song, echoNote: '1/4' as const,
+      layers: [{ ...first, effects: [Effect.parse({ id: 'e', kind: 'chorus' })] }, { ...second, source: { kind: 'live' as const, input: 'Quay mic' as never, mono: true } }, ...song.layers.slice(2)],
+      patches: song.patches.map((patch, i) => (i > 0 ? patch : { ...patch, parts: patch.parts.map((part) => (part.layerId === first.id ? { ...part, sends: [{ to: 'Cathedral' as never, percent: 25 }] } : part)) })),
+    };
+    host.command({ type: 'startSound' });
+    await snapshot();
+    host.command(structuredClone({ type: 'show', songs: [changed, ...demo.songs.slice(1)], instruments: demo.instruments, gear: demo.gearLists[0], setlist: { ...setlist, sharedEffects: [SharedEffect.parse({ id: 's', name: 'Cathedral' })] } }));
+    expect(sound.told.some((line) => /effects of \d+: chorus/.test(line))).toBe(true);
+    expect(sound.told).toEqual(expect.arrayContaining(['send Cathedral 25', 'echo 1/4', 'shared Cathedral whole ', 'live Quay mic true']));
+    host.command({ type: 'bench', gesture: { device: 'Quay mic', kind: 'loop', on: true } });
+    expect(sound.told.at(-1)).toBe('live Quay mic true');
+    expect(sound.told).toContain('loop true');
+    host.command({ type: 'recall', position: 4 });
+    expect(sound.told).toContain('live null false');
+  });
+
+  it('tells which keys were struck and how hard, for the curves that are drawn of them', async () => {
+    const { host, bench, last } = setUp();
+    host.command({ type: 'watch', monitor: false, meters: true });
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
+    bench({ device: 'Aster 73', kind: 'key', key: 64, velocity: 31 });
+    await jest.advanceTimersByTimeAsync(100);
+    expect(last('strikes')!.strikes).toMatchObject([{ serial: 0, key: 60, velocity: 90 }, { serial: 1, key: 64, velocity: 31 }]);
+    for (let i = 0; i < 120; i++) bench({ device: 'Aster 73', kind: 'key', key: 50, velocity: 1 + (i % 100) });
+    await jest.advanceTimersByTimeAsync(100);
+    expect(last('strikes')!.strikes).toHaveLength(100);
+    expect(last('strikes')!.strikes.at(-1)!.serial).toBe(121);
   });
 
   it('steps by Clack’s pedals', async () => {

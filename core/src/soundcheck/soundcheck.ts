@@ -29,7 +29,7 @@ function referenceFindings(show: Show): Finding[] {
 
 function setlistFindings(show: Show, setlist: Setlist): Finding[] {
   const gear = show.gearLists.find((list) => list.id === setlist.gearListId) ?? show.gearLists[0] ?? null;
-  return [...numberFindings(show, setlist), ...(gear === null ? [] : [...reachFindings(show, setlist, gear), ...inputFindings(show, setlist, gear), ...outputFindings(show, setlist, gear), ...compileFindings(show, setlist, gear)])];
+  return [...numberFindings(show, setlist), ...sendFindings(show, setlist), ...(gear === null ? [] : [...reachFindings(show, setlist, gear), ...inputFindings(show, setlist, gear), ...outputFindings(show, setlist, gear), ...compileFindings(show, setlist, gear)])];
 }
 
 /** The same number twice. */
@@ -38,6 +38,19 @@ function numberFindings(show: Show, setlist: Setlist): Finding[] {
     severity: 'error', code: 'number-twice', where: setlist.name,
     message: `program ${programText(lines[0], setlist.programsFrom)} (counting from ${setlist.programsFrom}) recalls ${lines.map((line) => targetName(show, line)).join(' and ')}`,
     why: 'The foot would get the first of them, whichever was meant.',
+  }));
+}
+
+/** Sends to shared effects that this setlist does not have. */
+function sendFindings(show: Show, setlist: Setlist): Finding[] {
+  const there = new Set(setlist.sharedEffects.map(({ name }) => name as string));
+  const missing = new Map<string, Set<string>>();
+  for (const song of songsOf(show, setlist)) {
+    const sends = [...song.standing, ...song.patches.flatMap((patch) => [...patch.parts, ...patch.blends.flatMap((blend) => blend.values)])].flatMap((part) => part.sends ?? []);
+    for (const { to, percent } of sends) if (percent > 0 && !there.has(to)) missing.set(to, (missing.get(to) ?? new Set()).add(song.name));
+  }
+  return [...missing].map(([name, songs]) => ({
+    severity: 'warning', code: 'no-shared-effect', where: [...songs].join(', '), message: `${setlist.name} has no shared effect “${name}”`, why: 'What is sent to it is not heard; the layers themselves are.',
   }));
 }
 

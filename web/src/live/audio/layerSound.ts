@@ -123,6 +123,15 @@ export class LayerSound {
     for (const strip of this.all) strip.fade(fadeMs);
   }
 
+  get isSounding(): boolean {
+    return this.all.some((strip) => strip.isSounding);
+  }
+
+  /** Lets go of everything; nothing may sound in it any more. */
+  dispose(): void {
+    for (const strip of this.all) strip.dispose();
+  }
+
   peak(): number {
     return this.all.reduce((most, strip) => Math.max(most, strip.peak()), 0);
   }

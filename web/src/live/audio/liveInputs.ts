@@ -6,6 +6,9 @@ const FFT_SIZE = 2048;
 const LOOP_HZ = [196, 247, 294, 247, 220, 262, 330, 262];
 const LOOP_STEP_S = 0.3;
 
+/** The sound itself, without what browsers do to voices in calls. */
+const AS_IT_IS = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
+
 interface LiveInput {
   /** Where its sound can be taken from: in stereo, and mono to both sides. */
   stereo: GainNode;
@@ -60,9 +63,13 @@ export class LiveInputs {
 
   private async connect(name: string, gate: GainNode): Promise<void> {
     try {
-      const devices = await navigator.mediaDevices.enumerateDevices();
-      const found = devices.find((device) => device.kind === 'audioinput' && device.label === name);
-      const stream = await navigator.mediaDevices.getUserMedia({ audio: { ...(found ? { deviceId: { exact: found.deviceId } } : {}), echoCancellation: false, noiseSuppression: false, autoGainControl: false } });
+      // Inputs have names only once the browser has been allowed to use one. Another input than the one that was asked for is never taken:
+      // it may stand in front of a loudspeaker.
+      const allowed = await navigator.mediaDevices.getUserMedia({ audio: AS_IT_IS });
+      for (const track of allowed.getTracks()) track.stop();
+      const found = (await navigator.mediaDevices.enumerateDevices()).find((device) => device.kind === 'audioinput' && device.label === name);
+      if (!found) throw new Error('there is no such input');
+      const stream = await navigator.mediaDevices.getUserMedia({ audio: { ...AS_IT_IS, deviceId: { exact: found.deviceId } } });
       this.context.createMediaStreamSource(stream).connect(gate);
     } catch {
       this.onTrouble(`The audio input “${name}” is not there, or this browser does not allow it. Its layers are silent; everything else goes on.`);

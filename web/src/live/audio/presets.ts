@@ -24,7 +24,7 @@ export class Presets {
   private readonly sampled = new Map<string, Promise<PresetSound | null>>();
   private readonly ready = new Map<string, PresetSound>();
   private readonly bytes = new Map<string, number>();
-  private readonly shaped = new Map<object, PresetSound>();
+  private readonly shaped = new WeakMap<object, PresetSound>();
 
   constructor(private readonly context: BaseAudioContext, private readonly sources: SampleSources) {}
 

@@ -136,14 +136,24 @@ class Rack implements SoundOut {
     });
   }
 
-  prepare(destination: number, instrumentId: string, presetId: string, name: string): void {
-    if (this.layers[destination]) return;
+  prepare(destination: number, instrumentId: string, presetId: string, name: string): boolean {
+    if (this.layers[destination]) return false;
     const found = this.presets.find(instrumentId, presetId);
     const layer = new LayerSound(found === null || found instanceof Promise ? STAND_IN : found, this.desk, name, this.bpm);
     layer.route(this.master(this.routes[destination] ?? ''));
     this.layers[destination] = layer;
     this.asked[destination] = { instrumentId, presetId, serial: 0 };
     if (found instanceof Promise) this.ask(destination, instrumentId, presetId);
+    return true;
+  }
+
+  keepOnly(destinations: ReadonlySet<number>): void {
+    this.layers.forEach((layer, destination) => {
+      if (!layer || destinations.has(destination) || layer.isSounding) return;
+      layer.dispose();
+      this.layers[destination] = undefined;
+      this.asked[destination] = undefined;
+    });
   }
 
   changePreset(destination: number, instrumentId: string, presetId: string): void {
@@ -161,7 +171,7 @@ class Rack implements SoundOut {
       return;
     }
     this.told.onReady(destination, false);
-    const isLast = (): boolean => this.asked[destination]?.serial === serial;
+    const isLast = (): boolean => this.layers[destination] === layer && this.asked[destination]?.serial === serial;
     found.then((sound) => {
       if (!isLast()) return;
       if (sound) layer.change(sound);

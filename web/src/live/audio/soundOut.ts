@@ -5,8 +5,10 @@ import type { Levels } from '../door';
 export interface SoundOut {
   /** The stored instruments: own presets, banks, recordings. What was made of an older state of them sounds like the newer. */
   know(instruments: readonly Instrument[]): void;
-  /** Gets a layer's sound ready; does nothing when it is. Until it is, `onReady` has said false. */
-  prepare(destination: number, instrumentId: string, presetId: string, name: string): void;
+  /** Gets a layer's sound ready; until it is, `onReady` has said false. @returns whether it was not there before. */
+  prepare(destination: number, instrumentId: string, presetId: string, name: string): boolean;
+  /** Lets go of every layer but these, as soon as it is silent: of what was heard in passing, or has been taken out of its song. */
+  keepOnly(destinations: ReadonlySet<number>): void;
   /** Later notes of a layer sound with another preset; those that sound end in the old one. */
   changePreset(destination: number, instrumentId: string, presetId: string): void;
   /** Leads a layer to an output by its name; one that is not there is the first. */

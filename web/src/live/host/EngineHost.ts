@@ -119,9 +119,15 @@ export class EngineHost implements EngineSink, PortListener {
     if (this.learning !== null && !this.hearsWhileLearning(device, status, data1, data2, atMs)) return;
     const port = this.book.findInput(device);
     this.engine.receive(port, status, data1, data2, atMs);
-    if ((status & 0xf0) === 0x90 && data2 > 0) this.strikes.add(Math.min(127, Math.max(0, data1 + (this.compiled?.inputs[port]?.keyShift ?? 0))), data2);
+    if ((status & 0xf0) === 0x90 && data2 > 0) this.noteStrike(port, data1, data2);
     this.handOver.add(this.parts.nowMs() - atMs);
     this.afterMessage(device, status, data1, data2);
+  }
+
+  /** A key is counted once, also where a device sends it by two ports. @hotpath */
+  private noteStrike(port: number, key: number, velocity: number): void {
+    const input = this.compiled?.inputs[port];
+    if (input?.on && input.plays && input.doubleOf < 0) this.strikes.add(Math.min(127, Math.max(0, key + input.keyShift)), velocity);
   }
 
   // Learn.
@@ -268,7 +274,9 @@ export class EngineHost implements EngineSink, PortListener {
   private prepare(destination: number): void {
     const entry = this.book.destinations[destination];
     if (!this.sound || entry.kind !== 'layer') return;
-    this.sound.prepare(destination, entry.instrumentId, this.stepped.get(destination) ?? entry.presetId, entry.track.split(' / ').at(-1) ?? '');
+    const isNew = this.sound.prepare(destination, entry.instrumentId, this.stepped.get(destination) ?? entry.presetId, entry.track.split(' / ').at(-1) ?? '');
+    const known = isNew ? this.balances.get(destination) : undefined;
+    if (known) this.sound.balance(destination, known[0], known[1], known[2], known[3], 0);
     const layer = this.layerOf.get(destination);
     this.sound.route(destination, layer?.output ?? 'Main');
     if (layer) this.sound.effects(destination, layer.effects);
@@ -337,6 +345,7 @@ export class EngineHost implements EngineSink, PortListener {
     this.compiled = this.compiler.compile({ songs: [...this.songs.values()], instruments: this.instruments }, this.setlist, this.gear);
     this.layerOf = new Map(this.compiled.patches.flatMap((patch) => patch.layers.filter((layer) => !layer.outboard).map((layer): [number, CompiledLayer] => [layer.destination, layer])));
     this.bench.know([...this.songs.values()], this.setlist, this.instruments);
+    this.sound?.keepOnly(new Set(this.layerOf.keys()));
     const place = this.engine.step === null ? this.place() : null;
     if (this.engine.step === null) this.connectOutputsOf();
     this.engine.load(this.compiled, this.parts.nowMs(), place ?? undefined);
