@@ -20,6 +20,7 @@ describe('finding sounds', () => {
 
   it('forgives a slip of the finger, and takes the beginning of a word', () => {
     expect(names('msuette')[0]).toBe('Musette');
+    expect(names('late baot')[0]).toBe('Late Boat');
     expect(names('harmoniun')[0]).toBe('Harmonium');
     expect(names('fogh')[0]).toBe('Foghorn');
   });

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { GearList, SoundOutput } from '@rackle/core';
 import { useApp, useDoor, useEdit } from '../../state/hooks';
+import { useDeviceNames } from '../../state/useDeviceNames';
 import { SetlistEffects } from '../effects';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -20,7 +21,7 @@ export function SoundPanel({ gear }: { gear: GearList }) {
   const sound = useApp(({ live }) => live.snapshot.sound);
   const [testing, setTesting] = useState<string | null>(null);
   const [showsHidden, setShowsHidden] = useState(false);
-  const devices = useDevices();
+  const devices = useDeviceNames('audiooutput');
   useEffect(() => () => door.post({ type: 'testTone', output: null }), [door]);
   const { outputs, device } = gear.sound;
   const set = (label: string, next: SoundOutput[]): void => edit({ label, mergeKey: label, gearLists: [{ ...gear, sound: { ...gear.sound, outputs: next } }] });
@@ -77,17 +78,3 @@ function Meter({ name, peakDb, clipped }: { name: string; peakDb: number; clippe
     </span>
   );
 }
-
-/** Names of the machine's sound devices, as far as the browser tells them. */
-function useDevices(): string[] {
-  const [names, setNames] = useState<string[]>([]);
-  useEffect(() => {
-    let here = true;
-    void navigator.mediaDevices?.enumerateDevices().then((devices) => {
-      if (here) setNames(devices.filter((device) => device.kind === 'audiooutput' && device.label !== '').map((device) => device.label));
-    }, () => undefined);
-    return () => { here = false; };
-  }, []);
-  return names;
-}
-

@@ -62,27 +62,44 @@ export interface SoundIndex {
   find(query: string, filter: Filter, most: number): { hits: FoundSound[]; total: number };
 }
 
-const RANKED_FROM = 3;
+/** With fewer hits than this, names that are only like what was typed are looked for too. */
+const FEW = 20;
 
-/** An index over names, instruments and folders that forgives a slip of the finger. */
+/**
+ * An index over names, instruments and folders. What has every word (or its beginning) comes first: names that begin with it, then names,
+ * then the rest. Where that is not much, a slip of the finger is forgiven.
+ */
 export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
   const byId = new Map(sounds.map((sound) => [sound.id, sound]));
+  const names = sounds.map((sound) => ` ${sound.name}`.toLowerCase());
   const texts = sounds.map((sound) => ` ${sound.name} ${sound.instrument} ${sound.about}`.toLowerCase());
   const search = new MiniSearch<FoundSound>({ fields: ['name', 'instrument', 'about'], idField: 'id' });
   search.addAll(sounds);
-  const options = { boost: { name: 3 }, prefix: true, combineWith: 'AND' as const, fuzzy: (term: string) => (term.length > 3 ? 0.25 : false) };
+  const like = (words: readonly string[], passes: (sound: FoundSound) => boolean): FoundSound[] => {
+    const options = { boost: { name: 3 }, prefix: true, filter: (result: { id: string }) => passes(byId.get(result.id)!) };
+    const found = search.search(words.join(' '), { ...options, combineWith: 'AND', fuzzy: (term) => (term.length > 3 ? 0.25 : false) });
+    const swapped = found.length > 0 ? found : search.search({ combineWith: 'AND', queries: words.map((word) => ({ combineWith: 'OR', queries: [word, ...swaps(word)] })) }, options);
+    return swapped.map((result) => byId.get(result.id as string)!);
+  };
   return {
     find(query, { kind, instrumentId, among }, most) {
       const passes = (sound: FoundSound): boolean => (kind === '' || sound.kind === kind) && (instrumentId === '' || sound.instrumentId === instrumentId) && (among === null || (sound.sound !== null && among.has(soundKey(sound.sound))));
-      const words = query.trim();
-      // One or two letters begin too many words for ranking to mean anything: all that have them, in their order.
-      const few = ` ${words.toLowerCase()}`;
-      const found = words === '' ? sounds.filter(passes) : words.length < RANKED_FROM ? sounds.filter((sound, i) => texts[i].includes(few) && passes(sound)) : search.search(words, {
-        ...options, filter: (result) => passes(byId.get(result.id as string)!),
-      }).map((result) => byId.get(result.id as string)!);
-      if (found.length === 0 && words.length >= RANKED_FROM) {
-        const swapped = search.search({ combineWith: 'AND', queries: words.split(/\s+/).map((word) => ({ combineWith: 'OR', queries: [word, ...swaps(word)] })) }, { boost: options.boost, prefix: true, filter: (result) => passes(byId.get(result.id as string)!) });
-        return { hits: swapped.slice(0, most).map((result) => byId.get(result.id as string)!), total: swapped.length };
+      const typed = query.trim().toLowerCase();
+      if (typed === '') {
+        const all = sounds.filter(passes);
+        return { hits: all.slice(0, most), total: all.length };
+      }
+      const words = typed.split(/\s+/);
+      const beginnings = words.map((word) => ` ${word}`);
+      const ranks: FoundSound[][] = [[], [], []];
+      sounds.forEach((sound, i) => {
+        if (!beginnings.every((word) => texts[i].includes(word)) || !passes(sound)) return;
+        ranks[names[i].startsWith(` ${typed}`) ? 0 : beginnings.every((word) => names[i].includes(word)) ? 1 : 2].push(sound);
+      });
+      const found = ranks.flat();
+      if (found.length < FEW) {
+        const there = new Set(found);
+        for (const sound of like(words, passes)) if (!there.has(sound)) found.push(sound);
       }
       return { hits: found.slice(0, most), total: found.length };
     },
