@@ -3,7 +3,7 @@ import { useApp } from '../../state/hooks';
 
 const SIZE = 128;
 
-/** How hard a key is struck (from left to right) against how hard the layer plays it; the last hundred strikes that it took stand on the curve. */
+/** How hard a key is struck (from left to right) against how hard the layer plays it; the last hundred strikes that it took stand on the curve, and under it. */
 export function VelocityCurve({ part }: { part: Part }) {
   const strikes = useApp(({ live }) => live.strikes);
   const { zone } = part;
@@ -14,7 +14,8 @@ export function VelocityCurve({ part }: { part: Part }) {
     <svg viewBox={`-1 -1 ${SIZE + 2} ${SIZE + 2}`} className="h-24 w-24 shrink-0 border-b border-l border-ink" role="img" aria-label={`velocity curve; ${taken.length} of the last ${strikes.length} strikes are this layer’s`} data-testid="velocity-curve">
       <path d={`M0 ${SIZE}L${SIZE} 0`} stroke="var(--rule)" strokeWidth={1} fill="none" />
       <path d={path} stroke="var(--ink)" strokeWidth={2.5} fill="none" />
-      {taken.map(({ serial, velocity }, i) => <circle key={serial} cx={velocity} cy={SIZE - table[velocity]} r={2.4} fill="var(--ink)" opacity={i === taken.length - 1 ? 1 : 0.28} className={i === taken.length - 1 ? 'fill-live' : ''} />)}
+      {taken.map(({ serial, velocity }) => <path key={serial} d={`M${velocity} ${SIZE}v-7`} stroke="var(--ink)" strokeWidth={1.2} opacity={0.55} />)}
+      {taken.map(({ serial, velocity }, i) => (i === taken.length - 1 ? <circle key={serial} cx={velocity} cy={SIZE - table[velocity]} r={4.5} className="fill-live" /> : <circle key={serial} cx={velocity} cy={SIZE - table[velocity]} r={2.6} fill="var(--ground)" stroke="var(--ink)" strokeWidth={1} />))}
     </svg>
   );
 }
