@@ -3,9 +3,10 @@ import { Star } from 'lucide-react';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { BUILT_INS, Instrument, programText, withPatchFrom, type BlendId, type InstrumentId, type LayerId, type PatchId } from '@rackle/core';
+import { BUILT_INS, Instrument, programText, songFromItem, withPatchFrom, type BlendId, type InstrumentId, type LayerId, type PatchId, type SongId } from '@rackle/core';
 import { useApp, useEdit, useGear, useSetlist } from '../../state/hooks';
 import { newId } from '../../state/ids';
+import { useStartSong } from '../../state/useStartSong';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { TapeLetter, letterOf } from '../../ui/Tape';
@@ -27,6 +28,7 @@ export function SoundsPage() {
   const setlist = useSetlist();
   const edit = useEdit();
   const shelf = useShelf();
+  const startSong = useStartSong();
   const { running, take, breakOff } = useBringIn();
   const [query, setQuery] = useState('');
   const [kind, setKind] = useState('');
@@ -61,7 +63,8 @@ export function SoundsPage() {
   };
   const takeItem = (itemId: string): void => {
     const item = library[itemId];
-    if (!item || !audition || item.kind !== 'patch') return;
+    if (item?.kind === 'song') return startSong(songFromItem(item, newId<SongId>('song')), `start a song from ${item.name}`);
+    if (!item || !audition) return;
     const position = audition.song.patches.findIndex((patch) => patch.id === audition.patchId);
     const mint = { layer: () => newId<LayerId>('layer'), patch: () => newId<PatchId>('patch'), blend: () => newId<BlendId>('blend') };
     edit({ label: `start a patch from ${item.name}`, songs: [withPatchFrom(audition.song, item, position, mint, item.id).song] });
