@@ -28,6 +28,8 @@ class RingSink implements EngineSink {
 
   sendSysex(): void {}
   balance(): void {}
+  effects(): void {}
+  effectValue(): void {}
   fade(): void {}
   preset(): void {}
   whole(): void {}

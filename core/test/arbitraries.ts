@@ -20,6 +20,7 @@ const layerArb = (id: string, carries: Carries) => fc.record({
   id: fc.constant(id), name: fc.constant(id), tape: fc.constantFrom('straw', 'moss'), sound: soundArb, carry: carryOf(carries),
   notReady: fc.constantFrom(null, null, 'atOnce', 'wait', 'silent', 'stay'), followsTranspose: fc.boolean(), sendsLevel: fc.boolean(),
   ignoredControllers: fc.subarray([1, 64, 66, 11]), ignoresWheel: fc.boolean(),
+  effects: fc.constantFrom([], [{ kind: 'drive', id: 'fx' }]),
   remapped: fc.constantFrom([], [], [{ from: 1, to: 74 }], [{ from: 64, to: 20 }]),
   source: fc.constantFrom(...Array<object>(9).fill({ kind: 'midi' }), { kind: 'live', input: 'Microphone' }),
 });
@@ -47,7 +48,7 @@ function songArb(id: string, carries: Carries, messages: boolean) {
   const patchArb = (n: number) => fc.record({
     id: fc.constant(`${id}p${n}`), name: fc.constant(`p${n}`), isStep: fc.constantFrom(true, true, false),
     parts: fc.array(partArb(ids), { minLength: 0, maxLength: 4 }).map(unique),
-    blends: fc.array(fc.record({ layerId: fc.constantFrom(...ids), mute: fc.boolean(), levelDb: fc.constant(-20), articulation: fc.constantFrom(undefined, 'sk3', 'sk1') }), { maxLength: 2 })
+    blends: fc.array(fc.record({ layerId: fc.constantFrom(...ids), mute: fc.boolean(), levelDb: fc.constant(-20), effects: fc.constantFrom(undefined, [{ effectId: 'fx', on: false, values: { amount: 90 } }]), articulation: fc.constantFrom(undefined, 'sk3', 'sk1') }), { maxLength: 2 })
       .map((values) => (values.length === 0 ? [] : [{ id: `${id}p${n}b`, name: 'b', values: unique(values) }])),
     entering: messages ? enteringArb : fc.constant([]), leaving: messages ? enteringArb : fc.constant([]),
   });
@@ -56,6 +57,7 @@ function songArb(id: string, carries: Carries, messages: boolean) {
     layers: fc.tuple(...ids.map((layerId) => layerArb(layerId, carries))),
     bindings: fc.tuple(fc.constantFrom(...ids), fc.constantFrom('stored', 'hand')).map(([layerId, onRecall]) => [
       { role: 'Level', action: { kind: 'layerValue', layerId, value: 'levelDb' }, onRecall }, { role: 'Mute', action: { kind: 'layerSwitch', layerId, what: 'mute' }, onRecall },
+      { role: 'Drive', action: { kind: 'effectValue', layerId, effectId: 'fx', parameter: 'amount' }, onRecall }, { role: 'Dirt', action: { kind: 'effectOnOff', layerId, effectId: 'fx' } },
       { role: 'Solo', action: { kind: 'layerSwitch', layerId, what: 'solo' } }, { role: 'Sound', action: { kind: 'presetStep', layerId, by: 1 }, onRecall },
     ]),
     standing: fc.array(partArb(ids.slice(3)), { maxLength: 1 }),
@@ -90,7 +92,7 @@ export const showArb = (carries: Carries = 'any', messages = true) => fc.tuple(g
     ],
     roles: [
       { role: 'Next', source: { port: 'Keys', kind: 'note', number: 55 } }, { role: 'Next', source: { port: 'Feet', kind: 'controller', number: 80 } },
-      ...['Level', 'Mute', 'Solo', 'Keep', 'Up', 'Sound', 'Patch', 'Tap'].map((role, i) => ({ role, source: { port: 'Keys', kind: 'controller', number: 20 + i }, guardMs: 0, pickUp: (['atOnce', 'onMeeting', 'drawnIn'] as const)[i % 3], passOn: i === 3 })),
+      ...['Level', 'Mute', 'Solo', 'Keep', 'Up', 'Sound', 'Patch', 'Tap', 'Drive', 'Dirt'].map((role, i) => ({ role, source: { port: 'Keys', kind: 'controller', number: 20 + i }, guardMs: 0, pickUp: (['atOnce', 'onMeeting', 'drawnIn'] as const)[i % 3], passOn: i === 3 })),
     ],
   },
   instruments: [outboardInstrument({ switchMs: gear.switchMs })],

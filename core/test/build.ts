@@ -1,4 +1,4 @@
-import { BUILT_INS, Book, Engine, GearList, ShowCompiler, Setlist, Show, Song, type EngineRecord, type EngineSink } from '../src';
+import { BUILT_INS, Book, EFFECT_PARAMETERS, effectValue, type Effect, Engine, GearList, ShowCompiler, Setlist, Show, Song, type EngineRecord, type EngineSink } from '../src';
 
 /** Shows for tests, written as tersely as a test wants to be read. */
 export const outboardInstrument = (over: object = {}): object => ({
@@ -116,6 +116,14 @@ export class TestRig implements EngineSink {
 
   balance(destination: number, values: Float64Array, at: number, rampMs: number, clock: Float64Array): void {
     this.balances.push({ to: this.nameOf(destination), levelDb: values[at], pan: values[at + 1], rampMs, atMs: clock[0] });
+  }
+
+  effects(destination: number, effects: readonly Effect[], rampMs: number): void {
+    this.told.push(`${this.nameOf(destination)} effects ${effects.map((effect) => `${effect.kind}${effect.on ? '' : ' off'} ${EFFECT_PARAMETERS[effect.kind].map(({ name }) => effectValue(effect, name)).join(' ')}`).join(', ')} in ${rampMs}`);
+  }
+
+  effectValue(destination: number, effectId: string, parameter: string, value: number): void {
+    this.told.push(`${destination < 0 ? 'setlist' : this.nameOf(destination)} ${effectId} ${parameter} ${Math.round(value * 100) / 100}`);
   }
 
   fade(destination: number, fadeMs: number, clock: Float64Array): void {

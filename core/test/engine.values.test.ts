@@ -61,6 +61,20 @@ describe('a knob on a layer’s level', () => {
     expect(rig.take()).toEqual([]);
   });
 
+  it('leaves an outboard channel alone whose level another layer sends', () => {
+    const shared = song('Tin', {
+      layers: [layer('A', { preset: 'sk1', channel: 2 }), layer('D', { preset: 'sk1', channel: 2, sendsLevel: true })], bindings: [bind('Bright', level('A')), bind('Dark', level('D'))],
+      standing: [part('D', { levelDb: 0 })], patches: [{ id: 'p', name: 'p', parts: [part('A')] }],
+    });
+    const rig = new TestRig([shared], { gear: gear(knob('Bright', 20), knob('Dark', 21)) });
+    rig.take();
+    rig.cc(20, 0, 10);
+    rig.load(20);
+    expect(rig.take()).toEqual([]);
+    rig.cc(21, 0, 30);
+    expect(rig.take()).toEqual(['Skerry ch2 cc 7 4']);
+  });
+
   it('waits on meeting, and says so', () => {
     const rig = new TestRig([tin({ bindings: [bind('Bright', level('A'), { low: -60, high: 0 })] })], { gear: gear(knob('Bright', 20, { pickUp: 'onMeeting' })) });
     const before = rig.balances.length;

@@ -91,8 +91,8 @@ describe('gear', () => {
   });
 
   it('says what roles do in a player’s words', () => {
-    const words = (action: object): string => actionInWords(Setlist.parse({ id: 'x', name: 'x', bindings: [{ role: 'r', action }] }).bindings[0].action, () => 'Late Boat');
-    expect([{ kind: 'nextStep' }, { kind: 'blend', number: 0 }, { kind: 'layerValue', layerId: 'a', value: 'levelDb' }, { kind: 'layerController', layerId: 'a', controller: 74 }, { kind: 'effectSwitch', effect: 'echo' }].map(words))
-      .toEqual(['next patch', 'the patch’s own balance', 'level of Late Boat', 'brightness of Late Boat', 'echo on and off']);
+    const words = (action: object): string => actionInWords(Setlist.parse({ id: 'x', name: 'x', bindings: [{ role: 'r', action }] }).bindings[0].action, { layer: () => 'Late Boat', effect: () => 'drive' });
+    expect([{ kind: 'nextStep' }, { kind: 'blend', number: 0 }, { kind: 'layerValue', layerId: 'a', value: 'levelDb' }, { kind: 'layerController', layerId: 'a', controller: 74 }, { kind: 'effectSwitch', effect: 'echo' }, { kind: 'effectValue', layerId: 'a', effectId: 'e', parameter: 'mix' }, { kind: 'sharedEffectOnOff', effectId: 'e' }].map(words))
+      .toEqual(['next patch', 'the patch’s own balance', 'level of Late Boat', 'brightness of Late Boat', 'echo on and off', 'mix of drive, Late Boat', 'drive on and off']);
   });
 });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  foldsOnto, newSetlist, patchItem, songFaults, songFromItem, songItem, startedFrom, withCapturedBlend, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
+  foldsOnto, newSetlist, patchItem, songFaults, songFromItem, songItem, startedFrom, Effect, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
   type BlendId, type LayerId, type LibraryItemId, type PatchId, type SetlistId, type Song, type SongId,
 } from '../src';
 import { layer, part, song } from './build';
@@ -77,9 +77,31 @@ describe('a layer that stands through the evening', () => {
 
 describe('a blend that is captured', () => {
   it('holds what differs from the patch and no more', () => {
-    const balance = [{ layerId: id<LayerId>('a'), levelDb: -3, pan: 0, mute: false, room: 40, echo: 0 }];
+    const balance = [{ layerId: id<LayerId>('a'), levelDb: -3, pan: 0, mute: false, room: 40, echo: 0, sends: [], effects: [] }];
     expect(withCapturedBlend(sheet(), 'one', id('b1'), 'Wet', balance).patches[0].blends[1]).toMatchObject({ name: 'Wet', values: [{ layerId: 'a', room: 40 }] });
     expect(withCapturedBlend(sheet(), 'one', id('b1'), 'Same', [{ ...balance[0], room: 12 }]).patches[0].blends[1].values).toEqual([]);
+  });
+});
+
+describe('effects of a layer in a blend', () => {
+  const drive = Effect.parse({ id: 'd', kind: 'drive', amount: 30 });
+  const echo = Effect.parse({ id: 'e', kind: 'delay', note: '1/8' });
+  const wet = (): Song => withLayerEffects(sheet(), 'a', [drive, echo]);
+  const inBlend = (of: Song) => of.patches[0].blends[0].values[0];
+
+  it('differ in values and switches; order, kinds and note values are the layer’s', () => {
+    const moved = withBlendEffects(wet(), 'one', 'quiet', id('a'), [{ ...echo, note: '1/4' } as Effect, { ...drive, on: false, amount: 80 } as Effect]);
+    expect(moved.layers[0].effects).toEqual([{ ...echo, note: '1/4' }, drive]);
+    expect(inBlend(moved)).toMatchObject({ levelDb: -20, effects: [{ effectId: 'd', on: false, values: { amount: 80 } }] });
+    const back = withBlendEffects(moved, 'one', 'quiet', id('a'), moved.layers[0].effects);
+    expect(inBlend(back).effects).toBeUndefined();
+  });
+
+  it('are forgotten with the effect, and captured with the balance', () => {
+    const moved = withBlendEffects(wet(), 'one', 'quiet', id('a'), [{ ...drive, amount: 80 } as Effect, echo]);
+    expect(inBlend(withLayerEffects(moved, 'a', [echo])).effects).toEqual([]);
+    const captured = withCapturedBlend(wet(), 'one', id('b9'), 'Loud', [{ layerId: id<LayerId>('a'), levelDb: -3, pan: 0, mute: false, room: 12, echo: 0, sends: [], effects: [{ effectId: drive.id, values: { amount: 70 } }] }]);
+    expect(captured.patches[0].blends[1].values).toEqual([{ layerId: 'a', effects: [{ effectId: 'd', values: { amount: 70 } }] }]);
   });
 });
 

@@ -168,7 +168,7 @@ async function effects(): Promise<{ kind: string; differs: number; peak: number 
     const tone = (chain: Effect[]) => render(1.5, (desk) => {
       Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
       const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
-      strip.effects(chain, BPM);
+      strip.effects(chain, BPM, 0);
       return [[0.05, () => strip.noteOn(0, 57, 100)], [0.8, () => strip.noteOff(0, 57)]];
     });
     const strong = { equaliser: { lowDb: 12, highDb: -12 }, drive: { amount: 80 }, compressor: { thresholdDb: -50, ratio: 10 }, filter: { hz: 500 }, limiter: { ceilingDb: -24 }, reverb: { mix: 60 }, delay: { mix: 60, note: '1/8' } } as Record<string, object>;

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
-import { Effect, SharedEffect, Show } from '@rackle/core';
+import { Effect, GearList, SharedEffect, Show, Song } from '@rackle/core';
 import type { SoundOut } from '../src/live/audio/soundOut';
 import type { BenchGesture, HostEvent, Snapshot } from '../src/live/door';
 import { EngineHost } from '../src/live/host/EngineHost';
@@ -24,7 +24,12 @@ class Listener implements SoundOut {
   fade(): void {}
   readonly told: string[] = [];
   know(): void {}
-  effects(destination: number, effects: readonly { kind: string }[]): void { if (effects.length > 0) this.told.push(`effects of ${destination}: ${effects.map(({ kind }) => kind).join(', ')}`); }
+  /** By destination: depth of its chorus, and the time in which it went there, one after the other. */
+  readonly depths = new Map<number, [number, number][]>();
+  effects(destination: number, effects: readonly Effect[], rampMs: number): void {
+    for (const effect of effects) if (effect.kind === 'chorus') this.depths.set(destination, [...(this.depths.get(destination) ?? []), [effect.depth, rampMs]]);
+    if (effects.length > 0) this.told.push(`effects of ${destination}: ${effects.map(({ kind }) => kind).join(', ')}`);
+  }
   sends(_destination: number, sends: readonly { to: string; percent: number }[]): void { for (const { to, percent } of sends) this.told.push(`send ${to} ${percent}`); }
   live(_destination: number, input: string | null, _mono: boolean, open: boolean): void { this.told.push(`live ${input} ${open}`); }
   setEchoNote(note: string): void { this.told.push(`echo ${note}`); }
@@ -112,6 +117,32 @@ describe('the engine’s host', () => {
     expect(sound.told).toContain('loop true');
     host.command({ type: 'recall', position: 4 });
     expect(sound.told).toContain('live null false');
+  });
+
+  it('takes effects to where a blend has them in its time, a knob moves them on, and making the sound ready anew does not lose it', async () => {
+    const { host, sound, bench, snapshot } = setUp();
+    const [song] = demo.songs;
+    const [patch] = song.patches;
+    const { layerId } = patch.parts[0];
+    const changed = Song.parse({
+      ...song, layers: song.layers.map((layer) => (layer.id === layerId ? { ...layer, effects: [Effect.parse({ id: 'e', kind: 'chorus', depth: 10 })] } : layer)),
+      patches: [{ ...patch, blends: [{ id: 'wide', name: 'wide', timeMs: 700, values: [{ layerId, effects: [{ effectId: 'e', values: { depth: 80 } }] }] }] }, ...song.patches.slice(1)],
+      bindings: [{ role: 'Bright', action: { kind: 'effectValue', layerId, effectId: 'e', parameter: 'depth' } }],
+    });
+    const gear = GearList.parse({ ...demo.gearLists[0], roles: [{ role: 'Bright', source: { kind: 'controller', port: 'Cobble 25', number: 20 }, pickUp: 'atOnce' }] });
+    host.command({ type: 'startSound' });
+    await snapshot();
+    host.command(structuredClone({ type: 'show', songs: [changed, ...demo.songs.slice(1)], instruments: demo.instruments, gear, setlist }));
+    host.command({ type: 'recall', position: 1 });
+    const destination = [...sound.depths].find(([, told]) => told.some(([, rampMs]) => rampMs === 700))![0];
+    const told = (): [number, number][] => sound.depths.get(destination)!;
+    expect(told().filter(([depth]) => depth === 80)[0]).toEqual([80, 700]);
+    expect(told().at(-1)![0]).toBe(80);
+    expect((await snapshot()).balance.flatMap(({ effects }) => effects)).toEqual([{ effectId: 'e', values: { depth: 80 } }]);
+    bench({ device: 'Cobble 25', kind: 'knob', knob: 0, value: 127 });
+    expect(told().at(-1)).toEqual([100, 0]);
+    host.command({ type: 'recall', position: 0 });
+    expect(told().at(-1)![0]).toBe(10);
   });
 
   it('tells which keys were struck and how hard, for the curves that are drawn of them', async () => {

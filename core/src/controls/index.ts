@@ -5,4 +5,4 @@ export { CONTROL_KINDS, type ControlKind } from './recognise';
 export { movesValue, openRoles, rolesInUse, songsInOrder, withRenamedRole, withoutRole, type RoleInUse, type RoleUse, type Scope } from './roles';
 export { classOf, controlOf, inputsOf, isContinuous, sameSource, sourceConflicts, type ControlClass } from './sources';
 export type { HeardMessage } from './tracks';
-export { PARAMETERS, actionInWords, computerKeyName, kindInWords, parameterName, sourceInWords } from './words';
+export { PARAMETERS, actionInWords, computerKeyName, kindInWords, parameterName, sourceInWords, type ActionNames } from './words';

@@ -20,7 +20,7 @@ export interface RoleInUse {
   isValue: boolean | null;
 }
 
-export const movesValue = (action: Action): boolean => action.kind === 'layerValue' || action.kind === 'layerController' || action.kind === 'wholeValue';
+export const movesValue = (action: Action): boolean => action.kind === 'layerValue' || action.kind === 'layerController' || action.kind === 'wholeValue' || 'parameter' in action;
 
 /** Songs of a setlist, each once, in running order. */
 export const songsInOrder = (setlist: Setlist, songs: Readonly<Record<string, Song>>): Song[] =>

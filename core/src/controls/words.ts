@@ -1,5 +1,5 @@
 import { controllerName, keyName, type NameStyle } from '../midi';
-import type { Action, ControlSource } from '../show';
+import { EFFECT_PARAMETERS, type Action, type ControlSource } from '../show';
 import type { ControlKind } from './recognise';
 
 const PLAIN: NameStyle = { programsFrom: 1, middleC: 'C4' };
@@ -55,9 +55,19 @@ const PLAIN_ACTIONS: Record<string, string> = {
 };
 const VALUES: Record<string, string> = { levelDb: 'level', pan: 'pan', room: 'room', echo: 'echo', roomDb: 'room of everything', echoDb: 'echo of everything', echoRepeats: 'repeats of the echo' };
 
-/** What a role does, in words: “level of Late Boat”, “patch 3”. `layerName` finds a layer's name. */
-export function actionInWords(action: Action, layerName: (layerId: string) => string | null = () => null): string {
-  const of = 'layerId' in action ? layerName(action.layerId) ?? 'a layer that is gone' : '';
+/** How an action's words find names: of a layer, and what kind an effect is (of a layer, or null: of the setlist). */
+export interface ActionNames {
+  layer: (layerId: string) => string | null;
+  effect: (effectId: string, layerId: string | null) => string | null;
+}
+const NO_NAMES: ActionNames = { layer: () => null, effect: () => null };
+
+const parameterWords = (name: string): string => Object.values(EFFECT_PARAMETERS).flat().find((parameter) => parameter.name === name)?.words ?? name;
+
+/** What a role does, in words: “level of Late Boat”, “patch 3”, “amount of drive, Late Boat”. */
+export function actionInWords(action: Action, names: ActionNames = NO_NAMES): string {
+  const of = 'layerId' in action ? names.layer(action.layerId) ?? 'a layer that is gone' : '';
+  const effect = 'effectId' in action ? names.effect(action.effectId, 'layerId' in action ? action.layerId : null) ?? 'an effect that is gone' : '';
   switch (action.kind) {
     case 'patch': return `patch ${action.number} of the song`;
     case 'song': return `song ${action.number}`;
@@ -68,6 +78,10 @@ export function actionInWords(action: Action, layerName: (layerId: string) => st
     case 'trigger': return `start and stop ${of}`;
     case 'presetStep': return `${action.by > 0 ? 'next' : 'previous'} preset of ${of}`;
     case 'wholeValue': return action.value === 'levelDb' ? 'level of everything' : VALUES[action.value];
+    case 'effectValue': return `${parameterWords(action.parameter)} of ${effect}, ${of}`;
+    case 'effectOnOff': return `${effect} of ${of} on and off`;
+    case 'sharedEffectValue': return `${parameterWords(action.parameter)} of ${effect}`;
+    case 'sharedEffectOnOff': return `${effect} on and off`;
     case 'effectSwitch': return `${action.effect} on and off`;
     default: return PLAIN_ACTIONS[action.kind];
   }

@@ -88,6 +88,8 @@ class TrackRecorder implements EngineSink {
   }
 
   balance(): void {}
+  effects(): void {}
+  effectValue(): void {}
 
   fade(): void {}
 

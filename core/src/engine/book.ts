@@ -18,6 +18,9 @@ export class Book {
   private readonly layerByKey = new Map<string, number>();
   private readonly roleByName = new Map<string, number>();
   private readonly faderByKey = new Map<string, number>();
+  /** Parameters of effects that roles move, by slot; fader −1: an effect of the setlist. */
+  readonly effectTargets: { fader: number; effectId: string; parameter: string }[] = [];
+  private readonly effectTargetByKey = new Map<string, number>();
 
   /** Number of an input device, or −1 when there are `MAX_INPUTS` already. */
   input(device: string): number {
@@ -72,6 +75,19 @@ export class Book {
     const known = this.faderByKey.get(key) ?? this.faderByKey.size;
     this.faderByKey.set(key, known);
     return known;
+  }
+
+  /** Slot of a parameter of an effect that a role moves. */
+  effectTarget(fader: number, effectId: string, parameter: string): number {
+    const known = this.findEffectTarget(fader, effectId, parameter);
+    if (known >= 0) return known;
+    this.effectTargetByKey.set(`${fader} ${effectId} ${parameter}`, this.effectTargets.length);
+    return this.effectTargets.push({ fader, effectId, parameter }) - 1;
+  }
+
+  /** Slot of a known one, −1 when no role moves it. */
+  findEffectTarget(fader: number, effectId: string, parameter: string): number {
+    return this.effectTargetByKey.get(`${fader} ${effectId} ${parameter}`) ?? -1;
   }
 
   get faderCount(): number {

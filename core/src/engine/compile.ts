@@ -80,14 +80,16 @@ export class ShowCompiler {
     const builtInLanes = inputPorts(gear).some((port) => port.perNote && port.plays) ? 16 : 1;
     const sysexOutputs = new Set((gear?.ports ?? []).flatMap((port) => (port.direction === 'out' && port.allowsSysex ? [port.alias as string] : [])));
     const old = this.around;
+    const setlistEffects = [...setlist.sharedEffects.flatMap(({ effects }) => effects), ...setlist.wholeEffects];
     const same = old !== null && old.setlist.id === setlist.id && old.setlist.name === setlist.name && old.setlist.layers === setlist.layers
       && old.setlist.standing === setlist.standing && old.setlist.bindings === setlist.bindings
+      && old.setlistEffects.length === setlistEffects.length && setlistEffects.every((effect, i) => old.setlistEffects[i] === effect)
       && old.builtInLanes === builtInLanes && old.sysexOutputs.size === sysexOutputs.size && [...sysexOutputs].every((alias) => old.sysexOutputs.has(alias))
       && old.instruments.size === instruments.length && instruments.every((instrument) => old.instruments.get(instrument.id) === instrument);
     if (same) return old;
     this.around = {
       setlist, builtInLanes, sysexOutputs, shapes: this.shapes, instruments: new Map(instruments.map((instrument) => [instrument.id as string, instrument])), shared: new SharedTables(),
-      bindsLayers: setlist.bindings.some(({ action }) => 'layerId' in action),
+      bindsLayers: setlist.bindings.some(({ action }) => 'layerId' in action), setlistEffects,
     };
     return this.around;
   }
@@ -116,7 +118,7 @@ export class ShowCompiler {
       entries.push(compileEntry(entry.id, song, steps, first));
     }
     const programs = new ProgramMaps(setlist.programs, compileTargets(setlist, steps, entries, notes));
-    const roleBindings = compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, () => -1);
+    const roleBindings = compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, { partOf: () => -1, faderOf: () => -1, effectsOf: () => [], setlistEffects: around.setlistEffects });
     return (this.order = { setlist, songs: [...songs], around, notes, steps, entries, programs, roleBindings, entryTempos: Float64Array.from(entries, (entry) => entry.tempoBpm), ...recallTables(steps) });
   }
 

@@ -1,8 +1,8 @@
-import type { Binding, GearList, RoleSource } from '../show';
+import { ON, actionRange, effectValue, type Action, type Binding, type Effect, type GearList, type RoleSource } from '../show';
 import type { Book } from './book';
 import {
   CONTROL_CONTROLLER, CONTROL_COUNT, CONTROL_KINDS, CONTROL_NOTE, CONTROL_PRESSURE, CONTROL_PROGRAM, CONTROL_WHEEL,
-  type CompiledBinding, type CompiledControl, type CompileNote, type ControlTables,
+  type CompiledBinding, type CompiledControl, type CompiledEffectTarget, type CompileNote, type ControlTables,
 } from './compiled';
 import { inputPorts } from './compileGear';
 
@@ -97,28 +97,51 @@ function hangBehind(controls: CompiledControl[], first: number, control: number)
   return true;
 }
 
-/** Default ends of what a binding moves, in the target's unit. */
-const RANGES: Record<string, [number, number]> = { levelDb: [-60, 6], pan: [-100, 100], room: [0, 100], echo: [0, 100], roomDb: [-60, 6], echoDb: [-60, 6], echoRepeats: [0, 95] };
+/** Where bindings find what they move. */
+export interface BoundPlaces {
+  /** Number of a layer in the patch, −1 none. */
+  partOf: (layerId: string) => number;
+  faderOf: (part: number) => number;
+  effectsOf: (part: number) => readonly Effect[];
+  /** Of the setlist: in shared series and on the whole output. */
+  setlistEffects: readonly Effect[];
+}
 
-/** By role number, what it does: of the scopes given (nearest first) the first that binds it. `partOf` finds a layer in the patch, −1 none. */
-export function compileBindings(scopes: readonly (readonly Binding[])[], book: Book, partOf: (layerId: string) => number): readonly (readonly CompiledBinding[] | undefined)[] {
+/** By role number, what it does: of the scopes given (nearest first) the first that binds it. */
+export function compileBindings(scopes: readonly (readonly Binding[])[], book: Book, places: BoundPlaces): readonly (readonly CompiledBinding[] | undefined)[] {
   const byRole: (readonly CompiledBinding[] | undefined)[] = [];
   const taken = new Set<string>();
   for (const bindings of scopes) {
     const roles = new Map<string, CompiledBinding[]>();
-    for (const binding of bindings) {
-      if (taken.has(binding.role)) continue;
-      const { action } = binding;
-      const [low, high] = 'value' in action ? RANGES[action.value] : action.kind === 'layerController' ? [0, 127] : [0, 1];
-      roles.set(binding.role, [...(roles.get(binding.role) ?? []), {
-        action, part: 'layerId' in action ? partOf(action.layerId) : -1, low: binding.low ?? low, high: binding.high ?? high, staysInHand: binding.onRecall === 'hand',
-        isValue: action.kind === 'layerValue' || action.kind === 'layerController' || action.kind === 'wholeValue',
-      }]);
-    }
+    for (const binding of bindings) if (!taken.has(binding.role)) roles.set(binding.role, [...(roles.get(binding.role) ?? []), compileBinding(binding, book, places)]);
     for (const [role, compiled] of roles) {
       taken.add(role);
       byRole[book.role(role)] = compiled;
     }
   }
   return byRole;
+}
+
+function compileBinding({ action, low, high, onRecall }: Binding, book: Book, places: BoundPlaces): CompiledBinding {
+  const staysInHand = onRecall === 'hand';
+  if ('effectId' in action) return { ...compileEffectBinding(action, low, high, book, places), staysInHand };
+  const range = actionRange(action);
+  return {
+    action, part: 'layerId' in action ? places.partOf(action.layerId) : -1, low: low ?? range?.low ?? 0, high: high ?? range?.high ?? 1, staysInHand, byRatio: false, effect: null,
+    isValue: range !== null,
+  };
+}
+
+/** An effect that is not there is moved by nothing, as a layer that does not play here. */
+function compileEffectBinding(action: Extract<Action, { effectId: unknown }>, low: number | null, high: number | null, book: Book, places: BoundPlaces): Omit<CompiledBinding, 'staysInHand'> {
+  const at = 'layerId' in action ? places.partOf(action.layerId) : -1;
+  const effects = 'layerId' in action ? (at < 0 ? [] : places.effectsOf(at)) : places.setlistEffects;
+  const found = effects.find(({ id }) => id === action.effectId);
+  const parameter = 'parameter' in action ? action.parameter : ON;
+  const range = found ? actionRange(action, found.kind) : null;
+  const isThere = found !== undefined && (range !== null || !('parameter' in action));
+  const fader = 'layerId' in action ? (at < 0 ? -1 : places.faderOf(at)) : -1;
+  const within = (value: number): number => Math.min(range?.high ?? 1, Math.max(range?.low ?? 0, value));
+  const effect: CompiledEffectTarget | null = isThere ? { slot: book.effectTarget(fader, action.effectId, parameter), fader, effectId: action.effectId, kind: found.kind, parameter, stored: effectValue(found, parameter) } : null;
+  return { action, part: isThere ? at : -1, low: within(low ?? -Infinity), high: within(high ?? Infinity), byRatio: range?.unit === 'Hz', isValue: 'parameter' in action, effect };
 }

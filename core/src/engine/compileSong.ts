@@ -1,9 +1,9 @@
 import {
-  type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type PartExtras, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone,
+  type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type PartExtras, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_EFFECTS, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone,
 } from './compiled';
 import { CONTROLLER, PROGRAM } from '../midi/status';
 import {
-  knownInstrument, quartersOf, type Blend, type Instrument, type KnownInstrument, type Layer, type OutMessage, type OutboardInstrument, type Part, type Patch, type Setlist, type Song,
+  knownInstrument, quartersOf, withEffectChanges, type Blend, type Effect, type Instrument, type KnownInstrument, type Layer, type OutMessage, type OutboardInstrument, type Part, type Patch, type Setlist, type Song,
 } from '../show';
 import { addressFor, addressOf } from './addresses';
 import type { Book } from './book';
@@ -24,6 +24,8 @@ export interface SongSurroundings {
   readonly shared: SharedTables;
   /** Whether the setlist binds any role to a layer; its other bindings are the same for every patch. */
   readonly bindsLayers: boolean;
+  /** Effects of the setlist that roles may move. */
+  readonly setlistEffects: readonly Effect[];
 }
 
 const isPedal = (controller: number): boolean => PEDAL_CONTROLLERS.includes(controller as 64);
@@ -124,7 +126,9 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
     leaving: compileMessages(patch.leaving, around, book, notes, `${song.name}, ${patch.name}`),
     balances: [compileBalance(kept, layers, null, around), ...patch.blends.map((blend) => compileBalance(kept, layers, blend, around))],
     roleBindings: around.bindsLayers || song.bindings.length > 0 || patch.bindings.length > 0
-      ? compileBindings([patch.bindings, song.bindings, around.setlist.bindings], book, (layerId) => kept.findIndex(({ layer }) => layer.id === layerId)) : NO_BINDINGS,
+      ? compileBindings([patch.bindings, song.bindings, around.setlist.bindings], book, {
+        partOf: (layerId) => kept.findIndex(({ layer }) => layer.id === layerId), faderOf: (part) => layers[part].fader, effectsOf: (part) => layers[part].effects, setlistEffects: around.setlistEffects,
+      }) : NO_BINDINGS,
   };
 }
 
@@ -132,6 +136,7 @@ function planOf(layers: readonly CompiledLayer[]): Int32Array {
   return Int32Array.from(layers.flatMap((layer) => [
     layer.index, layer.lane, layer.destination,
     (layer.outboard ? FLAG_OUTBOARD : 0) | (layer.notReady === STAY ? FLAG_STAYS : 0) | (layer.silent ? FLAG_SILENT : 0) | (layer.sendsLevel ? FLAG_SENDS_LEVEL : 0)
+      | (layer.effects.length > 0 ? FLAG_EFFECTS : 0)
       | (layer.lanes === 16 ? FLAG_SIXTEEN_LANES : 0) | (layer.carry << FLAG_CARRY_SHIFT),
   ]));
 }
@@ -298,6 +303,8 @@ function compileBalance(kept: readonly Placed[], layers: readonly CompiledLayer[
     ownMute: Uint8Array.from(values, (value) => (value.mute ? 1 : 0)),
     solo: Uint8Array.from(values, (value) => (value.solo ? 1 : 0)),
     sends: values.map((value) => value.sends),
+    sendsKey: values.some((value) => value.sends.length > 0) ? JSON.stringify(values.map((value) => value.sends)) : '',
+    effects: layers.map(({ effects }, i) => withEffectChanges(effects, blend?.values.find((value) => value.layerId === kept[i].layer.id)?.effects)),
     articulations: articulationsOf(kept, layers, blend, around),
   };
 }

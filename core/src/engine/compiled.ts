@@ -121,8 +121,10 @@ export const FLAG_STAYS = 2;
 export const FLAG_SILENT = 4;
 export const FLAG_SENDS_LEVEL = 8;
 export const FLAG_SIXTEEN_LANES = 16;
+/** It sounds through effects of its own. */
+export const FLAG_EFFECTS = 32;
 /** `CARRY_…` stands above the flags. */
-export const FLAG_CARRY_SHIFT = 5;
+export const FLAG_CARRY_SHIFT = 6;
 
 export const BALANCE_STRIDE = 4;
 
@@ -178,6 +180,10 @@ export interface CompiledBalance {
   readonly solo: Uint8Array;
   /** Of what is sent to shared effects that the player has made. */
   readonly sends: readonly (readonly Send[])[];
+  /** Equal for balances that send alike. */
+  readonly sendsKey: string;
+  /** Each layer's effects as they are here. */
+  readonly effects: readonly (readonly Effect[])[];
   /** Outboard layers that play another entry of their name list here; null: none does. */
   readonly articulations: readonly (Address | null)[] | null;
 }
@@ -283,6 +289,19 @@ export interface CompiledBinding {
   readonly staysInHand: boolean;
   /** It has a value, and no press. */
   readonly isValue: boolean;
+  /** Its range is walked by ratio (frequencies), not by difference. */
+  readonly byRatio: boolean;
+  readonly effect: CompiledEffectTarget | null;
+}
+
+/** A parameter of an effect that a role moves; fader −1: an effect of the setlist, with the value that is stored there. */
+export interface CompiledEffectTarget {
+  readonly slot: number;
+  readonly fader: number;
+  readonly effectId: string;
+  readonly kind: Effect['kind'];
+  readonly parameter: string;
+  readonly stored: number;
 }
 
 /** Kinds of control in the control table, 128 numbers each. */

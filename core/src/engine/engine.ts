@@ -2,7 +2,7 @@ import {
   ACTIVE_SENSING, CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTINUE, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
   PRESSURE, PROGRAM, SONG_POSITION, START, STOP, WHEEL,
 } from '../midi/status';
-import type { EntryMessage, PlainAction } from '../show';
+import { effectChanges, type EffectChange, type EntryMessage, type PlainAction } from '../show';
 import { addressFor } from './addresses';
 import { Arpeggiator } from './arpeggiator';
 import { BeatGrid } from './beatGrid';
@@ -80,6 +80,7 @@ export class Engine {
     this.advance(atMs);
     this.rig.grow(show);
     this.values.grow(this.rig.book.faderCount);
+    this.values.effects.grow(this.rig.book.effectTargets.length);
     this.arpeggiator.grow(this.rig.book.layerNames.length);
     this.controls.load(show.controls);
     const first = this.rig.show === null;
@@ -318,7 +319,8 @@ export class Engine {
       }
       case 'trigger': return this.notes.trigger(binding.part, action.key);
       case 'effectSwitch': return this.values.toggleEffect(action.effect);
-      case 'layerValue': case 'layerController': case 'wholeValue': return;
+      case 'effectOnOff': case 'sharedEffectOnOff': return this.values.switchEffect(binding);
+      case 'layerValue': case 'layerController': case 'wholeValue': case 'effectValue': case 'sharedEffectValue': return;
       default: return this.act(action.kind, cause);
     }
   }
@@ -590,12 +592,12 @@ export class Engine {
     this.rig.inputs.counterReference[inputChannel] = program;
   }
 
-  /** The balance of the present patch as it is now, with what hands have moved. */
-  balanceNow(): { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean }[] {
-    const { patch, values, valuesAt, mutes, mutesAt } = this.rig;
-    return (patch?.layers ?? []).map(({ name }, i) => {
+  /** The balance of the present patch as it is now, with what hands have moved; of effects what differs from the layer's own. */
+  balanceNow(): { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean; effects: EffectChange[] }[] {
+    const { patch, values, valuesAt, mutes, mutesAt, step } = this.rig;
+    return (patch?.layers ?? []).map(({ name, fader, effects }, i) => {
       const at = valuesAt + i * BALANCE_STRIDE;
-      return { layer: name, levelDb: values[at], pan: values[at + 1], room: values[at + 2], echo: values[at + 3], mute: mutes[mutesAt + i] === 1 };
+      return { effects: effectChanges(effects, this.values.effects.lyingOver(fader, step!.balance.effects[i])), layer: name, levelDb: values[at], pan: values[at + 1], room: values[at + 2], echo: values[at + 3], mute: mutes[mutesAt + i] === 1 };
     });
   }
 

@@ -1,4 +1,5 @@
 import { CC_BANK_LSB, CC_BANK_MSB, CC_SUSTAIN, CONTROLLER, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL, WHEEL_CENTRE } from '../midi/status';
+import type { Effect } from '../show';
 import type { Book } from './book';
 import type { CountedLane } from './compiled';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
@@ -276,6 +277,14 @@ export class Lanes {
 
   balance(destination: number, values: Float64Array, at: number, rampMs: number): void {
     this.sink.balance(destination, values, at, rampMs, this.clock);
+  }
+
+  effects(destination: number, effects: readonly Effect[], rampMs: number): void {
+    this.sink.effects(destination, effects, rampMs, this.clock);
+  }
+
+  effectValue(destination: number, effectId: string, parameter: string, value: number): void {
+    this.sink.effectValue(destination, effectId, parameter, value, this.clock);
   }
 
   preset(destination: number, preset: number): void {

@@ -1,6 +1,6 @@
 import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../midi/status';
 import {
-  type Address, BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
+  type Address, BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_EFFECTS, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
   ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, PLAN_DESTINATION, PLAN_FLAGS, PLAN_INDEX, PLAN_LANE, PLAN_STRIDE, RECORD_ENTRY, RECORD_MESSAGES, RECORD_MUTES, RECORD_PATCH,
   RECORD_PLAN, RECORD_PLAN_END, RECORD_RAMP_MS, RECORD_SHAPE_SHIFT, RECORD_STRIDE, RECORD_VALUES, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
 } from './compiled';
@@ -88,7 +88,8 @@ export class Recaller {
     const patchChanges = oldPatch !== patch;
     const enters = !isEdit && (patchChanges || rig.entry !== records[at + RECORD_ENTRY]);
     const articulated = !patchChanges && (rig.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
-    const oldValuesAt = patchChanges || rig.values !== values ? -1 : rig.valuesAt;
+    const sendsChange = rig.step?.balance.sendsKey !== steps[position].balance.sendsKey;
+    const oldValuesAt = patchChanges || sendsChange || rig.values !== values ? -1 : rig.valuesAt;
     if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
     if (enters && oldPatch !== null) {
       this.notes.endEntering();
@@ -478,12 +479,14 @@ export class Recaller {
     for (let at = planFrom, v = valuesAt, old = oldValuesAt; at < planTo; at += PLAN_STRIDE, v += BALANCE_STRIDE, old += BALANCE_STRIDE) {
       const flags = plan[at + PLAN_FLAGS];
       if ((flags & FLAG_OUTBOARD) === 0) {
+        if ((flags & FLAG_EFFECTS) !== 0) lanes.effects(plan[at + PLAN_DESTINATION], this.rig.step!.balance.effects[(at - planFrom) / PLAN_STRIDE], rampMs);
         if (oldValuesAt < 0 || !sameBalance(values, old, v)) lanes.balance(plan[at + PLAN_DESTINATION], values, v, rampMs);
       } else if ((flags & (FLAG_SENDS_LEVEL | FLAG_SILENT)) === FLAG_SENDS_LEVEL) {
         lanes.bringTo(plan[at + PLAN_LANE], CC_LEVEL, levelController(values[v]));
         lanes.bringTo(plan[at + PLAN_LANE], CC_PAN, panController(values[v + 1]));
       }
     }
+    if (this.hands.effects.anyTouched) this.hands.effects.overlay();
   }
 
   /**

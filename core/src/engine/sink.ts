@@ -1,3 +1,5 @@
+import type { Effect } from '../show';
+
 /**
  * Where the engine's output goes. Its methods are on the playing path: they must not throw, await or keep what they are given.
  * `clock[0]` is the time of the message in ms; it stands in an array so that handing it on allocates nothing.
@@ -12,6 +14,10 @@ export interface EngineSink {
    * to be reached within `rampMs`.
    */
   balance(destination: number, values: Float64Array, at: number, rampMs: number, clock: Float64Array): void;
+  /** Built-in layers: their own effects from here on, settings to be reached within `rampMs` where they can glide. Equal calls may come again. */
+  effects(destination: number, effects: readonly Effect[], rampMs: number, clock: Float64Array): void;
+  /** One parameter of an effect (`on`: 0 or 1) of a layer, moved by hand until `effects` is called again; destination −1: of an effect of the setlist, for good. */
+  effectValue(destination: number, effectId: string, parameter: string, value: number, clock: Float64Array): void;
   /** Built-in layers: every voice that sounds now fades to silence in `fadeMs`; later voices are not touched. */
   fade(destination: number, fadeMs: number, clock: Float64Array): void;
   /** Built-in layers: later notes sound with this preset of the instrument, counted from 0 in its list. */

@@ -1,5 +1,6 @@
 import { CC_LEVEL, CC_PAN } from '../midi/status';
 import { BALANCE_STRIDE, type CompiledBinding, type CompiledControl, type CompiledLayer } from './compiled';
+import { EffectDesk } from './effectDesk';
 import { extended } from './extended';
 import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
 import { REASON } from './reasons';
@@ -42,7 +43,11 @@ export class ValueDesk {
   readonly whole = Float64Array.from(WHOLE_DEFAULTS);
   readonly effectsOff = new Uint8Array(2);
 
-  constructor(private readonly rig: Rig) {}
+  readonly effects: EffectDesk;
+
+  constructor(private readonly rig: Rig) {
+    this.effects = new EffectDesk(rig);
+  }
 
   /** Makes room for what a compile has added. Not on the playing path. */
   grow(faders: number): void {
@@ -61,8 +66,9 @@ export class ValueDesk {
 
   /** The present value of what a binding moves, in its own unit; NaN when it has none here. @hotpath */
   read(binding: CompiledBinding): number {
-    const { action, part } = binding;
+    const { action, part, effect } = binding;
     const { rig } = this;
+    if (effect !== null) return this.effects.read(binding, effect);
     if (action.kind === 'wholeValue') return this.whole[WHOLE_VALUES.indexOf(action.value)];
     if (part < 0 || rig.patch === null) return NaN;
     if (action.kind === 'layerValue') return rig.values[rig.valuesAt + part * BALANCE_STRIDE + SLOTS.indexOf(action.value)];
@@ -87,15 +93,18 @@ export class ValueDesk {
   /** Where the present value stands in a binding's range, 0–1. */
   shareOf(binding: CompiledBinding): number {
     const value = this.read(binding);
-    if (Number.isNaN(value) || binding.high === binding.low) return NaN;
-    return Math.min(1, Math.max(0, (value - binding.low) / (binding.high - binding.low)));
+    if (Number.isNaN(value) || binding.high === binding.low || !binding.isValue) return NaN;
+    const share = binding.byRatio ? Math.log(value / binding.low) / Math.log(binding.high / binding.low) : (value - binding.low) / (binding.high - binding.low);
+    return Math.min(1, Math.max(0, share));
   }
 
   private write(role: string, binding: CompiledBinding, share: number): void {
     const { rig } = this;
-    const { action, part } = binding;
-    const value = binding.low + share * (binding.high - binding.low);
-    if (action.kind === 'wholeValue') this.setWhole(WHOLE_VALUES.indexOf(action.value), value);
+    const { action, part, effect } = binding;
+    const value = binding.byRatio ? binding.low * (binding.high / binding.low) ** share : binding.low + share * (binding.high - binding.low);
+    if (effect !== null) this.effects.set(binding, effect, value);
+    else if (action.kind === 'sharedEffectValue') return rig.ignore(REASON['no-layer-here']);
+    else if (action.kind === 'wholeValue') this.setWhole(WHOLE_VALUES.indexOf(action.value), value);
     else if (part < 0 || rig.patch === null) return rig.ignore(REASON['no-layer-here']);
     else if (action.kind === 'layerController') this.sendController(rig.patch.layers[part], action.controller, Math.round(value));
     else if (action.kind === 'layerValue') this.setLayer(part, SLOTS.indexOf(action.value), value, binding.staysInHand);
@@ -104,6 +113,7 @@ export class ValueDesk {
 
   private nameOf({ action, part }: CompiledBinding): string {
     const layer = part >= 0 ? this.rig.patch?.layers[part].name ?? '' : '';
+    if ('effectId' in action) return `${layer} ${'parameter' in action ? action.parameter : 'effect'}`.trim();
     return action.kind === 'layerController' ? `${layer} controller ${action.controller}` : `${layer} ${'value' in action ? action.value : ''}`.trim();
   }
 
@@ -130,8 +140,16 @@ export class ValueDesk {
     this.ownValues();
     rig.values[part * BALANCE_STRIDE + slot] = value;
     if (!layer.outboard) rig.lanes.balance(layer.destination, rig.values, part * BALANCE_STRIDE, RECALL_RAMP_MS);
-    else if (!layer.silent && slot === 0) rig.lanes.bringTo(layer.lane, CC_LEVEL, levelController(value));
-    else if (!layer.silent && slot === 1) rig.lanes.bringTo(layer.lane, CC_PAN, panController(value));
+    else if (layer.silent || this.levelIsAnothers(part)) return;
+    else if (slot === 0) rig.lanes.bringTo(layer.lane, CC_LEVEL, levelController(value));
+    else if (slot === 1) rig.lanes.bringTo(layer.lane, CC_PAN, panController(value));
+  }
+
+  /** Whether another layer of the patch sends its level on the same channel: a channel has but one. @hotpath */
+  private levelIsAnothers(part: number): boolean {
+    const { layers } = this.rig.patch!;
+    for (let i = 0; i < layers.length; i++) if (i !== part && layers[i].sendsLevel && layers[i].lane === layers[part].lane) return true;
+    return false;
   }
 
   private touch(fader: number, bit: number, stays: boolean): void {
@@ -174,6 +192,16 @@ export class ValueDesk {
     this.effectsOff[which] = this.effectsOff[which] === 1 ? 0 : 1;
     this.tellWhole(which + 1);
     this.rig.record({ type: 'switch', atMs: this.rig.nowMs, of: effect, on: this.effectsOff[which] === 0 });
+  }
+
+  /** The switch of one effect the other way round. */
+  switchEffect(binding: CompiledBinding): void {
+    const { rig } = this;
+    const { effect } = binding;
+    const now = effect === null ? NaN : this.effects.read(binding, effect);
+    if (effect === null || Number.isNaN(now)) return rig.ignore(REASON['no-layer-here']);
+    this.effects.set(binding, effect, now >= 0.5 ? 0 : 1);
+    rig.record({ type: 'switch', atMs: rig.nowMs, of: this.nameOf(binding), on: now < 0.5 });
   }
 
   private ownMutes(): void {
@@ -219,11 +247,12 @@ export class ValueDesk {
   }
 
   get anyTouched(): boolean {
-    return this.touchedCount > 0;
+    return this.touchedCount > 0 || this.effects.anyTouched;
   }
 
   /** A recall brings stored values back, all but those that stay as the hand left them. @returns whether any preset goes back. */
   forgetStored(): boolean {
+    this.effects.forgetStored();
     let kept = 0;
     let anyPreset = false;
     for (let i = 0; i < this.touchedCount; i++) {

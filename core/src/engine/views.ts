@@ -1,4 +1,4 @@
-import type { Action } from '../show';
+import type { Action, Effect } from '../show';
 import type { ControlDesk } from './controlDesk';
 import { ARPEGGIATED, NO_SLOT, WAITING } from './heldNotes';
 import { pedalOf } from './inputs';
@@ -71,7 +71,7 @@ export interface ControlView {
   /** Whether it has been moved within the last moment. */
   isMoving: boolean;
   /** What it does here, in words of the model; empty: nothing. */
-  does: { action: Action; layer: string | null; value: number | null; share: number | null }[];
+  does: { action: Action; layer: string | null; effect: Effect['kind'] | null; value: number | null; share: number | null }[];
 }
 
 export function controlsIn(rig: Rig, desk: ControlDesk, values: ValueDesk): ControlView[] {
@@ -82,7 +82,7 @@ export function controlsIn(rig: Rig, desk: ControlDesk, values: ValueDesk): Cont
       const share = values.shareOf(binding);
       return {
         action: binding.action,
-        layer: binding.part >= 0 ? rig.patch?.layers[binding.part].name ?? null : null, value: Number.isNaN(value) ? null : value, share: Number.isNaN(share) ? null : share,
+        layer: binding.part >= 0 ? rig.patch?.layers[binding.part].name ?? null : null, effect: binding.effect?.kind ?? null, value: Number.isNaN(value) ? null : value, share: Number.isNaN(share) ? null : share,
       };
     }),
   }));

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LayerId } from './ids';
+import { EffectId, LayerId } from './ids';
 import { Channel, Name, SevenBit } from './values';
 
 /** What a press does by itself, with nothing more to say about it. */
@@ -37,6 +37,12 @@ export const Action = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('trigger'), layerId: LayerId, key: SevenBit }),
   z.strictObject({ kind: z.literal('wholeValue'), value: WholeValue }),
   z.strictObject({ kind: z.literal('effectSwitch'), effect: z.enum(['room', 'echo']) }),
+  /** A parameter of one of the layer's effects, by the name of its field. */
+  z.strictObject({ kind: z.literal('effectValue'), layerId: LayerId, effectId: EffectId, parameter: z.string().min(1).max(40) }),
+  z.strictObject({ kind: z.literal('effectOnOff'), layerId: LayerId, effectId: EffectId }),
+  /** The same of an effect of the setlist: in a shared series, or on the whole output. */
+  z.strictObject({ kind: z.literal('sharedEffectValue'), effectId: EffectId, parameter: z.string().min(1).max(40) }),
+  z.strictObject({ kind: z.literal('sharedEffectOnOff'), effectId: EffectId }),
 ]);
 export type Action = z.infer<typeof Action>;
 
@@ -45,8 +51,8 @@ export const Binding = z.strictObject({
   role: Name,
   action: Action,
   /** Ends of the target's range, in its own unit; null: the whole of it. `low` above `high` turns it round. */
-  low: z.number().min(-100).max(127).nullable().default(null),
-  high: z.number().min(-100).max(127).nullable().default(null),
+  low: z.number().min(-100).max(20_000).nullable().default(null),
+  high: z.number().min(-100).max(20_000).nullable().default(null),
   /** Whether a recall brings the stored value back, or leaves it as the hand left it. */
   onRecall: z.enum(['stored', 'hand']).default('stored'),
 });

@@ -42,6 +42,10 @@ export function newEffect(kind: Effect['kind'], id: EffectId, isShared = false):
   return isShared && 'mix' in made ? { ...made, mix: 100 } : made;
 }
 
+/** What a blend changes of one effect: its switch, and parameters by name; what it does not name stays as it is. */
+export const EffectChange = z.strictObject({ effectId: EffectId, on: z.boolean().optional(), values: z.record(z.string().max(40), z.number().min(-1000).max(100_000)).default({}) });
+export type EffectChange = z.infer<typeof EffectChange>;
+
 /** A series of effects that layers are sent to by its name. */
 export const SharedEffect = z.strictObject({ id: EffectId, name: Name, levelDb: LevelDb.default(0), effects: z.array(Effect).max(8).default([]) });
 export type SharedEffect = z.infer<typeof SharedEffect>;

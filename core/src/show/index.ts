@@ -1,6 +1,8 @@
+export { actionRange, type ActionRange } from './actionRange';
 export { BUILT_INS, builtIn, type BuiltIn } from './builtIns';
 export { Action, Binding, Coding, ControlSource, DeviceControl, LayerValue, PickUp, PlainAction, RoleSource, WholeValue } from './control';
-export { EFFECT_KINDS, Effect, NOTE_VALUES, NoteValue, SharedEffect, newEffect, quartersOf } from './effect';
+export { EFFECT_KINDS, Effect, EffectChange, NOTE_VALUES, NoteValue, SharedEffect, newEffect, quartersOf } from './effect';
+export { EFFECT_PARAMETERS, ON, effectChanges, effectParameter, effectValue, withEffectChanges, withEffectValue, type EffectParameter } from './effectParameters';
 export { ButtonRow, ChannelName, GearList, GearPort, InputPort, OutputPort, ProgramListening, SoundDevice, SoundOutput } from './gearList';
 export { BlendId, CueId, EffectId, EntryId, GearListId, InstrumentId, LayerId, LibraryItemId, PatchId, PresetId, SetlistId, ShelfId, SongId, mintId } from './ids';
 export {
@@ -21,6 +23,6 @@ export {
 } from './edits';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';
 export {
-  foldsOnto, patchItem, patchWithLayers, songFromItem, songItem, startedFrom, withCapturedBlend, withDuplicatedLayer, withFolds, withJoinedLayers, withMovedLayer, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
+  foldsOnto, patchItem, patchWithLayers, songFromItem, songItem, startedFrom, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withMovedLayer, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
   type Fold, type Mint,
 } from './sheetEdits';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Effect, NoteValue } from './effect';
+import { Effect, EffectChange, NoteValue } from './effect';
 import { InstrumentId, LayerId, PresetId } from './ids';
 import { Channel, DurationMs, Key, LevelDb, Name, Pan, SendPercent, SevenBit, Tape } from './values';
 
@@ -138,6 +138,8 @@ export const BlendValue = z.strictObject({
   room: balance.room.optional(),
   echo: balance.echo.optional(),
   sends: z.array(Send).max(8).optional(),
+  /** Of the layer's own effects. */
+  effects: z.array(EffectChange).max(8).optional(),
   /** Outboard only: another entry of the same name list, as an articulation. */
   articulation: PresetId.optional(),
 });

@@ -22,6 +22,15 @@ export function shiftText(shift: number): string {
 export const shiftNote = (shift: number): string => (shift === 0 ? '' : `${shift > 0 ? '+' : '−'}${Math.abs(shift)}`);
 /** 440 Hz, 2.5 kHz. */
 export const hzText = (hz: number): string => (hz >= 1000 ? `${Math.round(hz / 100) / 10} kHz` : `${hz >= 20 ? Math.round(hz) : Math.round(hz * 100) / 100} Hz`);
+/** A value with its unit, as texts of that unit go. */
+export function unitText(value: number, unit: string): string {
+  switch (unit) {
+    case 'dB': return dbText(value);
+    case 'Hz': return hzText(value);
+    case '%': return `${Math.round(value)} %`;
+    default: return `${String(Math.round(value * 10) / 10).replace('-', '−')}${unit === '' ? '' : ` ${unit}`}`;
+  }
+}
 const NOTE_WORDS: Record<string, string> = { 1: 'whole note', 2: 'half', 4: 'quarter', 8: 'eighth', 16: 'sixteenth', 32: 'thirty-second' };
 /** “dotted eighth” of “1/8.”, “quarter triplet” of “1/4t”. */
 export function noteText(note: string): string {

@@ -1,5 +1,6 @@
-import { PARAMETERS, PlainAction, actionInWords, type Action, type Layer } from '@rackle/core';
+import { EFFECT_PARAMETERS, PARAMETERS, PlainAction, actionInWords, type Action, type ActionNames, type Effect, type Layer } from '@rackle/core';
 import { Choice, type ChoiceGroup } from '../../ui/Choice';
+import { namesIn } from './actionNames';
 
 const PLAIN: readonly PlainAction[] = [
   'nextStep', 'previousStep', 'firstStep', 'nextSong', 'previousSong', 'firstSong', 'cursorNext', 'cursorPrevious', 'go', 'hold', 'tapTempo', 'transposeUp', 'transposeDown', 'transposeOff',
@@ -10,14 +11,16 @@ const MOST_DIRECT = 8;
 interface Props {
   value: Action;
   layers: readonly Layer[];
+  /** Of the setlist: those of shared series, and those on the whole output. */
+  setlistEffects: readonly Effect[];
   onChange: (action: Action) => void;
 }
 
-const group = (name: string, actions: Action[], nameOf: (id: string) => string | null): ChoiceGroup => ({ name, items: actions.map((action) => ({ value: JSON.stringify(action), label: actionInWords(action, nameOf) })) });
+const group = (name: string, actions: Action[], names: ActionNames): ChoiceGroup => ({ name, items: actions.map((action) => ({ value: JSON.stringify(action), label: actionInWords(action, names) })) });
 
 /** What a role does, out of everything that it could do there. Layers are those of its scope. */
-export function ActionChoice({ value, layers, onChange }: Props) {
-  const nameOf = (id: string): string | null => layers.find((layer) => layer.id === id)?.name ?? null;
+export function ActionChoice({ value, layers, setlistEffects, onChange }: Props) {
+  const nameOf = namesIn(layers, setlistEffects);
   const groups = [
     group('moving on', PLAIN.map((kind) => ({ kind })), nameOf),
     group('straight there', [
@@ -27,6 +30,7 @@ export function ActionChoice({ value, layers, onChange }: Props) {
     group('everything', [
       ...(['levelDb', 'roomDb', 'echoDb', 'echoRepeats'] as const).map((wholeValue): Action => ({ kind: 'wholeValue', value: wholeValue })),
       { kind: 'effectSwitch', effect: 'room' }, { kind: 'effectSwitch', effect: 'echo' },
+      ...setlistEffects.flatMap(({ id, kind }): Action[] => [{ kind: 'sharedEffectOnOff', effectId: id }, ...EFFECT_PARAMETERS[kind].map(({ name }): Action => ({ kind: 'sharedEffectValue', effectId: id, parameter: name }))]),
     ], nameOf),
     ...layers.map((layer) => group(layer.name, [
       ...(['levelDb', 'pan', 'room', 'echo'] as const).map((layerValue): Action => ({ kind: 'layerValue', layerId: layer.id, value: layerValue })),
@@ -34,6 +38,7 @@ export function ActionChoice({ value, layers, onChange }: Props) {
       { kind: 'presetStep', layerId: layer.id, by: 1 }, { kind: 'presetStep', layerId: layer.id, by: -1 },
       { kind: 'trigger', layerId: layer.id, key: 60 },
       ...PARAMETERS.map(({ controller }): Action => ({ kind: 'layerController', layerId: layer.id, controller })),
+      ...layer.effects.flatMap(({ id, kind }): Action[] => [{ kind: 'effectOnOff', layerId: layer.id, effectId: id }, ...EFFECT_PARAMETERS[kind].map(({ name }): Action => ({ kind: 'effectValue', layerId: layer.id, effectId: id, parameter: name }))]),
     ], nameOf)),
   ];
   const present = JSON.stringify(value);

@@ -5,6 +5,7 @@ import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
+import { effectsOfSetlist, namesIn } from './actionNames';
 import { LearnBar } from './LearnBar';
 import { LearnedNote } from './LearnedNote';
 import { PortList } from './PortList';
@@ -147,9 +148,8 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
 function doesWords(role: RoleInUse, setlist: Setlist, songs: Readonly<Record<string, Song>>): { does: string; where: string } {
   const [first] = role.uses;
   if (!first) return { does: '', where: '' };
-  const nameOf = (use: RoleInUse['uses'][number]) => (id: string): string | null => (use.songId === null ? setlist.layers : songs[use.songId]?.layers ?? []).find((layer) => layer.id === id)?.name ?? null;
   const whole = role.uses.find((use) => use.scope === 'setlist');
-  const words = [...new Set(role.uses.map((use) => actionInWords(use.binding.action, nameOf(use))))];
+  const words = [...new Set(role.uses.map((use) => actionInWords(use.binding.action, namesIn(use.songId === null ? setlist.layers : songs[use.songId]?.layers ?? [], effectsOfSetlist(setlist)))))];
   const inSongs = new Set(role.uses.flatMap((use) => use.songId ?? [])).size;
   return { does: words.join(' · '), where: [whole ? 'whole setlist' : null, inSongs > 0 ? `${whole ? 'otherwise in ' : ''}${inSongs === 1 ? songs[role.uses.find((use) => use.songId)!.songId!]?.name ?? 'a song' : `${inSongs} songs`}` : null].filter(Boolean).join(', ') };
 }

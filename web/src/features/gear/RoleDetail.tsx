@@ -1,10 +1,11 @@
-import { Binding, controlKey, inputsOf, movesValue, sourceInWords, type Action, type GearList, type Layer, type NameStyle, type PatchId, type RoleInUse, type RoleSource, type Setlist, type Song, type SongId } from '@rackle/core';
+import { Binding, actionRange, controlKey, inputsOf, sourceInWords, type Effect, type GearList, type Layer, type NameStyle, type PatchId, type RoleInUse, type RoleSource, type Setlist, type Song, type SongId } from '@rackle/core';
 import type { ControlState } from '../../live/door';
 import { useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { ActionChoice } from './ActionChoice';
+import { effectsOfSetlist } from './actionNames';
 import { CurveView } from './CurveView';
 import { withPort, withSource, withoutSource } from './gearEdits';
 
@@ -32,17 +33,6 @@ export function RoleDetail({ role, gear, sources, states, style, here, onLearn }
   );
 }
 
-const unitOf = (action: Action): string => ('value' in action ? (action.value === 'pan' ? '' : action.value === 'room' || action.value === 'echo' || action.value === 'echoRepeats' ? ' %' : ' dB') : '');
-const endsOf = (action: Action): [number, number] => {
-  if (!('value' in action)) return [0, 127];
-  switch (action.value) {
-    case 'pan': return [-100, 100];
-    case 'room': case 'echo': return [0, 100];
-    case 'echoRepeats': return [0, 95];
-    default: return [-60, 6];
-  }
-};
-
 /** What the role does, nearest scope last; a use that a nearer one hides says where. */
 function Uses({ role, here }: Pick<Props, 'role' | 'here'>) {
   const edit = useEdit();
@@ -65,7 +55,7 @@ function Uses({ role, here }: Pick<Props, 'role' | 'here'>) {
   return (
     <section aria-label={`what ${role.role} does`}>
       <h3 className="text-[13px] font-bold text-ink2">what it does; the nearest wins: patch, then song, then setlist</h3>
-      {role.uses.map((use, i) => <Use key={i} use={use} layers={layersOf(use, setlist, songs)} where={scopeWords(use, songs)} hidden={use.hiddenIn.map(({ songId, patchId }) => placeName(songs[songId], patchId)).join(', ')} onChange={(next) => change(use, next)} />)}
+      {role.uses.map((use, i) => <Use key={i} use={use} layers={layersOf(use, setlist, songs)} setlistEffects={effectsOfSetlist(setlist)} where={scopeWords(use, songs)} hidden={use.hiddenIn.map(({ songId, patchId }) => placeName(songs[songId], patchId)).join(', ')} onChange={(next) => change(use, next)} />)}
       {role.uses.length === 0 && <p className="mt-1">Nothing yet. Say what it does, and where.</p>}
       <p className="mt-2 flex flex-wrap gap-2 text-[13px]">
         <Button look="plain" onClick={() => add('setlist')}>in the whole setlist</Button>
@@ -76,16 +66,16 @@ function Uses({ role, here }: Pick<Props, 'role' | 'here'>) {
   );
 }
 
-function Use({ use, layers, where, hidden, onChange }: { use: RoleInUse['uses'][number]; layers: readonly Layer[]; where: string; hidden: string; onChange: (next: Binding | null) => void }) {
+function Use({ use, layers, setlistEffects, where, hidden, onChange }: { use: RoleInUse['uses'][number]; layers: readonly Layer[]; setlistEffects: readonly Effect[]; where: string; hidden: string; onChange: (next: Binding | null) => void }) {
   const { binding } = use;
   const { action } = binding;
-  const [low, high] = endsOf(action);
-  const isValue = movesValue(action);
+  const effects = 'layerId' in action ? layers.find(({ id }) => id === action.layerId)?.effects ?? [] : setlistEffects;
+  const range = actionRange(action, 'effectId' in action ? effects.find(({ id }) => id === action.effectId)?.kind ?? null : null);
   return (
     <p className="mt-1.5 leading-7">
-      <b>{where}:</b> <ActionChoice value={action} layers={layers} onChange={(next) => onChange(Binding.parse({ ...binding, action: next, low: null, high: null }))} />
-      {isValue && <>, from <NumberField label="value at the start" value={binding.low ?? low} min={low} max={high} unit={unitOf(action)} className="mono" onChange={(value) => onChange({ ...binding, low: value })} /> to <NumberField label="value at the end" value={binding.high ?? high} min={low} max={high} unit={unitOf(action)} className="mono" onChange={(value) => onChange({ ...binding, high: value })} /></>}
-      {(action.kind === 'layerValue' || action.kind === 'layerSwitch' || action.kind === 'presetStep') && <>; a recall <Choice label="at a recall" value={binding.onRecall} groups={[{ name: '', items: [{ value: 'stored', label: 'brings the stored value back' }, { value: 'hand', label: 'leaves it as the hand left it' }] }]} onChange={(onRecall) => onChange({ ...binding, onRecall: onRecall as Binding['onRecall'] })} /></>}
+      <b>{where}:</b> <ActionChoice value={action} layers={layers} setlistEffects={setlistEffects} onChange={(next) => onChange(Binding.parse({ ...binding, action: next, low: null, high: null }))} />
+      {range && (['low', 'high'] as const).map((end) => <span key={end}>{end === 'low' ? ', from ' : ' to '}<NumberField label={end === 'low' ? 'value at the start' : 'value at the end'} value={binding[end] ?? range[end]} min={range.low} max={range.high} unit={range.unit === '' ? '' : ` ${range.unit}`} className="mono" onChange={(value) => onChange({ ...binding, [end]: value })} /></span>)}
+      {(action.kind === 'layerValue' || action.kind === 'layerSwitch' || action.kind === 'presetStep' || action.kind === 'effectValue' || action.kind === 'effectOnOff') && <>; a recall <Choice label="at a recall" value={binding.onRecall} groups={[{ name: '', items: [{ value: 'stored', label: 'brings the stored value back' }, { value: 'hand', label: 'leaves it as the hand left it' }] }]} onChange={(onRecall) => onChange({ ...binding, onRecall: onRecall as Binding['onRecall'] })} /></>}
       {' '}<Button look="plain" onClick={() => onChange(null)}>take away</Button>
       {hidden !== '' && <span className="block text-[13px] leading-4 text-ink2">hidden in {hidden}, where a nearer use wins</span>}
     </p>

@@ -167,7 +167,7 @@ function Run({ part, tape, lowest, highest, comesIn, goesOn }: { part: Part; tap
 }
 
 function Bar({ part, blend, tape, lowest, highest }: { part: Part; blend: Blend | null; tape: string; lowest: number; highest: number }) {
-  const change = blend?.values.find((value) => value.layerId === part.layerId);
+  const change = blend?.values.find((value) => value.layerId === part.layerId && Object.values(value).some((item) => item !== undefined && item !== part.layerId));
   const level = change?.levelDb ?? part.levelDb;
   const muted = change?.mute ?? part.mute;
   const count = highest - lowest + 1;

@@ -1,4 +1,4 @@
-import { BUILT_INS, assertNever, changeLayer, keyName, knownInstrument, parseKeyName, withJoinedLayers, withRunOn, withDuplicatedLayer, withMovedLayer, withSplitRun, withStanding, withStandingInSetlist, withoutLayer, withoutPart, type Blend, type Instrument, type InstrumentId, type Layer, type LayerId, type Part, type PresetId, type Song } from '@rackle/core';
+import { BUILT_INS, assertNever, changeLayer, effectChanges, keyName, knownInstrument, parseKeyName, withJoinedLayers, withRunOn, withBlendEffects, withDuplicatedLayer, withEffectChanges, withLayerEffects, withMovedLayer, withSplitRun, withStanding, withStandingInSetlist, withoutLayer, withoutPart, type Blend, type Instrument, type InstrumentId, type Layer, type LayerId, type Part, type PresetId, type Song } from '@rackle/core';
 import { useNavigate } from 'react-router';
 import { BENCH_INPUT } from '../../live/door';
 import { useApp, useEdit, useGear, useSetlist } from '../../state/hooks';
@@ -109,7 +109,8 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
       {!live && <p><PlayKeys keys={2} onKeys={([a, b]) => zone('play the ends of a zone', { lowKey: Math.min(a, b), highKey: Math.max(a, b) })}>play its end keys</PlayKeys></p>}
       {inside && (
         <section aria-label="effects" className="mt-2 border-t border-rule pt-1">
-          <EffectSeries effects={layer.effects} onChange={(effects, label) => setLayer(label, { effects }, `${label} ${layer.id}`)} />
+          <EffectSeries effects={withEffectChanges(layer.effects, change?.effects)} differs={blend ? effectChanges(layer.effects, withEffectChanges(layer.effects, change?.effects)) : undefined}
+            onChange={(effects, label) => onSong(label, blend ? withBlendEffects(song, patchId, blend.id, layer.id, effects) : withLayerEffects(song, layer.id, effects), `${label} ${at}`)} />
         </section>
       )}
       {!live && (
@@ -131,7 +132,7 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
         {layer.carry.kind === 'fade' && <> over <NumberField label="fade time" value={layer.carry.fadeMs} min={0} max={60_000} step={100} unit=" ms" onChange={(fadeMs) => setLayer('change the fade', { carry: { kind: 'fade', fadeMs } })} /></>}.
         {!live && <> While it is not ready, new notes <Choice label="while it is not ready" value={layer.notReady ?? '-'} groups={[{ name: '', items: notReadyItems(outboard !== null) }]} onChange={(value) => setLayer('change what it does while it is not ready', { notReady: value === '-' ? null : (value as Layer['notReady']) })} />.</>}
         {' '}{live ? null : outboard ? `${outboard.name} takes ${outboard.switchMs} ms to switch.` : known && <>{known.name} takes {known.memoryMb} MB and {known.loadMs} ms to load.</>}
-        {blend && <> Level, pan, mute, sends and articulation belong to the blend “{blend.name}”; what differs from the patch is underlined.</>}
+        {blend && <> Level, pan, mute, sends, the settings of effects and articulation belong to the blend “{blend.name}”; what differs from the patch is underlined.</>}
       </p>
       <p className="mt-1 text-[13px]">
         {stands ? <Button look="plain" onClick={() => onSong('let a layer stand no longer', withStanding(song, patchId, layer.id, false))}>let it play in this patch only</Button> : (

@@ -96,10 +96,10 @@ function SongSheet({ song }: { song: Song }) {
     const id = newId<BlendId>('blend');
     const now = snapshot.songId === song.id && snapshot.patchId === patch.id ? snapshot.balance : [];
     const balance = parts.map((candidate) => {
-      const { layerId: of, levelDb, pan, mute, room, echo } = candidate;
+      const { layerId: of, levelDb, pan, mute, room, echo, sends } = candidate;
       const stored = blend?.values.find((value) => value.layerId === of);
       const live = now.find((value) => value.layer === song.layers.find((item) => item.id === of)?.name);
-      return { layerId: of, levelDb: live?.levelDb ?? stored?.levelDb ?? levelDb, pan: live?.pan ?? stored?.pan ?? pan, mute: live?.mute ?? stored?.mute ?? mute, room: live?.room ?? stored?.room ?? room, echo: live?.echo ?? stored?.echo ?? echo };
+      return { layerId: of, levelDb: live?.levelDb ?? stored?.levelDb ?? levelDb, pan: live?.pan ?? stored?.pan ?? pan, mute: live?.mute ?? stored?.mute ?? mute, room: live?.room ?? stored?.room ?? room, echo: live?.echo ?? stored?.echo ?? echo, sends: stored?.sends ?? sends, effects: live?.effects ?? stored?.effects ?? [] };
     });
     change('capture a blend', withCapturedBlend(song, patch.id, id, `Blend ${patch.blends.length + 1}`, balance));
     act(chose({ songId: song.id, patchId: patch.id, blendId: id }));

@@ -1,5 +1,6 @@
-import { actionInWords } from '@rackle/core';
+import { actionInWords, actionRange, movesValue } from '@rackle/core';
 import type { ControlState } from '../../live/door';
+import { unitText } from '../../ui/format';
 
 const MOST_VALUES = 6;
 
@@ -7,7 +8,7 @@ const MOST_VALUES = 6;
 export function StageControls({ controls }: { controls: readonly ControlState[] }) {
   const active = controls.filter((control) => control.does.length > 0);
   const values = unique(active.filter((control) => control.does.some((does) => does.share !== null))).slice(0, MOST_VALUES);
-  const switches = unique(active.filter((control) => control.does.every((does) => does.share === null && !isValue(does.action.kind))));
+  const switches = unique(active.filter((control) => control.does.every((does) => does.share === null && !movesValue(does.action))));
   if (active.length === 0) return null;
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-1 border-t border-rule py-1.5" data-testid="stage-controls">
@@ -16,9 +17,9 @@ export function StageControls({ controls }: { controls: readonly ControlState[] 
         const waits = control.stands !== null && Math.abs(control.stands - does.share!) > 0.012;
         return (
           <span key={control.key} className="flex items-center gap-2 whitespace-nowrap text-base">
-            <b className="named text-xl">{control.role}</b><span className="text-ink2">{actionInWords(does.action, () => does.layer)}</span>
+            <b className="named text-xl">{control.role}</b><span className="text-ink2">{actionInWords(does.action, { layer: () => does.layer, effect: () => does.effect })}</span>
             <span className="relative h-2.5 w-20 bg-ground2"><span className={`absolute inset-y-0 left-0 ${control.isMoving && !waits ? 'bg-live' : 'bg-ink'}`} style={{ width: `${does.share! * 100}%` }} />{waits && <span className="absolute -inset-y-1 w-0.5 bg-ink" style={{ left: `${control.stands! * 100}%` }} />}</span>
-            <span className="mono">{valueText(does.action, does.value!)}</span>
+            <span className="mono">{unitText(does.value!, actionRange(does.action, does.effect)?.unit ?? '')}</span>
           </span>
         );
       })}
@@ -27,17 +28,9 @@ export function StageControls({ controls }: { controls: readonly ControlState[] 
   );
 }
 
-const isValue = (kind: string): boolean => kind === 'layerValue' || kind === 'layerController' || kind === 'wholeValue';
-
 /** Of several controls of one role the one that was moved last. */
 function unique(controls: readonly ControlState[]): ControlState[] {
   const byRole = new Map<string, ControlState>();
   for (const control of controls) if (!byRole.has(control.role) || control.isMoving) byRole.set(control.role, control);
   return [...byRole.values()];
 }
-
-const valueText = (action: ControlState['does'][number]['action'], value: number): string => {
-  const rounded = String(Math.round(value * 10) / 10).replace('-', '−');
-  if (!('value' in action)) return rounded;
-  return action.value === 'pan' ? rounded : action.value === 'room' || action.value === 'echo' || action.value === 'echoRepeats' ? `${Math.round(value)} %` : `${rounded} dB`;
-};

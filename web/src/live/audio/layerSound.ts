@@ -33,7 +33,7 @@ export class LayerSound {
     this.present.feed(null);
     this.present = new Strip(sound, this.desk, this.name, this.bpm);
     this.present.route(this.main);
-    this.present.effects(this.layerEffects, this.bpm);
+    this.present.effects(this.layerEffects, this.bpm, 0);
     if (this.balanced) this.present.balance(...this.balanced, 0);
     this.present.sends(this.sent, 0);
     this.present.feed(this.fed);
@@ -58,10 +58,10 @@ export class LayerSound {
     for (const strip of this.all) strip.route(main);
   }
 
-  effects(effects: readonly Effect[]): void {
+  effects(effects: readonly Effect[], rampMs: number): void {
     if (effects === this.layerEffects) return;
     this.layerEffects = effects;
-    for (const strip of this.all) strip.effects(effects, this.bpm);
+    for (const strip of this.all) strip.effects(effects, this.bpm, rampMs);
   }
 
   setTempo(bpm: number): void {

@@ -190,8 +190,8 @@ class Rack implements SoundOut {
     this.layers[destination]?.route(this.master(output));
   }
 
-  effects(destination: number, effects: readonly Effect[]): void {
-    this.layers[destination]?.effects(effects);
+  effects(destination: number, effects: readonly Effect[], rampMs: number): void {
+    this.layers[destination]?.effects(effects, rampMs);
   }
 
   sends(destination: number, sends: readonly Send[], rampMs: number): void {

@@ -13,8 +13,8 @@ export interface SoundOut {
   changePreset(destination: number, instrumentId: string, presetId: string): void;
   /** Leads a layer to an output by its name; one that is not there is the first. */
   route(destination: number, output: string): void;
-  /** Effects of a layer, in series. */
-  effects(destination: number, effects: readonly Effect[]): void;
+  /** Effects of a layer, in series; the same ones glide to other settings within `rampMs`. */
+  effects(destination: number, effects: readonly Effect[], rampMs: number): void;
   /** How much of a layer goes to shared effects, by name. */
   sends(destination: number, sends: readonly Send[], rampMs: number): void;
   /** Live sound through a layer, while it is open; `input` null: none. */

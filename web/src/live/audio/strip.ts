@@ -180,8 +180,8 @@ export class Strip {
   }
 
   /** Its own effects, behind those of the preset. */
-  effects(effects: readonly Effect[], bpm: number): void {
-    this.chain.set(this.sound.effects.length === 0 ? effects : [...this.sound.effects, ...effects], bpm);
+  effects(effects: readonly Effect[], bpm: number, rampMs: number): void {
+    this.chain.set(this.sound.effects.length === 0 ? effects : [...this.sound.effects, ...effects], bpm, rampMs / 1000);
   }
 
   setTempo(bpm: number): void {

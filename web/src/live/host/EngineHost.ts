@@ -1,5 +1,5 @@
 import {
-  Book, Engine, IGNORED_IN_WORDS, LearnRow, ShowCompiler, WHOLE_DEFAULTS, inputsOf, knownInstrument, messageInWords, type CompiledLayer, type CompiledShow, type EngineRecord, type EngineSink, type GearList, type Instrument, type LearnStep,
+  Book, Engine, IGNORED_IN_WORDS, LearnRow, ShowCompiler, WHOLE_DEFAULTS, inputsOf, knownInstrument, messageInWords, withEffectValue, type CompiledLayer, type CompiledShow, type Effect, type EngineRecord, type EngineSink, type GearList, type Instrument, type LearnStep,
   type Setlist, type Song,
 } from '@rackle/core';
 import type { SoundOut, SoundTold } from '../audio/soundOut';
@@ -53,6 +53,10 @@ export class EngineHost implements EngineSink, PortListener {
   private soundState: Snapshot['sound'] = 'off';
   private midi: Snapshot['midi'] = 'unasked';
   private readonly balances = new Map<number, number[]>();
+  /** Effects of layers as the engine has told them last, and the layer's own that they were made of. */
+  private readonly effectsOf = new Map<number, { of: readonly Effect[] | undefined; effects: readonly Effect[] }>();
+  /** What hands have moved of the setlist's effects. */
+  private readonly movedShared = new Map<string, { effectId: string; parameter: string; value: number }>();
   /** Presets that were stepped to, by destination; the rest sound with their own. */
   private readonly stepped = new Map<number, string>();
   private readonly wholes = [...WHOLE_DEFAULTS];
@@ -250,6 +254,36 @@ export class EngineHost implements EngineSink, PortListener {
     this.sendShared(destination, rampMs);
   }
 
+  effects(destination: number, effects: readonly Effect[], rampMs: number): void {
+    this.effectsOf.set(destination, { of: this.layerOf.get(destination)?.effects, effects });
+    this.sound?.effects(destination, effects, rampMs);
+  }
+
+  effectValue(destination: number, effectId: string, parameter: string, value: number): void {
+    if (destination < 0) {
+      this.movedShared.set(`${effectId} ${parameter}`, { effectId, parameter, value });
+      return this.tellSharedEffects();
+    }
+    const effects = this.effectsNow(destination).map((effect) => (effect.id === effectId ? withEffectValue(effect, parameter, value) : effect));
+    this.effects(destination, effects, 0);
+  }
+
+  /** Effects of a layer as the engine has left them, or its own. */
+  private effectsNow(destination: number): readonly Effect[] {
+    const own = this.layerOf.get(destination)?.effects ?? [];
+    const told = this.effectsOf.get(destination);
+    return told && told.of === own ? told.effects : own;
+  }
+
+  /** Shared effects and those of the whole output, with what hands have moved of them. */
+  private tellSharedEffects(): void {
+    const { setlist } = this;
+    if (!this.sound || !setlist) return;
+    const moved = [...this.movedShared.values()];
+    const lying = (effects: Effect[]): Effect[] => (moved.length === 0 ? effects : effects.map((effect) => moved.reduce((current, { effectId, parameter, value }) => (effectId === effect.id ? withEffectValue(current, parameter, value) : current), effect)));
+    this.sound.setSharedEffects(moved.length === 0 ? setlist.sharedEffects : setlist.sharedEffects.map((shared) => ({ ...shared, effects: lying(shared.effects) })), lying(setlist.wholeEffects));
+  }
+
   fade(destination: number, fadeMs: number): void {
     this.sound?.fade(destination, fadeMs);
   }
@@ -279,7 +313,7 @@ export class EngineHost implements EngineSink, PortListener {
     if (known) this.sound.balance(destination, known[0], known[1], known[2], known[3], 0);
     const layer = this.layerOf.get(destination);
     this.sound.route(destination, layer?.output ?? 'Main');
-    if (layer) this.sound.effects(destination, layer.effects);
+    this.sound.effects(destination, this.effectsNow(destination), 0);
   }
 
   /** What the present step sends of a layer to shared effects. */
@@ -327,7 +361,7 @@ export class EngineHost implements EngineSink, PortListener {
       if (sameJson(this.setlist.wholeEffects, setlist.wholeEffects)) setlist.wholeEffects = this.setlist.wholeEffects;
     }
     this.setlist = setlist;
-    this.sound?.setSharedEffects(setlist.sharedEffects, setlist.wholeEffects);
+    this.tellSharedEffects();
     if (!sameJson(this.gear, gear)) {
       this.gear = gear;
       if (gear) this.sound?.setOutputs(gear.sound);
@@ -395,7 +429,7 @@ export class EngineHost implements EngineSink, PortListener {
       });
       this.soundState = 'on';
       this.sound.know(this.instruments);
-      if (this.setlist) this.sound.setSharedEffects(this.setlist.sharedEffects, this.setlist.wholeEffects);
+      this.tellSharedEffects();
       this.sound.setBenchLoop(this.bench.loops);
       if (this.gear) this.sound.setOutputs(this.gear.sound);
       this.wholes.forEach((value, which) => this.sound?.whole(which, value));

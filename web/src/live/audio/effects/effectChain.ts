@@ -30,11 +30,12 @@ export class EffectChain {
     this.input.connect(this.straight).connect(this.output);
   }
 
-  set(effects: readonly Effect[], bpm = this.bpm): void {
+  /** @param rampS settings of the same effects glide there in this time. */
+  set(effects: readonly Effect[], bpm = this.bpm, rampS = 0): void {
     this.bpm = bpm;
     const { series } = this;
     if (series !== null && effects.length === series.effects.length && effects.every((effect, i) => effect.kind === series.effects[i].kind && effect.id === series.effects[i].id)) {
-      if (effects !== series.effects) effects.forEach((effect, i) => { if (effect !== series.effects[i]) series.units[i].set(effect, bpm); });
+      if (effects !== series.effects) effects.forEach((effect, i) => { if (effect !== series.effects[i]) series.units[i].set(effect, bpm, rampS); });
       series.effects = effects;
       return;
     }

@@ -7,8 +7,8 @@ const SMOOTH_S = 0.02;
 export interface EffectUnit {
   readonly input: GainNode;
   readonly output: GainNode;
-  /** Takes the settings of the same kind of effect. */
-  set(effect: Effect, bpm: number): void;
+  /** Takes the settings of the same kind of effect, those that can glide within a time; at least the time that keeps clicks away. */
+  set(effect: Effect, bpm: number, rampS?: number): void;
   dispose(): void;
 }
 
@@ -27,7 +27,7 @@ interface Core {
   node: Tone.ToneAudioNode;
   /** Where it ends, if not in the same node. */
   tail?: Tone.ToneAudioNode;
-  set(effect: Effect, bpm: number): void;
+  set(effect: Effect, bpm: number, rampS: number): void;
 }
 
 export function makeEffectUnit(context: BaseAudioContext, effect: Effect, bpm: number): EffectUnit {
@@ -40,20 +40,21 @@ export function makeEffectUnit(context: BaseAudioContext, effect: Effect, bpm: n
   Tone.connect(core.tail ?? core.node, wet);
   wet.connect(output);
   input.connect(dry).connect(output);
-  const mix = (now: Effect, atOnce: boolean): void => {
+  const mix = (now: Effect, rampS: number): void => {
     const { wet: wetGain, dry: dryGain } = mixOf(now);
     for (const [gain, value] of [[wet.gain, wetGain], [dry.gain, dryGain]] as const) {
-      if (atOnce) gain.value = value;
-      else gain.setTargetAtTime(value, context.currentTime, SMOOTH_S);
+      if (rampS === 0) gain.value = value;
+      else glide(gain, value, rampS, context.currentTime);
     }
   };
-  core.set(effect, bpm);
-  mix(effect, true);
+  core.set(effect, bpm, SMOOTH_S);
+  mix(effect, 0);
   return {
     input, output,
-    set(next, nextBpm) {
-      core.set(next, nextBpm);
-      mix(next, false);
+    set(next, nextBpm, rampS = 0) {
+      const longS = Math.max(SMOOTH_S, rampS);
+      core.set(next, nextBpm, longS);
+      mix(next, longS);
     },
     dispose() {
       input.disconnect();
@@ -67,8 +68,16 @@ export function makeEffectUnit(context: BaseAudioContext, effect: Effect, bpm: n
 }
 
 const secondsOf = (note: Parameters<typeof quartersOf>[0], bpm: number): number => (quartersOf(note) * 60) / Math.max(20, bpm);
-const same = <K extends Effect['kind']>(kind: K, apply: (effect: Extract<Effect, { kind: K }>, bpm: number) => void) => (effect: Effect, bpm: number): void => {
-  if (effect.kind === kind) apply(effect as Extract<Effect, { kind: K }>, bpm);
+/** From wherever it stands now, in a straight line. */
+function glide(param: AudioParam, value: number, rampS: number, now: number): void {
+  const from = param.value;
+  param.cancelScheduledValues(now);
+  param.setValueAtTime(from, now);
+  param.linearRampToValueAtTime(value, now + rampS);
+}
+
+const same = <K extends Effect['kind']>(kind: K, apply: (effect: Extract<Effect, { kind: K }>, bpm: number, rampS: number) => void) => (effect: Effect, bpm: number, rampS: number): void => {
+  if (effect.kind === kind) apply(effect as Extract<Effect, { kind: K }>, bpm, rampS);
 };
 const LONGEST_DELAY_S = 4;
 
@@ -76,12 +85,12 @@ function coreOf(effect: Effect): Core {
   switch (effect.kind) {
     case 'equaliser': {
       const node = new Tone.EQ3({ lowFrequency: 300, highFrequency: 3000 });
-      return { node, set: same('equaliser', ({ lowDb, middleDb, middleHz, highDb }) => {
-        node.low.rampTo(lowDb, SMOOTH_S);
-        node.mid.rampTo(middleDb, SMOOTH_S);
-        node.high.rampTo(highDb, SMOOTH_S);
-        node.lowFrequency.rampTo(Math.max(80, middleHz / 3), SMOOTH_S);
-        node.highFrequency.rampTo(Math.min(12_000, middleHz * 3), SMOOTH_S);
+      return { node, set: same('equaliser', ({ lowDb, middleDb, middleHz, highDb }, _bpm, rampS) => {
+        node.low.rampTo(lowDb, rampS);
+        node.mid.rampTo(middleDb, rampS);
+        node.high.rampTo(highDb, rampS);
+        node.lowFrequency.rampTo(Math.max(80, middleHz / 3), rampS);
+        node.highFrequency.rampTo(Math.min(12_000, middleHz * 3), rampS);
       }) };
     }
     case 'drive': {
@@ -90,42 +99,42 @@ function coreOf(effect: Effect): Core {
     }
     case 'chorus': {
       const node = new Tone.Chorus({ frequency: 1, delayTime: 4, depth: 0.5, wet: 1 }).start();
-      return { node, set: same('chorus', ({ rateHz, depth }) => { node.frequency.rampTo(rateHz, SMOOTH_S); node.depth = depth / 100; }) };
+      return { node, set: same('chorus', ({ rateHz, depth }, _bpm, rampS) => { node.frequency.rampTo(rateHz, rampS); node.depth = depth / 100; }) };
     }
     case 'phaser': {
       const node = new Tone.Phaser({ frequency: 0.5, octaves: 3, baseFrequency: 350, wet: 1 });
-      return { node, set: same('phaser', ({ rateHz, depth }) => { node.frequency.rampTo(rateHz, SMOOTH_S); node.octaves = 1 + (depth / 100) * 4; }) };
+      return { node, set: same('phaser', ({ rateHz, depth }, _bpm, rampS) => { node.frequency.rampTo(rateHz, rampS); node.octaves = 1 + (depth / 100) * 4; }) };
     }
     case 'tremolo': {
       const node = new Tone.Tremolo({ frequency: 5, depth: 0.5, spread: 0, wet: 1 }).start();
-      return { node, set: same('tremolo', ({ note, rateHz, depth }, bpm) => {
-        node.frequency.rampTo(note === null ? rateHz : 1 / secondsOf(note, bpm), SMOOTH_S);
-        node.depth.rampTo(depth / 100, SMOOTH_S);
+      return { node, set: same('tremolo', ({ note, rateHz, depth }, bpm, rampS) => {
+        node.frequency.rampTo(note === null ? rateHz : 1 / secondsOf(note, bpm), rampS);
+        node.depth.rampTo(depth / 100, rampS);
       }) };
     }
     case 'delay': {
       const node = new Tone.FeedbackDelay({ delayTime: 0.4, feedback: 0.3, maxDelay: LONGEST_DELAY_S, wet: 1 });
-      return { node, set: same('delay', ({ note, repeats }, bpm) => {
-        node.delayTime.rampTo(Math.min(LONGEST_DELAY_S - 0.1, secondsOf(note, bpm)), 0.1);
-        node.feedback.rampTo(repeats / 100, SMOOTH_S);
+      return { node, set: same('delay', ({ note, repeats }, bpm, rampS) => {
+        node.delayTime.rampTo(Math.min(LONGEST_DELAY_S - 0.1, secondsOf(note, bpm)), Math.max(0.1, rampS));
+        node.feedback.rampTo(repeats / 100, rampS);
       }) };
     }
     case 'compressor': {
       const node = new Tone.Compressor({ attack: 0.006, release: 0.18 });
       const makeUp = new Tone.Volume(0);
       node.connect(makeUp);
-      return { node, tail: makeUp, set: same('compressor', ({ thresholdDb, ratio, makeUpDb }) => {
-        node.threshold.rampTo(thresholdDb, SMOOTH_S);
-        node.ratio.rampTo(ratio, SMOOTH_S);
-        makeUp.volume.rampTo(makeUpDb, SMOOTH_S);
+      return { node, tail: makeUp, set: same('compressor', ({ thresholdDb, ratio, makeUpDb }, _bpm, rampS) => {
+        node.threshold.rampTo(thresholdDb, rampS);
+        node.ratio.rampTo(ratio, rampS);
+        makeUp.volume.rampTo(makeUpDb, rampS);
       }) };
     }
     case 'filter': {
       const node = new Tone.Filter({ frequency: 2000, type: effect.type, rolloff: -24 });
-      return { node, set: same('filter', ({ type, hz, resonance }) => {
+      return { node, set: same('filter', ({ type, hz, resonance }, _bpm, rampS) => {
         if (node.type !== type) node.type = type;
-        node.frequency.rampTo(hz, SMOOTH_S);
-        node.Q.rampTo(0.5 + resonance / 8, SMOOTH_S);
+        node.frequency.rampTo(hz, rampS);
+        node.Q.rampTo(0.5 + resonance / 8, rampS);
       }) };
     }
     case 'reverb': {
@@ -134,7 +143,7 @@ function coreOf(effect: Effect): Core {
     }
     case 'limiter': {
       const node = new Tone.Limiter(effect.ceilingDb);
-      return { node, set: same('limiter', ({ ceilingDb }) => node.threshold.rampTo(ceilingDb, SMOOTH_S)) };
+      return { node, set: same('limiter', ({ ceilingDb }, _bpm, rampS) => node.threshold.rampTo(ceilingDb, rampS)) };
     }
     default: return assertNever(effect);
   }

@@ -1,0 +1,85 @@
+import { effectValue, withEffectValue, type Effect } from '../show';
+import type { CompiledBinding, CompiledEffectTarget } from './compiled';
+import { extended } from './extended';
+import type { Rig } from './rig';
+
+/** What hands have moved of effects: parameters and switches of layers' effects, and of those of the setlist. */
+export class EffectDesk {
+  /** By slot of the book, NaN where no hand has moved it. */
+  private values = new Float64Array(0);
+  private stays = new Uint8Array(0);
+  private touched = new Int32Array(0);
+  private touchedCount = 0;
+
+  constructor(private readonly rig: Rig) {}
+
+  /** Makes room for what a compile has added. Not on the playing path. */
+  grow(slots: number): void {
+    const old = this.values.length;
+    if (slots <= old) return;
+    const size = Math.max(slots, Math.ceil(old * 1.5), 16);
+    this.values = extended(this.values, size, NaN);
+    this.values.fill(NaN, old);
+    this.stays = extended(this.stays, size);
+    this.touched = extended(this.touched, size);
+  }
+
+  /** The present value, NaN when the effect is not there. @hotpath */
+  read({ part }: CompiledBinding, target: CompiledEffectTarget): number {
+    const moved = this.values[target.slot];
+    if (!Number.isNaN(moved) || target.fader < 0) return Number.isNaN(moved) ? target.stored : moved;
+    const { step } = this.rig;
+    if (step === null || part < 0) return NaN;
+    const effects = step.balance.effects[part];
+    for (let i = 0; i < effects.length; i++) if (effects[i].id === target.effectId) return effectValue(effects[i], target.parameter);
+    return NaN;
+  }
+
+  /** @hotpath */
+  set({ part, staysInHand }: CompiledBinding, target: CompiledEffectTarget, value: number): void {
+    const { slot, fader, effectId, parameter } = target;
+    if (Number.isNaN(this.values[slot])) this.touched[this.touchedCount++] = slot;
+    this.values[slot] = value;
+    this.stays[slot] = staysInHand || fader < 0 ? 1 : 0;
+    this.rig.lanes.effectValue(fader < 0 ? -1 : this.rig.patch!.layers[part].destination, effectId, parameter, value);
+  }
+
+  get anyTouched(): boolean {
+    return this.touchedCount > 0;
+  }
+
+  /** A recall brings stored values back, all but those that stay as the hand left them. */
+  forgetStored(): void {
+    let kept = 0;
+    for (let i = 0; i < this.touchedCount; i++) {
+      const slot = this.touched[i];
+      if (this.stays[slot] === 1) this.touched[kept++] = slot;
+      else this.values[slot] = NaN;
+    }
+    this.touchedCount = kept;
+  }
+
+  /** Lays what hands have moved over the effects that a recall or an edit has just put in place. */
+  overlay(): void {
+    const { lanes, patch, book } = this.rig;
+    if (patch === null) return;
+    for (let t = 0; t < this.touchedCount; t++) {
+      const { fader, effectId, parameter } = book.effectTargets[this.touched[t]];
+      if (fader < 0) continue;
+      for (let i = 0; i < patch.layers.length; i++) {
+        const layer = patch.layers[i];
+        if (layer.fader === fader && !layer.outboard) lanes.effectValue(layer.destination, effectId, parameter, this.values[this.touched[t]]);
+      }
+    }
+  }
+
+  /** A layer's effects with what hands have moved of them. For pages: it allocates. */
+  lyingOver(fader: number, effects: readonly Effect[]): readonly Effect[] {
+    const { book } = this.rig;
+    const moved = Array.from(this.touched.subarray(0, this.touchedCount)).filter((slot) => book.effectTargets[slot].fader === fader);
+    return moved.length === 0 ? effects : effects.map((effect) => moved.reduce((current, slot) => {
+      const { effectId, parameter } = book.effectTargets[slot];
+      return effectId === effect.id ? withEffectValue(current, parameter, this.values[slot]) : current;
+    }, effect));
+  }
+}
