@@ -1,4 +1,4 @@
-import { Effect, GearList, Instrument, SHOW_VERSION, Setlist, Shelf, patchItem, planNumbering, type LibraryItemId, type Show, type Song } from '@rackle/core';
+import { Effect, EffectChange, GearList, Instrument, SHOW_VERSION, Setlist, Shelf, patchItem, planNumbering, type LibraryItemId, type Show, type Song } from '@rackle/core';
 import { songFrom } from './shorthand';
 import { SONG_NOTES } from './songs';
 
@@ -24,6 +24,26 @@ const EFFECTS: Readonly<Record<string, Readonly<Record<string, object[]>>>> = {
   'slow-bell': { 'Bell': [{ kind: 'delay', note: '1/4.', repeats: 40, mix: 30 }] },
 };
 
+/** What blends set these effects to, by song, blend and layer; effects by their place. */
+const IN_BLENDS: Readonly<Record<string, Readonly<Record<string, Readonly<Record<string, { at: number; on?: boolean; values?: Record<string, number> }[]>>>>>> = {
+  'third-ferry-home': { quiet: { 'Late Boat': [{ at: 0, values: { mix: 70 } }, { at: 1, on: false }] } },
+};
+
+function withBlendEffects(song: Song): Song {
+  const wanted = IN_BLENDS[song.id] ?? {};
+  const layerName = (id: string): string => song.layers.find((layer) => layer.id === id)?.name ?? '';
+  return {
+    ...song, patches: song.patches.map((patch) => ({
+      ...patch, blends: patch.blends.map((blend) => ({
+        ...blend, values: blend.values.map((value) => {
+          const changes = wanted[blend.name]?.[layerName(value.layerId)];
+          return changes ? { ...value, effects: changes.map(({ at, on, values }) => EffectChange.parse({ effectId: `${value.layerId}/effect-${at + 1}`, on, values })) } : value;
+        }),
+      })),
+    })),
+  };
+}
+
 function withEffects(song: Song): Song {
   const wanted = EFFECTS[song.id] ?? {};
   return { ...song, layers: song.layers.map((layer) => ({ ...layer, effects: (wanted[layer.name] ?? []).map((effect, i) => Effect.parse({ id: `${layer.id}/effect-${i + 1}`, ...effect })) })) };
@@ -31,7 +51,7 @@ function withEffects(song: Song): Song {
 
 /** The demo show: Midsummer at Tern Ledge, two sets and a break, with both gear lists. */
 export function ternLedge(): Show {
-  const songs = SONG_NOTES.map((note) => withEffects(songFrom(note, skerryPreset)));
+  const songs = SONG_NOTES.map((note) => withBlendEffects(withEffects(songFrom(note, skerryPreset))));
   const organ = patchItem(songs.find((song) => song.id === 'lamp-room-stomp')!, songs.find((song) => song.id === 'lamp-room-stomp')!.patches[0].id, { id: 'stomp' as LibraryItemId, description: 'Boots, bass and organ: to start a fast one from', keptAt: '2026-06-01T18:00:00.000Z', isTemplate: true })!;
   const entries = songs.flatMap((song, i) => [
     { kind: 'song', id: `tern-ledge/${i + 1}`, songId: song.id },
