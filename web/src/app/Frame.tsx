@@ -18,6 +18,7 @@ const BenchPanel = lazy(async () => ({ default: (await later.benchPanel()).Bench
 const MonitorPanel = lazy(async () => ({ default: (await later.monitorPanel()).MonitorPanel }));
 const Palette = lazy(async () => ({ default: (await later.palette()).Palette }));
 const KeyHelp = lazy(async () => ({ default: (await later.keyHelp()).KeyHelp }));
+const LONG_NAME = 18;
 
 
 /** The frame of every page: top line, run strip, the page, bench and monitor, foot line. */
@@ -41,7 +42,7 @@ export function Frame({ children }: { children: ReactNode }) {
   return (
     <div className="flex h-full flex-col">
       <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4">
-        <span className="named min-w-24 truncate text-[21px]" title={setlist?.name}>{setlist?.name ?? 'Rackle'}</span>
+        <SetlistName name={setlist?.name ?? 'Rackle'} />
         <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3">
           {PAGES.map(([name, path]) => (
             <NavLink
@@ -80,6 +81,11 @@ export function Frame({ children }: { children: ReactNode }) {
       <Suspense fallback={null}>{paletteOpen && <Palette />}{keysOpen && <KeyHelp />}</Suspense>
     </div>
   );
+}
+
+/** A long name takes two lines. */
+function SetlistName({ name }: { name: string }) {
+  return <span className={`named ${name.length > LONG_NAME ? 'line-clamp-2 min-w-32 max-w-44 text-[17px] leading-[17px]' : 'min-w-24 truncate text-[21px]'}`} title={name}>{name}</span>;
 }
 
 function IconButton({ label, pressed, children, ...rest }: { label: string; pressed?: boolean; disabled?: boolean; onClick: () => void; children: ReactNode }) {

@@ -1,4 +1,5 @@
 import { BUILT_INS, assertNever, changeLayer, effectChanges, keyName, knownInstrument, parseKeyName, withJoinedLayers, withRunOn, withBlendEffects, withDuplicatedLayer, withEffectChanges, withLayerEffects, withMovedLayer, withSplitRun, withStanding, withStandingInSetlist, withoutLayer, withoutPart, type Blend, type Instrument, type InstrumentId, type Layer, type LayerId, type Part, type PresetId, type Song } from '@rackle/core';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { BENCH_INPUT } from '../../live/door';
 import { useApp, useEdit, useGear, useSetlist } from '../../state/hooks';
@@ -51,6 +52,7 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
   const setlist = useSetlist();
   const navigate = useNavigate();
   const edit = useEdit();
+  const [toolsOpen, setToolsOpen] = useState(part.arpeggio !== null || part.chord.length > 0 || layer.remapped.length > 0);
   const row = song.layers.indexOf(layer);
   const outputs: string[] = gear?.sound.outputs.filter((output) => !output.hidden).map((output) => output.name) ?? ['Main'];
   const at = `${stands ? 'standing' : patchId} ${layer.id} ${blend?.id ?? ''}`;
@@ -114,16 +116,16 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
         </section>
       )}
       {!live && (
-        <details className="mt-2 border-t border-rule pt-1" open={part.arpeggio !== null || part.chord.length > 0 || layer.remapped.length > 0}>
+        <details className="mt-2 border-t border-rule pt-1" open={toolsOpen} onToggle={(event) => setToolsOpen(event.currentTarget.open)}>
           <summary className="min-h-9 cursor-pointer py-1 text-[13px] font-bold text-ink2">what it does with what is played</summary>
-          <div className="flex gap-4">
+          {toolsOpen && <div className="flex gap-4">
             <div className="min-w-0 flex-1"><LayerTools layer={layer} part={part} gear={gear} at={at} onPart={onPart} onLayer={setLayer} /></div>
             <div className="text-[13px]">
               <VelocityCurve part={part} />
               <p className="mt-1">curve <NumberField label="velocity curve" value={part.velocity.curve} min={-100} max={100} className="mono" onChange={(curve) => onPart('change the velocity curve', (current) => ({ ...current, velocity: { ...current.velocity, curve } }), `curve ${at}`)} /></p>
               <p>from <NumberField label="softest" value={part.velocity.lowest} min={1} max={part.velocity.highest} className="mono" onChange={(lowest) => onPart('change the velocity curve', (current) => ({ ...current, velocity: { ...current.velocity, lowest } }), `curve ${at}`)} /> to <NumberField label="hardest" value={part.velocity.highest} min={part.velocity.lowest} max={127} className="mono" onChange={(highest) => onPart('change the velocity curve', (current) => ({ ...current, velocity: { ...current.velocity, highest } }), `curve ${at}`)} /></p>
             </div>
-          </div>
+          </div>}
         </details>
       )}
       <p className="mt-2 border-t border-rule pt-1 text-ink2">
