@@ -198,4 +198,28 @@ async function bank(bytes: number[]): Promise<{ presets: string[]; hz: number; a
   return { presets: opened.presets.map(({ name }) => name), hz: crossings / 0.5, after: peakOf(samples.subarray(RATE * 1.9)), silence: presetFromBank(opened, 7, 7) === null ? 0 : 1 };
 }
 
-Object.assign(globalThis, { offline: { presets, recall, swap, swapHeld, load, effects, bank } });
+/** What a bank's generators do to its steady tone, by name: the brightness of it (crossings of zero a second) early and late, and its level over 0.1 s from 0.4 s and from 0.9 s. */
+async function generators(bytes: number[], programs: number): Promise<{ early: number; late: number; levels: number[]; released: number }[]> {
+  const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
+  return Promise.all(Array.from({ length: programs }, async (_, program) => {
+    const preset = presetFromBank(opened, 0, program)!;
+    const samples = await render(2, (desk) => {
+      const buffers = preset.samples.map(({ channels, sampleRate }) => {
+        const buffer = desk.context.createBuffer(1, channels[0].length, sampleRate);
+        buffer.copyToChannel(channels[0], 0);
+        return buffer;
+      });
+      const strip = new Strip({ kind: 'sampled', preset, buffers, effects: [] }, desk, 'bank', BPM);
+      return [[0.05, () => strip.noteOn(0, 69, 110)], [1.2, () => strip.noteOff(0, 69)]];
+    });
+    const crossings = (fromS: number, toS: number): number => {
+      let count = 0;
+      for (let i = Math.round(fromS * RATE); i < toS * RATE; i++) if (samples[i - 1] < 0 && samples[i] >= 0) count++;
+      return count / (toS - fromS);
+    };
+    const level = (fromS: number, lengthS: number): number => dbOf(peakOf(samples.subarray(Math.round(fromS * RATE), Math.round((fromS + lengthS) * RATE))));
+    return { early: crossings(0.1, 0.3), late: crossings(0.9, 1.1), levels: Array.from({ length: 16 }, (__, i) => level(0.4 + i * 0.05, 0.05)), released: level(1.4, 0.05) - level(1.1, 0.05) };
+  }));
+}
+
+Object.assign(globalThis, { offline: { presets, recall, swap, swapHeld, load, effects, bank, generators } });

@@ -10,6 +10,7 @@ export interface Offline {
   load(): Promise<{ seconds: number; tookMs: number; peak: number; silentMs: number }>;
   effects(): Promise<{ kind: string; differs: number; peak: number }[]>;
   bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }>;
+  generators(bytes: number[], programs: number): Promise<{ early: number; late: number; levels: number[]; released: number }[]>;
 }
 
 export type Globals = { offline: Offline };

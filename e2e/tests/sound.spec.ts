@@ -58,3 +58,26 @@ test('a preset of a SoundFont bank sounds at the pitch of its key, loops, and en
   expect(after).toBeLessThan(0.0005);
   expect(silence).toBe(0);
 });
+
+test('the envelopes and waves of a SoundFont bank move its pitch, filter and level as its generators say', async ({ page }) => {
+  await load(page);
+  const loops: [number, number] = [54, 1];
+  const kinds: [string, [number, number][]][] = [
+    ['plain', []], ['pitch sweep', [[7, 1200], [26, -1200]]], ['level wave', [[13, 100], [22, -2438]]], ['decay', [[36, 0], [37, 600]]], ['release', [[38, 0]]], ['shorter decay up the keys', [[36, 0], [37, 900], [40, 100]]], ['filter sweep', [[8, 4335], [11, 4800], [26, 0]]],
+    ['pitch wave', [[6, 400], [24, -2438]]],
+  ];
+  const bytes = Array.from(writeBank({ presets: kinds.map(([name, generators], program) => ({ name, bank: 0, program, zones: [{ sample: 0, generators: [...generators, loops] }] })) }));
+  const heard = await page.evaluate(([file, count]) => (globalThis as unknown as Globals).offline.generators(file, count), [bytes, kinds.length] as const);
+  const [plain, sweep, wave, decay, release, shorter, filter, vibrato] = heard;
+  expect(Math.abs(plain.early - 441)).toBeLessThan(8);
+  expect(Math.max(...plain.levels.slice(0, 14)) - Math.min(...plain.levels.slice(0, 14))).toBeLessThan(0.5);
+  expect(plain.released).toBeLessThan(-60);
+  expect(Math.abs(sweep.late - 882)).toBeLessThan(12);
+  expect(sweep.early).toBeLessThan(700);
+  expect(Math.max(...wave.levels.slice(0, 14)) - Math.min(...wave.levels.slice(0, 14))).toBeGreaterThan(8);
+  expect(Math.abs(decay.levels[0] - decay.levels[2] - 10)).toBeLessThan(1.5);
+  expect(Math.abs(release.released + 20)).toBeLessThan(3);
+  expect(Math.abs(shorter.levels[0] - shorter.levels[2] - 16.8)).toBeLessThan(2);
+  expect(filter.levels[13] - filter.levels[0]).toBeGreaterThan(5);
+  expect(Math.abs(vibrato.early - 441) + Math.abs(vibrato.late - 441)).toBeGreaterThan(20);
+});

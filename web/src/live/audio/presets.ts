@@ -136,9 +136,9 @@ export function recordingAsPreset(recording: Recording, channels: readonly Float
   return {
     samples: [{ channels: trimmed, sampleRate }],
     zones: [{
-      lowKey: 0, highKey: 127, lowVelocity: 0, highVelocity: 127, sample: 0, rootKey: recording.rootKey, tuneCents: 0, centsPerKey: recording.followsKeys ? 100 : 0,
+      lowKey: 0, highKey: 127, lowVelocity: 0, highVelocity: 127, sample: 0, start: 0, end: trimmed[0].length, rootKey: recording.rootKey, tuneCents: 0, centsPerKey: recording.followsKeys ? 100 : 0,
       loop: loops ? { start: 0, end: trimmed[0].length } : null, loopsWhileHeld: false, levelDb: recording.levelDb, pan: 0,
-      envelope: { delayS: 0, attackS: 0.001, holdS: 0, decayS: 0, sustainDb: 0, releaseS: 0.06 }, filterHz: null, resonanceDb: 0, group: 0,
+      envelope: { delayS: 0, attackS: 0.001, holdS: 0, decayS: 0, releaseS: 0.06, holdCentsPerKey: 0, decayCentsPerKey: 0, sustainDb: 0 }, sweep: null, waves: [], filterHz: null, resonanceDb: 0, group: 0,
     }],
   };
 }

@@ -1,7 +1,10 @@
+import { dieAway } from './dieAway';
 import type { OscillatorRecipe, Recipe } from './recipe';
 
 const SILENCE = 0.0001;
 const SHORTEST_S = 0.004;
+/** How often a release or a fade falls by e in its length: 26 dB; then it is soon gone. */
+const FALLS = 3;
 /** What dies away by itself is over after so many of its decay times: nine time constants, 78 dB down. */
 const GONE_AFTER = 3;
 
@@ -147,11 +150,7 @@ export class Voice {
     const { gain } = this.amplitude;
     const lengthS = Math.max(SHORTEST_S, seconds);
     if (currentTime + lengthS >= this.endsAtS) return;
-    gain.cancelAndHoldAtTime(currentTime);
-    gain.setTargetAtTime(0, currentTime, lengthS / 4);
-    // Five time constants on it is 43 dB down; the last few milliseconds lead to nothing.
-    gain.linearRampToValueAtTime(0, currentTime + lengthS * 1.3);
-    this.endBy(currentTime + lengthS * 1.3 + 0.01);
+    this.endBy(dieAway(gain, currentTime, lengthS, lengthS / FALLS));
   }
 
   private endBy(atS: number): void {

@@ -1,8 +1,14 @@
+import { dieAway } from '../dieAway';
 import type { SoundingVoice } from '../soundingVoice';
-import type { SampleZone } from './sampledPreset';
+import type { EnvelopeTimes, SampleZone, Wave } from './sampledPreset';
 
 const SHORTEST_S = 0.004;
 const SILENT_DB = -100;
+const MIDDLE_KEY = 60;
+const OPEN_HZ = 20_000;
+/** How often an exponential falls by e while it falls by 100 dB. */
+const FALLS = Math.log(10 ** (100 / 20));
+const FADE_FALLS = 3;
 
 interface Surroundings {
   context: BaseAudioContext;
@@ -13,13 +19,21 @@ interface Surroundings {
 }
 
 const gainOf = (db: number): number => (db <= SILENT_DB ? 0 : 10 ** (db / 20));
+const atKey = (seconds: number, centsPerKey: number, key: number): number => seconds * 2 ** ((centsPerKey * (MIDDLE_KEY - key)) / 1200);
 
-/** One sounding sample: made as it starts, gone when it has ended or died away. */
+/**
+ * One sounding sample: made as it starts, gone when it has ended or died away.
+ * sample → filter → envelope → waves on its level → pan; a second envelope and the waves move pitch and filter.
+ */
 export class SampleVoice implements SoundingVoice {
   released = false;
   private endsAtS = Infinity;
   private readonly source: AudioBufferSourceNode;
   private readonly amplitude: GainNode;
+  private readonly filter: BiquadFilterNode | null;
+  private readonly sweep: ConstantSourceNode | null = null;
+  /** Whatever else runs and has to be stopped. */
+  private readonly running: AudioScheduledSourceNode[] = [];
 
   constructor(readonly key: number, velocity: number, readonly zone: SampleZone, buffer: AudioBuffer, private readonly around: Surroundings, private readonly onEnded: (voice: SampleVoice) => void) {
     const { context } = around;
@@ -35,38 +49,100 @@ export class SampleVoice implements SoundingVoice {
     around.bend.connect(this.source.detune);
     this.amplitude = context.createGain();
     // Twice 40 log10: a key struck half as hard sounds 12 dB softer, as SoundFont 2.04 (8.4.1) has it.
-    const peak = gainOf(zone.levelDb) * (velocity / 127) ** 2;
-    this.shape(peak, now);
-    let into: AudioNode = this.amplitude;
-    if (zone.filterHz !== null) {
-      const filter = context.createBiquadFilter();
-      filter.type = 'lowpass';
-      filter.frequency.value = zone.filterHz;
-      filter.Q.value = zone.resonanceDb;
-      filter.connect(this.amplitude);
-      into = filter;
-    }
-    this.source.connect(into);
-    if (zone.pan !== 0) {
-      const panner = context.createStereoPanner();
-      panner.pan.value = zone.pan;
-      this.amplitude.connect(panner).connect(around.output);
-    } else this.amplitude.connect(around.output);
+    this.shape(gainOf(zone.levelDb) * (velocity / 127) ** 2, now);
+    this.filter = this.makeFilter();
+    if (this.filter) this.source.connect(this.filter).connect(this.amplitude);
+    else this.source.connect(this.amplitude);
+    if (zone.sweep) this.sweep = this.startSweep(zone.sweep, now);
+    this.startWaves(now).connect(around.output);
     this.source.onended = () => this.finish();
-    this.source.start(now);
+    if (zone.loop || zone.end >= buffer.length) this.source.start(now, zone.start / buffer.sampleRate);
+    else this.source.start(now, zone.start / buffer.sampleRate, (zone.end - zone.start) / buffer.sampleRate);
+  }
+
+  private makeFilter(): BiquadFilterNode | null {
+    const { filterHz, resonanceDb, sweep, waves } = this.zone;
+    if (filterHz === null && !sweep?.filterCents && waves.every(({ filterCents }) => filterCents === 0)) return null;
+    const filter = this.around.context.createBiquadFilter();
+    filter.type = 'lowpass';
+    filter.frequency.value = filterHz ?? OPEN_HZ;
+    filter.Q.value = resonanceDb;
+    return filter;
   }
 
   private shape(peak: number, now: number): void {
-    const { delayS, attackS, holdS, decayS, sustainDb } = this.zone.envelope;
+    const { delayS, attackS, sustainDb } = this.zone.envelope;
+    const { holdS, decayS } = this.lengths(this.zone.envelope);
     const { gain } = this.amplitude;
-    const from = now + delayS;
-    const top = from + Math.max(0.001, attackS * this.around.shape.attack);
+    const top = now + delayS + Math.max(0.001, attackS * this.around.shape.attack);
     gain.setValueAtTime(0, now);
-    gain.setValueAtTime(0, from);
+    gain.setValueAtTime(0, now + delayS);
     gain.linearRampToValueAtTime(peak, top);
-    if (sustainDb >= 0) return;
+    if (sustainDb >= 0 || peak <= 0) return;
     gain.setValueAtTime(peak, top + holdS);
-    gain.setTargetAtTime(peak * gainOf(sustainDb), top + holdS, Math.max(0.005, decayS / 5));
+    // Straight in decibels, and only as far as it is to fall.
+    const down = top + holdS + Math.max(0.005, (decayS * Math.min(100, -sustainDb)) / 100);
+    gain.exponentialRampToValueAtTime(peak * 10 ** (Math.max(SILENT_DB, sustainDb) / 20), down);
+    if (sustainDb <= SILENT_DB) gain.setValueAtTime(0, down);
+  }
+
+  private lengths({ holdS, decayS, holdCentsPerKey, decayCentsPerKey }: EnvelopeTimes): { holdS: number; decayS: number } {
+    return { holdS: atKey(holdS, holdCentsPerKey, this.key), decayS: atKey(decayS, decayCentsPerKey, this.key) };
+  }
+
+  private startSweep(sweep: NonNullable<SampleZone['sweep']>, now: number): ConstantSourceNode {
+    const node = this.around.context.createConstantSource();
+    const { holdS, decayS } = this.lengths(sweep);
+    const top = now + sweep.delayS + Math.max(0.001, sweep.attackS);
+    node.offset.setValueAtTime(0, now);
+    node.offset.setValueAtTime(0, now + sweep.delayS);
+    node.offset.linearRampToValueAtTime(1, top);
+    if (sweep.sustain < 1) {
+      node.offset.setValueAtTime(1, top + holdS);
+      node.offset.linearRampToValueAtTime(sweep.sustain, top + holdS + Math.max(0.001, decayS * (1 - sweep.sustain)));
+    }
+    this.lead(node, sweep.pitchCents, this.source.detune);
+    if (this.filter) this.lead(node, sweep.filterCents, this.filter.detune);
+    node.start(now);
+    this.running.push(node);
+    return node;
+  }
+
+  /** @returns where the voice leaves. */
+  private startWaves(now: number): AudioNode {
+    const { context } = this.around;
+    const { waves, pan } = this.zone;
+    let out: AudioNode = this.amplitude;
+    for (const wave of waves) {
+      const node = this.startWave(wave, now);
+      this.lead(node, wave.pitchCents, this.source.detune);
+      if (this.filter) this.lead(node, wave.filterCents, this.filter.detune);
+      if (wave.levelDb === 0) continue;
+      const level = context.createGain();
+      this.lead(node, Math.min(0.95, gainOf(Math.abs(wave.levelDb)) - 1) * Math.sign(wave.levelDb), level.gain);
+      out.connect(level);
+      out = level;
+    }
+    if (pan === 0) return out;
+    const panner = context.createStereoPanner();
+    panner.pan.value = pan;
+    return out.connect(panner);
+  }
+
+  private startWave({ rateHz, delayS }: Wave, now: number): OscillatorNode {
+    const node = this.around.context.createOscillator();
+    node.type = 'triangle';
+    node.frequency.value = rateHz;
+    node.start(now + delayS);
+    this.running.push(node);
+    return node;
+  }
+
+  private lead(from: AudioNode, depth: number, to: AudioParam): void {
+    if (depth === 0) return;
+    const amount = this.around.context.createGain();
+    amount.gain.value = depth;
+    from.connect(amount).connect(to);
   }
 
   /** The key is up and no pedal holds it. */
@@ -74,25 +150,35 @@ export class SampleVoice implements SoundingVoice {
     if (this.released) return;
     this.released = true;
     if (this.zone.loop && this.zone.loopsWhileHeld) this.source.loop = false;
-    this.fade(Math.max(SHORTEST_S, this.zone.envelope.releaseS * this.around.shape.release));
+    const now = this.around.context.currentTime;
+    if (this.sweep && this.zone.sweep) {
+      this.sweep.offset.cancelAndHoldAtTime(now);
+      this.sweep.offset.setTargetAtTime(0, now, Math.max(SHORTEST_S, this.zone.sweep.releaseS) / 4);
+    }
+    const releaseS = Math.max(SHORTEST_S, this.zone.envelope.releaseS * this.around.shape.release);
+    this.end(now, releaseS / FALLS, releaseS);
   }
 
   /** Dies away over a time, without a click. */
   fade(seconds: number): void {
-    const { currentTime } = this.around.context;
     const lengthS = Math.max(SHORTEST_S, seconds);
-    if (currentTime + lengthS >= this.endsAtS) return;
-    const { gain } = this.amplitude;
-    gain.cancelAndHoldAtTime(currentTime);
-    gain.setTargetAtTime(0, currentTime, lengthS / 4);
-    gain.linearRampToValueAtTime(0, currentTime + lengthS * 1.3);
-    this.endsAtS = currentTime + lengthS * 1.3 + 0.01;
+    this.end(this.around.context.currentTime, lengthS / FADE_FALLS, lengthS);
+  }
+
+  /** Falls by e in each `tauS`, and is over a little after `lengthS`. */
+  private end(now: number, tauS: number, lengthS: number): void {
+    if (now + lengthS >= this.endsAtS) return;
+    this.endsAtS = dieAway(this.amplitude.gain, now, lengthS, tauS);
     this.source.stop(this.endsAtS);
   }
 
   private finish(): void {
     this.around.bend.disconnect(this.source.detune);
     this.amplitude.disconnect();
+    for (const node of this.running) {
+      node.stop();
+      node.disconnect();
+    }
     this.onEnded(this);
   }
 }

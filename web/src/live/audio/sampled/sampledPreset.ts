@@ -4,6 +4,26 @@ export interface SampleData {
   sampleRate: number;
 }
 
+/** Times of an envelope in seconds. Hold and decay are as given at key 60, and so many cents shorter (as a ratio) for each key above it. */
+export interface EnvelopeTimes {
+  delayS: number;
+  attackS: number;
+  holdS: number;
+  decayS: number;
+  releaseS: number;
+  holdCentsPerKey: number;
+  decayCentsPerKey: number;
+}
+
+/** A slow triangle that begins after a delay; depths are what it moves at its ends. */
+export interface Wave {
+  delayS: number;
+  rateHz: number;
+  pitchCents: number;
+  filterCents: number;
+  levelDb: number;
+}
+
 /** Keys and velocities that play one sample, and how. Times in seconds, both ends inclusive. */
 export interface SampleZone {
   lowKey: number;
@@ -12,6 +32,9 @@ export interface SampleZone {
   highVelocity: number;
   /** Place in the preset's samples. */
   sample: number;
+  /** Frames of the sample that are played, from the first to before the last. */
+  start: number;
+  end: number;
   rootKey: number;
   tuneCents: number;
   /** Cents a key; 0: every key plays it as it is. */
@@ -23,7 +46,11 @@ export interface SampleZone {
   levelDb: number;
   /** −1 to 1. */
   pan: number;
-  envelope: { delayS: number; attackS: number; holdS: number; decayS: number; sustainDb: number; releaseS: number };
+  /** Decay and release are the times in which it falls by 100 dB, as SoundFont 2.04 (8.1.3) has them. */
+  envelope: EnvelopeTimes & { sustainDb: number };
+  /** A second envelope that moves pitch and filter; it stays at `sustain` of its height. */
+  sweep: (EnvelopeTimes & { sustain: number; pitchCents: number; filterCents: number }) | null;
+  waves: readonly Wave[];
   filterHz: number | null;
   resonanceDb: number;
   /** Zones of one group silence each other; 0: none. */
