@@ -1,5 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { checkBank, checkBankHead } from '../src';
 import { SMALL_BANK, writeBank } from './soundfont';
 
@@ -19,6 +21,12 @@ describe('a SoundFont 2 bank', () => {
   it('is listed by bank and program under its own names, drums last', () => {
     const read = checkBank(writeBank());
     expect(read).toMatchObject({ ok: true, value: { name: 'Lantern Row', samples: 2, warnings: [], presets: [{ name: 'Lamp', bank: 0, program: 0 }, { name: 'Lamp, low and high', bank: 0, program: 5 }, { name: 'Shutters', bank: 128, program: 0 }] } });
+  });
+
+  it('with compressed samples is read too, and refused when it is cut short', () => {
+    const bytes = new Uint8Array(readFileSync(join(__dirname, 'fixtures/lantern-row.sf3')));
+    expect(checkBank(bytes)).toMatchObject({ ok: true, value: { name: 'Lantern Row', samples: 2, presets: [{ name: 'Lamp' }, { name: 'Lamp, low and high' }, { name: 'Shutters' }] } });
+    for (let length = 0; length < bytes.length; length += 61) expect(refusal(bytes.subarray(0, length))).not.toBe('taken');
   });
 
   it('that is cut short is refused at every length', () => {

@@ -1,4 +1,5 @@
 import { expect, heard, open, peak, test } from './rackle';
+import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { writeBank } from '../../core/test/soundfont';
 
@@ -149,6 +150,22 @@ test('a bank is brought in, its preset is heard in a layer and saved; a broken o
   await expect(page.getByTestId('capacity')).toContainText('sampled sounds take');
   await page.reload();
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Lantern Row');
+});
+
+test('a bank with compressed samples (.sf3) is brought in and heard', async ({ page, demo }) => {
+  await open(page, demo, '/sounds');
+  await page.getByRole('heading', { name: 'Sounds' }).click();
+  await page.keyboard.press('s');
+  await page.getByLabel('banks and recordings from this machine').setInputFiles(join(import.meta.dirname, '../../core/test/fixtures/lantern-row.sf3'));
+  await expect(page.getByRole('link', { name: /Lantern Row/ })).toContainText('bank, 3');
+  await page.getByRole('combobox', { name: 'find a sound' }).fill('lamp low high');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Songs' }).click();
+  await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Lantern Row');
+  await expect(page.getByText('loading …')).toBeHidden();
+  await strike(page, 40);
+  await heard(page, 0.005);
 });
 
 test('a recording is brought in, trimmed, and started and stopped as a loop by a key', async ({ page, demo }) => {
