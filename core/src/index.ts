@@ -26,14 +26,14 @@ export {
   Action, actionRange, Arpeggio, BankInstrument, BankPreset, Binding, Blend, BlendId, BlendValue, BUILT_INS, builtIn, ButtonRow, Carry, changeBlendValue, changeCue, changeLayer,
   changePart, changePatch, ChannelName, Coding, ControlSource, CountedSteps, Cue, CueId, DeviceControl, Effect, EFFECT_KINDS, EFFECT_PARAMETERS, EffectChange, effectChanges, EffectId, effectParameter, effectValue, emptyShow, EntryId, EntryMessage,
   FileHash, filesOf, finishingTimes, foldsOnto, gearFromPorts, GearList, GearListId, GearPort, gearPortFrom, InputPort, Instrument, InstrumentId, knownInstrument, Layer,
-  LayerId, LayerSound, LayerSource, LayerValue, LibraryItem, LibraryItemId, Meter, mintId, moved, NameListEntry, newEffect, newSetlist, newSong, NOTE_VALUES, NoteNames,
+  LayerId, LayerSound, LayerSource, LayerValue, LibraryItem, LibraryItemId, Meter, mintId, moved, neighboursOf, NameListEntry, newEffect, newSetlist, newSong, NOTE_VALUES, NoteNames,
   NoteValue, NotReady, Numbering, OutboardInstrument, OutMessage, OutputPort, OwnInstrument, OwnPreset, Part, Patch, PatchId, patchItem, patchWithLayers, PickUp,
   PlainAction, playingOrder, PresetId, ProgramLine, ProgramListening, quartersOf, RecallTarget, Recording, RecordingsInstrument, RoleSource, Send, Setlist, SetlistEntry,
   SetlistId, SharedEffect, Shelf, ShelfId, Show, SHOW_FORMAT, SHOW_VERSION, showFaults, Song, songFaults, songFromItem, SongId, songItem, SoundDevice, soundName,
-  SoundOutput, SoundRef, SoundShape, startedFrom, StepMessage, Tape, TAPES, VelocityResponse, WholeValue, withBlend, withBlendEffects, withCapturedBlend, withCue, withDuplicatedLayer,
+  SoundOutput, SoundRef, SoundShape, startedFrom, StepMessage, Tape, TAPES, VelocityResponse, WholeValue, withBlend, withBlendEffects, withCapturedBlend, withCrossover, withCue, withDuplicatedLayer,
   withDuplicatedPatch, withEffectChanges, withEffectValue, withEntry, withFolds, withJoinedLayers, withLayer, withLayerEffects, withMovedEntry, withMovedLayer, withMovedPatch, withoutBlend, withoutCue, withoutEntry,
   withoutLayer, withoutPart, withoutPatch, withPart, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist, Zone, type ActionRange, type BuiltIn, type Fault, type FaultCode,
-  type EffectParameter, type Fold, type KnownInstrument, type Mint, type Place,
+  type EffectParameter, type CrossedBy, type Fold, type KnownInstrument, type Mint, type Place,
 } from './show';
 export { soundcheck, type Finding } from './soundcheck';
 export { TICKS_PER_QUARTER, formatPosition, msAtTick, parsePosition, positionAt, tickAt, tickAtMs, ticksPerBar, ticksPerBeat, type Position } from './timeline';

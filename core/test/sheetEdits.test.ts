@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  foldsOnto, newSetlist, patchItem, songFaults, songFromItem, songItem, startedFrom, Effect, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
+  foldsOnto, neighboursOf, newSetlist, withCrossover, patchItem, songFaults, songFromItem, songItem, startedFrom, Effect, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
   type BlendId, type LayerId, type LibraryItemId, type PatchId, type SetlistId, type Song, type SongId,
 } from '../src';
 import { layer, part, song } from './build';
@@ -109,6 +109,23 @@ describe('zones', () => {
   it('of two layers meet at a key', () => {
     const { parts } = withSplitAt(sheet(), 'two', 'a', 'b', 60).patches[1];
     expect(parts.map(({ zone }) => [zone.lowKey, zone.highKey])).toEqual([[0, 59], [60, 127]]);
+  });
+
+  it('that lie next to each other cross over where they meet, one fading out as the other fades in', () => {
+    const split = withSplitAt(sheet(), 'two', 'a', 'b', 60);
+    expect(neighboursOf(split.patches[1], 'a')).toEqual([{ layerId: 'b', by: 'keys' }]);
+    const crossed = withCrossover(split, 'two', 'b', 'a', 'keys', 6);
+    expect(crossed.patches[1].parts.map(({ zone }) => [zone.lowKey, zone.highKey, zone.fadeLowKeys, zone.fadeHighKeys])).toEqual([[0, 62, 0, 6], [57, 127, 6, 0]]);
+    // Done again with another width it stays where it is.
+    expect(withCrossover(crossed, 'two', 'a', 'b', 'keys', 2).patches[1].parts.map(({ zone }) => [zone.lowKey, zone.highKey])).toEqual([[0, 60], [59, 127]]);
+    expect(neighboursOf(crossed.patches[1], 'b')).toEqual([{ layerId: 'a', by: 'keys' }]);
+  });
+
+  it('of soft and hard cross over by velocity; zones one inside the other have nothing to cross', () => {
+    const soft = song('s', { layers: [layer('a'), layer('b'), layer('c')], patches: [{ id: 'p', name: 'P', parts: [part('a', { zone: { highVelocity: 79 } }), part('b', { zone: { lowVelocity: 80 } }), part('c', { zone: { lowKey: 40, highKey: 50 } })] }] });
+    expect(neighboursOf(soft.patches[0], 'a')).toEqual([{ layerId: 'b', by: 'velocities' }]);
+    expect(neighboursOf(soft.patches[0], 'c')).toEqual([]);
+    expect(withCrossover(soft, 'p', 'a', 'b', 'velocities', 20).patches[0].parts.slice(0, 2).map(({ zone }) => [zone.lowVelocity, zone.highVelocity, zone.fadeSoft, zone.fadeHard])).toEqual([[1, 89, 0, 20], [70, 127, 20, 0]]);
   });
 
   it('outside of a small keyboard are folded onto it by octaves, and sound as they did', () => {

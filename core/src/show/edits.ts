@@ -4,8 +4,8 @@ import { GearList, InputPort, OutputPort, type GearPort } from './gearList';
 import type { BlendId, CueId, EntryId, GearListId, LayerId, PatchId, SetlistId, SongId } from './ids';
 import { Layer, Part } from './layer';
 import { Setlist, type SetlistEntry } from './setlist';
+import { copyOf, freeTape } from './sheetParts';
 import { Blend, Cue, Patch, Song } from './song';
-import { TAPES } from './values';
 
 // Edits as pure functions: a show's part in, its changed copy out. What they do not touch keeps its identity.
 
@@ -70,8 +70,7 @@ export const withoutPart = (song: Song, patchId: string, layerId: string): Song 
 
 /** Adds a layer on the next free tape, playing in one patch. */
 export function withLayer(song: Song, id: LayerId, patchId: string, name: string, sound: Layer['sound']): Song {
-  const tape = TAPES.find((candidate) => !song.layers.some((layer) => layer.tape === candidate)) ?? TAPES[song.layers.length % TAPES.length];
-  return withPart({ ...song, layers: [...song.layers, Layer.parse({ id, name, tape, sound })] }, patchId, id);
+  return withPart({ ...song, layers: [...song.layers, Layer.parse({ id, name, tape: freeTape(song.layers), sound })] }, patchId, id);
 }
 
 /** Takes a layer out of the song, with its place in every patch and what roles did to it. */
@@ -89,11 +88,9 @@ export function withDuplicatedPatch(song: Song, patchId: string, id: PatchId, mi
   const at = song.patches.findIndex((patch) => patch.id === patchId);
   const original = song.patches[at];
   if (!original) return song;
-  const copy: Patch = { ...structuredCopy(original), id, name: `${original.name} 2`, blends: original.blends.map((blend) => ({ ...blend, id: mintBlend() })) };
+  const copy: Patch = { ...copyOf(original), id, name: `${original.name} 2`, blends: original.blends.map((blend) => ({ ...blend, id: mintBlend() })) };
   return { ...song, patches: [...song.patches.slice(0, at + 1), copy, ...song.patches.slice(at + 1)] };
 }
-
-const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
 /** Takes a patch out, with the cues that recall it. */
 export const withoutPatch = (song: Song, patchId: string): Song => ({

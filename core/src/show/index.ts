@@ -22,7 +22,7 @@ export {
   withMovedPatch, withPart, withoutBlend, withoutCue, withoutEntry, withoutLayer, withoutPart, withoutPatch,
 } from './edits';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';
-export {
-  foldsOnto, patchItem, patchWithLayers, songFromItem, songItem, startedFrom, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withMovedLayer, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
-  type Fold, type Mint,
-} from './sheetEdits';
+export { patchItem, patchWithLayers, songFromItem, songItem, startedFrom, withPatchFrom, type Mint } from './libraryEdits';
+export { withBlendEffects, withCapturedBlend, withLayerEffects } from './sheetBlends';
+export { withDuplicatedLayer, withJoinedLayers, withMovedLayer, withRunOn, withSplitRun, withStanding, withStandingInSetlist } from './sheetRows';
+export { foldsOnto, neighboursOf, withCrossover, withFolds, withSplitAt, type CrossedBy, type Fold } from './sheetZones';

@@ -9,6 +9,8 @@ interface Props {
   part: Part;
   gear: GearList | null;
   at: string;
+  /** Layers that it can cross over with, in words, and the edit. */
+  crossings: { words: string; cross: () => void }[];
   onPart: (label: string, apply: (part: Part) => Part, mergeKey?: string) => void;
   onLayer: (label: string, next: Partial<Layer>, mergeKey?: string) => void;
 }
@@ -24,7 +26,7 @@ const CHORDS = [
 const list = (items: { value: string; label: string }[]) => [{ name: '', items }];
 
 /** What a layer does with what is played: who plays it, fades, chords, arpeggios, and what it listens to. */
-export function LayerTools({ layer, part, gear, at, onPart, onLayer }: Props) {
+export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }: Props) {
   const { zone, arpeggio } = part;
   const chord = part.chord.join(',');
   const inputs = gear?.ports.filter((port) => port.direction === 'in' && port.plays).map((port) => port.alias as string) ?? [];
@@ -45,6 +47,7 @@ export function LayerTools({ layer, part, gear, at, onPart, onLayer }: Props) {
         Played by <Choice label="keyboard that plays it" value={zone.input ?? '-'} groups={list([{ value: '-', label: 'every keyboard' }, ...[...new Set([...inputs, ...(zone.input === null ? [] : [zone.input as string])])].map((alias) => ({ value: alias, label: alias }))])} onChange={(value) => setZone('change the keyboard', { input: value === '-' ? null : (value as Part['zone']['input']) })} />
         {' '}on <ChannelList value={zone.channels} onChange={(channels) => setZone('change the channels', { channels })} />.
         {' '}Its keys begin {fade('fade at the lowest key', 'fadeLowKeys', 'keys')} and end {fade('fade at the highest key', 'fadeHighKeys', 'keys')}; velocities begin {fade('fade at the softest', 'fadeSoft', 'steps')} and end {fade('fade at the hardest', 'fadeHard', 'steps')}.
+        {crossings.length > 0 && <>{' '}<Choice label="cross over with a neighbour" value="-" groups={list([{ value: '-', label: 'cross over with …' }, ...crossings.map(({ words }, i) => ({ value: String(i), label: words }))])} onChange={(i) => { if (i !== '-') crossings[Number(i)].cross(); }} />.</>}
       </p>
       <p>
         Each key also plays <Choice label="chord memory" value={CHORDS.some(({ value }) => value === chord) ? chord || '-' : 'own'} groups={list([...CHORDS.map((item) => ({ ...item, value: item.value || '-' })), ...(CHORDS.some(({ value }) => value === chord) ? [] : [{ value: 'own', label: chord }])])} onChange={(value) => { if (value !== 'own') onPart('change the chord memory', (current) => ({ ...current, chord: value === '-' ? [] : value.split(',').map(Number) })); }} />.

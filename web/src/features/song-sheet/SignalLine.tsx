@@ -1,4 +1,4 @@
-import { BUILT_INS, assertNever, changeLayer, effectChanges, keyName, knownInstrument, parseKeyName, withJoinedLayers, withRunOn, withBlendEffects, withDuplicatedLayer, withEffectChanges, withLayerEffects, withMovedLayer, withSplitRun, withStanding, withStandingInSetlist, withoutLayer, withoutPart, type Blend, type Instrument, type InstrumentId, type Layer, type LayerId, type Part, type PresetId, type Song } from '@rackle/core';
+import { BUILT_INS, assertNever, changeLayer, effectChanges, keyName, knownInstrument, neighboursOf, parseKeyName, withJoinedLayers, withRunOn, withBlendEffects, withCrossover, withDuplicatedLayer, withEffectChanges, withLayerEffects, withMovedLayer, withSplitRun, withStanding, withStandingInSetlist, withoutLayer, withoutPart, type Blend, type Instrument, type InstrumentId, type Layer, type LayerId, type Part, type PresetId, type Song } from '@rackle/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { BENCH_INPUT } from '../../live/door';
@@ -33,6 +33,8 @@ interface Props {
 const velocityWords = (low: number, high: number): string => (low <= 1 && high >= 127 ? 'soft to hard' : low <= 1 ? 'soft' : high >= 127 ? 'hard' : 'middle');
 const percent = (value: number): string => `${Math.round(value)} %`;
 const MOST_LISTED = 300;
+const CROSSED_KEYS = 6;
+const CROSSED_VELOCITIES = 24;
 
 /** Presets as choices, instrument by instrument; long lists are left to the Sounds page. */
 function soundGroups(stored: Readonly<Record<string, Instrument>>, layer: Layer): ChoiceGroup[] {
@@ -73,6 +75,11 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
   const number = (label: string, name: keyof Omit<typeof balance, 'mute'>, min: number, max: number, step: number, show: (value: number) => string) => (
     <NumberField label={label} value={balance[name]} min={min} max={max} step={step} show={show} className={differs(name)} onChange={(value) => onBalance(`change ${label}`, { [name]: value }, `${name} ${at}`)} />
   );
+  const patch = song.patches.find(({ id }) => id === patchId);
+  const crossings = stands || !patch ? [] : neighboursOf(patch, layer.id).map(({ layerId, by }) => ({
+    words: `${song.layers.find(({ id }) => id === layerId)?.name ?? ''}, ${by === 'keys' ? `over ${CROSSED_KEYS} keys` : `over ${CROSSED_VELOCITIES} steps of velocity`}`,
+    cross: () => onSong('cross two layers over', withCrossover(song, patchId, layer.id, layerId, by, by === 'keys' ? CROSSED_KEYS : CROSSED_VELOCITIES)),
+  }));
   const others = song.layers.filter((other) => other.id !== layer.id && withJoinedLayers(song, layer.id, other.id) !== null);
   return (
     <div>
@@ -119,7 +126,7 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
         <details className="mt-2 border-t border-rule pt-1" open={toolsOpen} onToggle={(event) => setToolsOpen(event.currentTarget.open)}>
           <summary className="min-h-9 cursor-pointer py-1 text-[13px] font-bold text-ink2">what it does with what is played</summary>
           {toolsOpen && <div className="flex gap-4">
-            <div className="min-w-0 flex-1"><LayerTools layer={layer} part={part} gear={gear} at={at} onPart={onPart} onLayer={setLayer} /></div>
+            <div className="min-w-0 flex-1"><LayerTools layer={layer} part={part} gear={gear} at={at} crossings={crossings} onPart={onPart} onLayer={setLayer} /></div>
             <div className="text-[13px]">
               <VelocityCurve part={part} />
               <p className="mt-1">curve <NumberField label="velocity curve" value={part.velocity.curve} min={-100} max={100} className="mono" onChange={(curve) => onPart('change the velocity curve', (current) => ({ ...current, velocity: { ...current.velocity, curve } }), `curve ${at}`)} /></p>
