@@ -32,7 +32,7 @@ export {
   SetlistId, SharedEffect, Shelf, ShelfId, Show, SHOW_FORMAT, SHOW_VERSION, showFaults, Song, songFaults, songFromItem, SongId, songItem, SoundDevice, soundName,
   SoundOutput, SoundRef, SoundShape, startedFrom, StepMessage, Tape, TAPES, VelocityResponse, WholeValue, withBlend, withBlendEffects, withCapturedBlend, withCrossover, withCue, withDuplicatedLayer,
   withDuplicatedPatch, withEffectChanges, withEffectValue, withEntry, withFolds, withJoinedLayers, withLayer, withLayerEffects, withMovedEntry, withMovedLayer, withMovedPatch, withoutBlend, withoutCue, withoutEntry,
-  withoutLayer, withoutPart, withoutPatch, withPart, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist, Zone, type ActionRange, type BuiltIn, type Fault, type FaultCode,
+  withoutLayer, withoutPart, withoutPatch, withPart, withPatchFrom, withRenamedPort, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist, Zone, type ActionRange, type BuiltIn, type Fault, type FaultCode,
   type EffectParameter, type CrossedBy, type Fold, type KnownInstrument, type Mint, type Place,
 } from './show';
 export { soundcheck, type Finding } from './soundcheck';

@@ -1,9 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  foldsOnto, neighboursOf, newSetlist, withCrossover, patchItem, songFaults, songFromItem, songItem, startedFrom, Effect, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
+  foldsOnto, neighboursOf, GearList, Instrument, ProgramLine, newSetlist, withCrossover, withRenamedPort, patchItem, songFaults, songFromItem, songItem, startedFrom, Effect, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
   type BlendId, type LayerId, type LibraryItemId, type PatchId, type SetlistId, type Song, type SongId,
 } from '../src';
-import { layer, part, song } from './build';
+import { layer, outboardInstrument, part, song } from './build';
 
 let minted = 0;
 const mint = { layer: () => `l${++minted}` as LayerId, patch: () => `p${++minted}` as PatchId, blend: () => `b${++minted}` as BlendId };
@@ -164,5 +164,29 @@ describe('the library', () => {
     const into = withPatchFrom(song('t', { layers: [], patches: [] }), kept as Extract<typeof kept, { kind: 'patch' }>, -1, mint, kept.id).song;
     expect(startedFrom('i1', [into, started])).toEqual([{ songId: 't', name: 'Three in t' }]);
     expect(startedFrom('i2', [into, started])).toEqual([{ songId: 'new', name: 's' }]);
+  });
+});
+
+describe('the name of a port', () => {
+  const gearList = (listId: string, aliases: string[]): GearList => GearList.parse({ id: listId, name: listId, ports: aliases.map((alias) => ({ direction: 'in', alias, device: alias })) });
+  const show = (...gearLists: GearList[]) => ({
+    gearLists, instruments: [Instrument.parse(outboardInstrument())],
+    setlists: [{ ...newSetlist(id<SetlistId>('n'), 'Night'), programs: [ProgramLine.parse({ target: { songId: 's' }, port: 'Organ', program: 3 })] }],
+    songs: [song('s', { layers: [layer('a')], patches: [{ id: 'p', name: 'P', parts: [part('a', { zone: { input: 'Organ' } })], entering: [{ kind: 'program', port: 'Skerry', channel: 1, program: 4 }] }] }), song('t', { layers: [], patches: [] })],
+  });
+
+  it('goes into the songs and setlists that use it, and leaves the others alone', () => {
+    const renamed = withRenamedPort('loft', 'in', 'Organ', 'Lower keys', show(gearList('loft', ['Organ'])));
+    expect(renamed.songs.map(({ id: songId, patches }) => [songId, patches[0].parts[0].zone.input])).toEqual([['s', 'Lower keys']]);
+    expect(renamed.setlists[0].programs[0].port).toBe('Lower keys');
+    expect(renamed.instruments).toEqual([]);
+    const out = withRenamedPort('loft', 'out', 'Skerry', 'Module', show(gearList('loft', ['Organ'])));
+    expect([out.songs[0].patches[0].entering[0].port, out.instruments[0]]).toEqual(['Module', expect.objectContaining({ port: 'Module' })]);
+  });
+
+  it('is the gear list’s own affair where another list has it too, or where it takes a name that songs use', () => {
+    const none = { songs: [], setlists: [], instruments: [] };
+    expect(withRenamedPort('loft', 'in', 'Organ', 'Lower keys', show(gearList('loft', ['Organ']), gearList('bag', ['Organ'])))).toEqual(none);
+    expect(withRenamedPort('bag', 'in', 'Hired', 'Organ', show(gearList('bag', ['Hired'])))).toEqual(none);
   });
 });

@@ -12,6 +12,7 @@ export { knownInstrument, soundName, type KnownInstrument } from './known';
 export { LibraryItem, Shelf, SoundRef } from './library';
 export { Arpeggio, BlendValue, Carry, Layer, LayerSound, LayerSource, NotReady, Part, Send, VelocityResponse, Zone } from './layer';
 export { OutMessage } from './outMessage';
+export { withRenamedPort } from './portNames';
 export { showFaults, songFaults, type Fault, type FaultCode } from './references';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './setlist';
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './show';

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { ProgramListening, type GearList, type GearPort, type InputPort, type OutputPort } from '@rackle/core';
+import { ProgramListening, withRenamedPort, type GearList, type GearPort, type InputPort, type OutputPort } from '@rackle/core';
 import { useApp, useEdit } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -22,11 +22,13 @@ const AS_SETLIST = 'as the setlist';
 /** Everything about one port of the gear list. */
 export function PortSheet({ gear, port, onClose, onRenamed }: Props) {
   const edit = useEdit();
+  const { songs, setlists, instruments, gearLists } = useApp(({ show }) => show.working);
   const ports = useApp(({ live }) => live.ports);
   const devices = [...new Set([port.device, ...ports.filter((candidate) => candidate.direction === port.direction).map((candidate) => candidate.name)])];
   const change = (label: string, next: Partial<InputPort> | Partial<OutputPort>): void => edit({ label: `${label} of ${port.alias}`, mergeKey: `${label} ${port.alias}`, gearLists: [withPort(gear, port.alias, port.direction, (current) => ({ ...current, ...next }) as GearPort)] });
   const rename = (alias: string): void => {
-    change('change the name', { alias });
+    const named = withRenamedPort(gear.id, port.direction, port.alias, alias, { songs: Object.values(songs), setlists: Object.values(setlists), instruments: Object.values(instruments), gearLists: Object.values(gearLists) });
+    edit({ label: `change the name of ${port.alias}`, gearLists: [withPort(gear, port.alias, port.direction, (current) => ({ ...current, alias: alias as GearPort['alias'] }))], ...named });
     onRenamed(alias);
   };
   const taken = (alias: string): string | null => (gear.ports.some((other) => other !== port && other.direction === port.direction && other.alias === alias.trim()) ? 'another port has this name' : alias.length > 120 ? 'at most 120 characters' : null);
