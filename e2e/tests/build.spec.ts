@@ -263,3 +263,37 @@ test('stars, categories and what was used last narrow the search; a star goes by
   await page.getByRole('combobox', { name: 'which of them' }).click();
   await expect(page.getByRole('option', { name: /^Barn \(1\)/ })).toBeVisible();
 });
+
+test('a blend holds what effects are set to; a role may move one; neighbours cross over', async ({ page, demo }) => {
+  await open(page, demo, '/songs/third-ferry-home');
+  await page.locator('[data-position="8"]').click();
+  const line = page.getByRole('region', { name: 'signal line' });
+  const mix = line.getByLabel('mix of chorus 1');
+  await page.getByRole('button', { name: 'Late Boat in Gangway', exact: true }).click();
+  await expect(mix).toHaveValue('40 %');
+  await page.getByRole('button', { name: /^Late Boat in .*quiet/ }).click();
+  await expect(mix).toHaveValue('70 %');
+  await expect(line.getByRole('button', { name: 'tremolo 2' })).toHaveAttribute('aria-pressed', 'false');
+  await line.getByLabel('depth of chorus 1').fill('90');
+  await line.getByLabel('depth of chorus 1').press('Enter');
+  await page.getByRole('button', { name: 'Late Boat in Gangway', exact: true }).click();
+  await expect(line.getByLabel('depth of chorus 1')).toHaveValue('45 %');
+  await page.getByRole('button', { name: /^Late Boat in .*quiet/ }).click();
+  await expect(line.getByLabel('depth of chorus 1')).toHaveValue('90 %');
+
+  await page.getByRole('button', { name: 'Late Boat in Quay', exact: true }).click();
+  await line.getByText('what it does with what is played').click();
+  await line.getByRole('combobox', { name: 'cross over with a neighbour' }).click();
+  await page.getByRole('option', { name: 'Round, over 6 keys' }).click();
+  await expect(line.getByLabel('fade at the lowest key')).toHaveValue('over 6 keys');
+  await expect(line.getByLabel('lowest key', { exact: true })).toHaveValue('C3');
+
+  await page.getByRole('link', { name: 'Gear' }).click();
+  await page.getByRole('button', { name: /^Bright/ }).click();
+  const use = page.getByRole('region', { name: 'what Bright does' });
+  await use.getByRole('button', { name: 'in Third Ferry Home' }).click();
+  await use.getByRole('combobox', { name: 'what it does' }).last().click();
+  await page.getByRole('option', { name: 'depth of chorus, Late Boat' }).click();
+  await expect(use.getByLabel('value at the end').last()).toHaveValue('100 %');
+});
+
