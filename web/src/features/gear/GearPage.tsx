@@ -74,7 +74,7 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
   return (
     <>
       <div className="flex items-end gap-3 pt-3">
-        <EditableText label="name of the gear list" value={gear.name} className="named text-4xl" width={`${Math.max(4, gear.name.length * 0.5)}em`} onChange={(name) => edit({ label: 'rename the gear list', gearLists: [{ ...gear, name: name as GearList['name'] }] })} />
+        <EditableText label="name of the gear list" value={gear.name} className="named text-4xl" onChange={(name) => edit({ label: 'rename the gear list', gearLists: [{ ...gear, name: name as GearList['name'] }] })} />
         <span className="flex items-center gap-1 whitespace-nowrap pb-1 text-ink2">tonight’s gear list is <Choice label="gear list" className="max-w-40 truncate text-ink" value={gear.id} groups={[{ name: '', items: Object.values(lists).map((list) => ({ value: list.id, label: list.name })) }]} onChange={use} /><Button look="plain" onClick={copy}>copy it</Button></span>
         <span className="ml-auto flex gap-2"><Button onClick={() => door.post({ type: 'perform', action: 'resend' })} title="Resend everything to all gear: addresses, controllers and pedals of the present patch">Resend all</Button><MidiButton /></span>
       </div>

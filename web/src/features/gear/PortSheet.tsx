@@ -52,7 +52,7 @@ export function PortSheet({ gear, port, onClose, onRenamed }: Props) {
         <Row name="names of channels">
           <span className="flex flex-wrap gap-x-3">
             {port.channelNames.map((entry) => (
-              <span key={entry.channel} className="whitespace-nowrap">{entry.channel} <EditableText label={`name of channel ${entry.channel}`} value={entry.name} width={`${Math.max(6, entry.name.length + 1)}ch`} onChange={(name) => change('name a channel', { channelNames: port.channelNames.map((other) => (other === entry ? { ...other, name } : other)) })} /><Button look="plain" aria-label={`forget the name of channel ${entry.channel}`} onClick={() => change('forget a name', { channelNames: port.channelNames.filter((other) => other !== entry) })}>×</Button></span>
+              <span key={entry.channel} className="whitespace-nowrap">{entry.channel} <EditableText label={`name of channel ${entry.channel}`} value={entry.name} onChange={(name) => change('name a channel', { channelNames: port.channelNames.map((other) => (other === entry ? { ...other, name } : other)) })} /><Button look="plain" aria-label={`forget the name of channel ${entry.channel}`} onClick={() => change('forget a name', { channelNames: port.channelNames.filter((other) => other !== entry) })}>×</Button></span>
             ))}
             {port.channelNames.length < 16 && <Button look="plain" onClick={() => { const channel = Array.from({ length: 16 }, (_, i) => i + 1).find((candidate) => !port.channelNames.some((entry) => entry.channel === candidate))!; change('name a channel', { channelNames: [...port.channelNames, { channel, name: `channel ${channel}` }].sort((a, b) => a.channel - b.channel) }); }}>name one</Button>}
           </span>

@@ -54,7 +54,7 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
     <div className="flex min-h-full">
       <div className="min-w-0 flex-1 px-4 pb-8">
         <div className="flex items-end gap-4 border-b border-rule py-3">
-          <EditableText label="name of the setlist" value={setlist.name} className="named text-4xl leading-tight" width={`${Math.max(6, setlist.name.length * 0.47)}em`} onChange={(name) => change('rename the setlist', { ...setlist, name })} />
+          <EditableText label="name of the setlist" value={setlist.name} className="named text-4xl leading-tight" onChange={(name) => change('rename the setlist', { ...setlist, name })} />
           <p className="pb-1.5 text-ink2">
             {count} song{count === 1 ? '' : 's'}, {sets === 1 ? 'one set' : `${sets} sets`} · plays <span className="mono">{minutesText(times.playsSeconds)}</span>, over at <span className="mono">{clockText(times.overAt)}</span>
             {setlist.curfew !== null && <> · curfew <span className="mono">{setlist.curfew}</span> {late && <Stamp>late</Stamp>}</>}
@@ -136,7 +136,7 @@ function Row({ entry, index, number, song, startsAt, onMove, onRemove, onEntry, 
     <li ref={setNodeRef} style={style} tabIndex={0} onKeyDown={onKeyDown} aria-label={song.name} className={`group grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_56px_minmax(140px,220px)_110px_56px_60px] items-center gap-2 border-b border-rule ${here ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`} data-testid="song-row">
       {handle}
       <span className="mono text-lg text-ink2">{number}</span>
-      <EditableText label="name of the song" value={song.name} className="named text-[26px] leading-9" onChange={(name) => onSong({ ...song, name })} />
+      <EditableText width="100%" label="name of the song" value={song.name} className="named text-[26px] leading-9" onChange={(name) => onSong({ ...song, name })} />
       <span className="truncate">{song.key}</span>
       <span className="mono" title="quarter notes a minute">{song.tempoBpm}</span>
       <span className="flex gap-[5px] overflow-hidden p-1">

@@ -51,7 +51,7 @@ export function PatchBar({ song, patch, blend, onChange, onChoose }: Props) {
   const name = blend?.name ?? patch.name;
   return (
     <div className="mb-2 flex flex-wrap items-center gap-x-2">
-      <EditableText label={blend ? 'name of the blend' : 'name of the patch'} value={name} className="named text-2xl" width={`${Math.max(5, name.length * 0.5)}em`}
+      <EditableText label={blend ? 'name of the blend' : 'name of the patch'} value={name} className="named text-2xl"
         onChange={(next) => (blend ? setBlend('rename', { name: next as Blend['name'] }) : onChange('rename', changePatch(song, patch.id, (current) => ({ ...current, name: next as Patch['name'] }))))} />
       {blend && (
         <span className="text-ink2">blend of {patch.name}, in <NumberField label="time of the blend" value={blend.timeMs} min={0} max={60_000} step={50} unit=" ms" className="mono" onChange={(timeMs) => setBlend('change the time of a blend', { timeMs }, `blend ${blend.id}`)} /> · <label><input type="checkbox" checked={blend.isStep} onChange={(event) => setBlend('change a step', { isStep: event.target.checked })} /> a step</label></span>

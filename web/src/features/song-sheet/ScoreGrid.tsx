@@ -129,7 +129,7 @@ const Row = memo(function Row({ layer, row, isChosen, stands, chosen, fromColumn
         <span className="flex items-center gap-2">
           <TapeLetter tape={layer.tape} letter={letterOf(row)} />
           <span className="min-w-0">
-            <EditableText label="name of the layer" value={layer.name} className="named text-base leading-5" onChange={(name) => onRename(layer.id, name)} />
+            <EditableText width="100%" label="name of the layer" value={layer.name} className="named text-base leading-5" onChange={(name) => onRename(layer.id, name)} />
             <span className="block truncate text-xs leading-4 text-ink2"><SourceName layer={layer} />{stands ? ', standing' : ''}</span>
           </span>
           <LayerMeter layer={layer.name} />

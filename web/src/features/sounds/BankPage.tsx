@@ -30,7 +30,7 @@ export function BankPage({ instrument }: { instrument: BankInstrument }) {
   return (
     <div className="h-full overflow-y-auto px-4 py-3">
       <div className="flex items-end gap-4">
-        <EditableText label="name of the bank" value={instrument.name} className="named text-4xl" width={`${Math.max(6, instrument.name.length * 0.5)}em`} onChange={(name) => edit({ label: 'rename a bank', mergeKey: `bank ${instrument.id}`, instruments: [{ ...instrument, name: name as BankInstrument['name'] }] })} />
+        <EditableText label="name of the bank" value={instrument.name} className="named text-4xl" onChange={(name) => edit({ label: 'rename a bank', mergeKey: `bank ${instrument.id}`, instruments: [{ ...instrument, name: name as BankInstrument['name'] }] })} />
         <span className="pb-1 text-ink2"><Link to="/sounds" className="underline decoration-dotted">Sounds</Link></span>
         {isHere === false && <Stamp>no file</Stamp>}
         <span className="ml-auto">{audition && at >= 0 && <Button onClick={() => audition.keep({ instrumentId: instrument.id, presetId: instrument.presets[at].id })}>Take it for {audition.layer.name}</Button>}</span>

@@ -45,7 +45,7 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
   return (
     <div className="flex h-full min-h-0 flex-col px-4">
       <div className="flex items-end gap-4 pt-3">
-        <EditableText label="name of the instrument" value={instrument.name} className="named text-4xl" width={`${Math.max(6, instrument.name.length * 0.5)}em`} onChange={(name) => change('rename the instrument', { name: name as OutboardInstrument['name'] })} />
+        <EditableText label="name of the instrument" value={instrument.name} className="named text-4xl" onChange={(name) => change('rename the instrument', { name: name as OutboardInstrument['name'] })} />
         <span className="pb-1 text-ink2"><Link to="/sounds" className="underline decoration-dotted">Sounds</Link></span>
         <span className="ml-auto flex gap-2">
           <Button onClick={() => setImporting(true)}>Names from elsewhere</Button>

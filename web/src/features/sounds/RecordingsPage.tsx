@@ -29,7 +29,7 @@ export function RecordingsPage({ instrument }: { instrument: RecordingsInstrumen
   return (
     <div className="h-full overflow-y-auto px-4 py-3" onDragOver={(event) => event.preventDefault()} onDrop={(event) => { event.preventDefault(); take([...event.dataTransfer.files], instrument); }}>
       <div className="flex items-end gap-4 border-b border-ink pb-2">
-        <EditableText label="name of the recordings" value={instrument.name} className="named text-4xl" width={`${Math.max(6, instrument.name.length * 0.5)}em`} onChange={(name) => edit({ label: 'rename', instruments: [{ ...instrument, name: name as RecordingsInstrument['name'] }] })} />
+        <EditableText label="name of the recordings" value={instrument.name} className="named text-4xl" onChange={(name) => edit({ label: 'rename', instruments: [{ ...instrument, name: name as RecordingsInstrument['name'] }] })} />
         <span className="pb-1 text-ink2"><Link to="/sounds" className="underline decoration-dotted">Sounds</Link></span>
         <span className="ml-auto flex gap-2">
           {usedIn(null).length === 0 && <Button look="plain" onClick={() => { edit({ label: `remove ${instrument.name}`, instruments: [{ id: instrument.id, deleted: true }] }); void navigate('/sounds'); }}>remove them all</Button>}

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
 import { OwnInstrument, SoundShape, type BuiltIn, type InstrumentId, type OwnPreset, type PresetId } from '@rackle/core';
 import { useApp, useEdit, useSongs } from '../../state/hooks';
@@ -13,6 +13,7 @@ const CONTROLS: readonly [keyof SoundShape, string, readonly [string, string]][]
   ['bright', 'brightness', ['dull', 'bright']], ['attack', 'attack', ['at once', 'slow']], ['decay', 'decay', ['short', 'long']], ['release', 'release', ['short', 'long']],
   ['touch', 'touch', ['even', 'by velocity']], ['vibrato', 'vibrato', ['none', 'deep']], ['width', 'width', ['one', 'many']], ['noise', 'noise', ['clean', 'breath']],
 ];
+const UNSHAPED = SoundShape.parse({});
 const ownId = (instrument: BuiltIn): InstrumentId => `own-${instrument.id}` as InstrumentId;
 const signed = (value: number): string => (value > 0 ? `+${value}` : value < 0 ? `−${-value}` : '0');
 
@@ -28,62 +29,73 @@ export function ShapePage({ instrument }: { instrument: BuiltIn }) {
   const base = instrument.presets.find((preset) => preset.id === (mine?.from ?? chosen)) ?? instrument.presets[0];
   const usedIn = (presetId: string): string[] => songs.filter((song) => song.layers.some((layer) => layer.sound.presetId === presetId)).map((song) => song.name);
   const save = (label: string, presets: OwnPreset[], mergeKey?: string): void => edit({ label, mergeKey, instruments: [{ ...own, presets }] });
-  const start = (): OwnPreset => ({ id: newId<PresetId>('own'), name: `${base.name}, mine` as OwnPreset['name'], from: base.id, shape: SoundShape.parse({}), effects: [] });
-  const make = (): void => {
-    const made = start();
-    save(`make a preset of ${base.name}`, [...own.presets, made]);
+  const start = (): OwnPreset => ({ id: newId<PresetId>('own'), name: `${base.name}, mine` as OwnPreset['name'], from: base.id, shape: UNSHAPED, effects: [] });
+  /** The player's own from here on, with what has been changed; the original stays as it is. */
+  const make = (next: Partial<OwnPreset> = {}, mergeKey?: (id: string) => string): void => {
+    const made = { ...start(), ...next };
+    save(`make a preset of ${base.name}`, [...own.presets, made], mergeKey?.(made.id));
     setChosen(made.id);
     audition?.hear({ instrumentId: own.id, presetId: made.id });
   };
   const change = (next: Partial<OwnPreset>, label: string): void => {
     if (mine) save(label, own.presets.map((preset) => (preset.id === mine.id ? { ...preset, ...next } : preset)), `${label} ${mine.id}`);
+    else make(next, (id) => `${label} ${id}`);
   };
   const choose = (id: string): void => {
     setChosen(id);
     audition?.hear({ instrumentId: own.presets.some((preset) => preset.id === id) ? own.id : instrument.id, presetId: id as PresetId });
   };
   const uses = mine ? usedIn(mine.id) : [];
+  const shape = mine?.shape ?? UNSHAPED;
   return (
-    <div className="flex h-full min-h-0">
-      <div className="w-80 shrink-0 overflow-y-auto border-r border-ink px-4 py-3">
+    <div className="h-full overflow-y-auto px-4 py-3">
+      <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="named text-4xl">{instrument.name}</h1>
-        <p className="text-ink2">{instrument.about} · {instrument.memoryMb} MB · {instrument.loadMs} ms to load · <Link to="/sounds" className="underline decoration-dotted">Sounds</Link></p>
-        <PresetList title="its presets" presets={instrument.presets} chosen={chosen} onChoose={choose} />
-        <PresetList title="made by you" presets={own.presets} chosen={chosen} onChoose={choose} />
-        {own.presets.length === 0 && <p className="text-[13px] text-ink2">None yet. Choose a preset and make it your own.</p>}
+        <span className="text-ink2">{instrument.about} · {instrument.memoryMb} MB · {instrument.loadMs} ms to load · <Link to="/sounds" className="underline decoration-dotted">Sounds</Link></span>
       </div>
-      <div className="min-w-0 flex-1 overflow-y-auto px-6 py-3">
+      <Names title="its presets" presets={instrument.presets} chosen={chosen} onChoose={choose} />
+      {own.presets.length > 0 && <Names title="made by you" presets={own.presets} chosen={chosen} onChoose={choose} />}
+      <section aria-label="the preset" className="mt-3 border-t border-ink pt-3">
         <div className="flex items-center gap-3">
-          {mine ? <EditableText label="name of the preset" value={mine.name} className="named text-3xl" width={`${Math.max(6, mine.name.length * 0.5)}em`} onChange={(name) => change({ name: name as OwnPreset['name'] }, 'rename a preset')} /> : <h2 className="named text-3xl">{base.name}</h2>}
-          {mine && <span className="text-ink2">made of {base.name}</span>}
+          {mine ? <EditableText label="name of the preset" value={mine.name} className="named text-3xl" onChange={(name) => change({ name: name as OwnPreset['name'] }, 'rename a preset')} /> : <h2 className="named text-3xl">{base.name}</h2>}
+          <span className="text-ink2">{mine ? `made of ${base.name}` : 'one of Rackle’s, which stays as it is: move anything, and it goes on as yours'}</span>
           <span className="ml-auto flex gap-2">
             {audition && <Button onClick={() => audition.keep({ instrumentId: mine ? own.id : instrument.id, presetId: chosen as PresetId })}>Take it for {audition.layer.name}</Button>}
-            <Button look={mine ? 'framed' : 'filled'} onClick={make}>{mine ? 'Make another' : 'Make it my own'}</Button>
+            <Button look={mine ? 'framed' : 'filled'} onClick={() => make()}>{mine ? 'Make another' : 'Make it my own'}</Button>
           </span>
         </div>
         <p className="mt-1 text-[13px] text-ink2">{audition ? <>Heard in the place of <b className="text-ink">{audition.layer.name}</b> in {audition.song.name} while you are here.</> : 'No song is played, so nothing can be heard yet. Recall a patch in the strip above.'}</p>
-        {mine ? (
-          <>
-            <div className="mt-4 max-w-3xl">
-              {CONTROLS.map(([name, label, ends]) => <Slide key={name} label={label} ends={ends} min={-100} max={100} value={mine.shape[name]} show={signed} onChange={(value) => change({ shape: { ...mine.shape, [name]: value } }, `change the ${label}`)} />)}
-            </div>
-            <h3 className="mt-5 text-[13px] font-bold text-ink2">effects that go with it</h3>
-            <EffectSeries effects={mine.effects} onChange={(effects, label) => change({ effects }, label)} />
-            <p className="mt-5 text-[13px]">
-              {uses.length === 0 ? <Button look="plain" onClick={() => { save('remove a preset', own.presets.filter((preset) => preset !== mine)); setChosen(base.id); audition?.restore(); }}>remove it</Button> : <span className="text-ink2">played in {uses.join(', ')}</span>}
-            </p>
-          </>
-        ) : <p className="mt-6 max-w-xl text-lg leading-7">A preset of Rackle’s stays as it is. Make it your own, and brightness, attack, release, touch, vibrato, width and noise are yours to change, with effects that go wherever it goes.</p>}
-      </div>
+        <div className="mt-3 grid grid-cols-2 gap-x-12">
+          {CONTROLS.map(([name, label, ends]) => <Slide key={name} label={label} ends={ends} min={-100} max={100} value={shape[name]} show={signed} onChange={(value) => change({ shape: { ...shape, [name]: value } }, `change the ${label}`)} />)}
+        </div>
+        <h3 className="mt-4 text-[13px] font-bold text-ink2">effects that go with it</h3>
+        <EffectSeries effects={mine?.effects ?? []} onChange={(effects, label) => change({ effects }, label)} />
+        {mine && (
+          <p className="mt-4 text-[13px]">
+            {uses.length === 0 ? <Button look="plain" onClick={() => { save('remove a preset', own.presets.filter((preset) => preset !== mine)); setChosen(base.id); audition?.restore(); }}>remove it</Button> : <span className="text-ink2">played in {uses.join(', ')}</span>}
+          </p>
+        )}
+      </section>
     </div>
   );
 }
 
-function PresetList({ title, presets, chosen, onChoose }: { title: string; presets: readonly { id: string; name: string }[]; chosen: string; onChoose: (id: string) => void }) {
+/** Presets one after the other, like words; the arrow keys go through them, and each is heard. */
+function Names({ title, presets, chosen, onChoose }: { title: string; presets: readonly { id: string; name: string }[]; chosen: string; onChoose: (id: string) => void }) {
+  const step = (event: KeyboardEvent<HTMLUListElement>): void => {
+    const by = event.key === 'ArrowRight' || event.key === 'ArrowDown' ? 1 : event.key === 'ArrowLeft' || event.key === 'ArrowUp' ? -1 : 0;
+    const next = by === 0 ? undefined : presets[presets.findIndex(({ id }) => id === chosen) + by];
+    if (!next) return;
+    event.preventDefault();
+    onChoose(next.id);
+    event.currentTarget.querySelectorAll('button')[presets.indexOf(next)]?.focus();
+  };
   return (
-    <>
-      <h2 className="mt-4 text-[13px] font-bold text-ink2">{title}</h2>
-      <ul>{presets.map((preset) => <li key={preset.id}><button type="button" aria-pressed={preset.id === chosen} onClick={() => onChoose(preset.id)} className={`flex min-h-9 w-full items-center border-b border-rule px-1 text-left text-lg ${preset.id === chosen ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}><span className="named truncate">{preset.name}</span></button></li>)}</ul>
-    </>
+    <section aria-label={title} className="mt-2">
+      <h2 className="text-[13px] font-bold text-ink2">{title}</h2>
+      <ul className="-ml-2 flex flex-wrap" onKeyDown={step}>
+        {presets.map((preset) => <li key={preset.id}><button type="button" aria-pressed={preset.id === chosen} onClick={() => onChoose(preset.id)} className={`named min-h-11 px-2 text-[21px] ${preset.id === chosen ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}>{preset.name}</button></li>)}
+      </ul>
+    </section>
   );
 }
