@@ -27,7 +27,7 @@ const layerArb = (id: string, carries: Carries) => fc.record({
 
 const partArb = (ids: string[]) => fc.record({
   layerId: fc.constantFrom(...ids), shift: fc.integer({ min: -14, max: 14 }), mute: fc.boolean().map((x) => x), solo: fc.constantFrom(false, false, false, true),
-  levelDb: fc.integer({ min: -30, max: 0 }), chord: fc.constantFrom([], [], [], [7], [12, -12, 48]),
+  levelDb: fc.integer({ min: -30, max: 0 }), parameters: fc.constantFrom([], [], [{ controller: 74, value: 20 }]), chord: fc.constantFrom([], [], [], [7], [12, -12, 48]),
   arpeggio: fc.oneof({ weight: 5, arbitrary: fc.constant(null) }, { weight: 1, arbitrary: fc.record({ order: fc.constantFrom('up', 'down', 'upDown', 'asPlayed'), note: fc.constantFrom('1/8', '1/16t'), octaves: fc.constantFrom(1, 3), gate: fc.constantFrom(30, 100) }) }),
   zone: fc.record({
     lowKey: fc.integer({ min: 0, max: 61 }), highKey: fc.integer({ min: 60, max: 127 }), lowVelocity: fc.constantFrom(1, 40), highVelocity: fc.constantFrom(90, 127), fadeLowKeys: fc.constantFrom(0, 0, 12), fadeHard: fc.constantFrom(0, 0, 20),
@@ -48,7 +48,7 @@ function songArb(id: string, carries: Carries, messages: boolean) {
   const patchArb = (n: number) => fc.record({
     id: fc.constant(`${id}p${n}`), name: fc.constant(`p${n}`), isStep: fc.constantFrom(true, true, false),
     parts: fc.array(partArb(ids), { minLength: 0, maxLength: 4 }).map(unique),
-    blends: fc.array(fc.record({ layerId: fc.constantFrom(...ids), mute: fc.boolean(), levelDb: fc.constant(-20), effects: fc.constantFrom(undefined, [{ effectId: 'fx', on: false, values: { amount: 90 } }]), articulation: fc.constantFrom(undefined, 'sk3', 'sk1') }), { maxLength: 2 })
+    blends: fc.array(fc.record({ layerId: fc.constantFrom(...ids), mute: fc.boolean(), levelDb: fc.constant(-20), parameters: fc.constantFrom(undefined, [{ controller: 74, value: 90 }, { controller: 72, value: 1 }]), effects: fc.constantFrom(undefined, [{ effectId: 'fx', on: false, values: { amount: 90 } }]), articulation: fc.constantFrom(undefined, 'sk3', 'sk1') }), { maxLength: 2 })
       .map((values) => (values.length === 0 ? [] : [{ id: `${id}p${n}b`, name: 'b', values: unique(values) }])),
     entering: messages ? enteringArb : fc.constant([]), leaving: messages ? enteringArb : fc.constant([]),
   });

@@ -128,3 +128,57 @@ describe('effects of the setlist', () => {
     expect(rig.balances).toHaveLength(before + 1);
   });
 });
+
+describe('parameters that a patch stores', () => {
+  const dark = [{ controller: 74, value: 30 }];
+  const dim = (over: object = {}) => song('Dim', {
+    layers: [layer('A'), layer('B', { preset: 'sk1' }), layer('C', { preset: 'sk1' })],
+    patches: [
+      { id: 'p', name: 'Low', parts: [part('A', { parameters: dark }), part('B', { parameters: dark }), part('C', { parameters: [{ controller: 74, value: 90 }] })], blends: [{ id: 'b', name: 'open', values: [{ layerId: 'A', parameters: [{ controller: 74, value: 100 }, { controller: 72, value: 80 }] }] }] },
+      { id: 'q', name: 'High', parts: [part('B')] }, { id: 'r', name: 'Inside', parts: [part('A')] },
+    ],
+    ...over,
+  });
+  const sounds = (rig: TestRig): string[] => rig.take().filter((line) => / cc 7[0-9] /.test(line));
+
+  it('are set at its recall, of several layers on one channel by the first; a blend sets its own and takes them back', () => {
+    const rig = new TestRig([dim()]);
+    expect(sounds(rig)).toEqual(['Low/A cc 74 30', 'Low/A cc 72 64', 'Skerry cc 74 30']);
+    rig.engine.recall(1, 10);
+    expect(sounds(rig)).toEqual(['Low/A cc 74 100', 'Low/A cc 72 80']);
+    rig.engine.recall(0, 20);
+    expect(sounds(rig)).toEqual(['Low/A cc 74 30', 'Low/A cc 72 64']);
+  });
+
+  it('go back to rest on an outboard channel when another patch plays there that sets nothing, and only there', () => {
+    const rig = new TestRig([dim()]);
+    sounds(rig);
+    rig.engine.recall(3, 10);
+    expect(sounds(rig)).toEqual([]);
+    rig.engine.recall(2, 20);
+    expect(sounds(rig)).toEqual(['Skerry cc 74 64']);
+    rig.engine.recall(0, 30);
+    expect(sounds(rig)).toEqual(['Skerry cc 74 30']);
+  });
+
+  it('win over what the hand left at a recall, not over a hand that moves it later, nor at an edit of something else', () => {
+    const rig = new TestRig([dim()]);
+    sounds(rig);
+    rig.cc(74, 120, 10);
+    expect(sounds(rig)).toEqual(['Low/A cc 74 120', 'Skerry cc 74 120']);
+    rig.edit('Dim', (edited) => ({ ...edited, patches: edited.patches.map((patch) => ({ ...patch, note: 'louder' })) }), 20);
+    expect(sounds(rig)).toEqual([]);
+    rig.engine.recall(0, 30);
+    expect(sounds(rig)).toEqual(['Low/A cc 74 30', 'Skerry cc 74 30']);
+    rig.edit('Dim', (edited) => ({ ...edited, patches: edited.patches.map((patch) => ({ ...patch, parts: patch.parts.map((each) => ({ ...each, parameters: each.parameters.map(({ controller }) => ({ controller, value: 50 })) })) })) }), 40);
+    expect(sounds(rig)).toEqual(['Low/A cc 74 50', 'Skerry cc 74 50']);
+  });
+
+  it('are sent again to an output that was away', () => {
+    const rig = new TestRig([dim()]);
+    rig.engine.outputGone(rig.book.findOutputPort('Skerry'), 10);
+    sounds(rig);
+    rig.engine.outputBack(rig.book.findOutputPort('Skerry'), 20);
+    expect(sounds(rig)).toEqual(['Skerry cc 74 30']);
+  });
+});

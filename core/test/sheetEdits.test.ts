@@ -77,7 +77,7 @@ describe('a layer that stands through the evening', () => {
 
 describe('a blend that is captured', () => {
   it('holds what differs from the patch and no more', () => {
-    const balance = [{ layerId: id<LayerId>('a'), levelDb: -3, pan: 0, mute: false, room: 40, echo: 0, sends: [], effects: [] }];
+    const balance = [{ layerId: id<LayerId>('a'), levelDb: -3, pan: 0, mute: false, room: 40, echo: 0, sends: [], effects: [], parameters: [] }];
     expect(withCapturedBlend(sheet(), 'one', id('b1'), 'Wet', balance).patches[0].blends[1]).toMatchObject({ name: 'Wet', values: [{ layerId: 'a', room: 40 }] });
     expect(withCapturedBlend(sheet(), 'one', id('b1'), 'Same', [{ ...balance[0], room: 12 }]).patches[0].blends[1].values).toEqual([]);
   });
@@ -100,8 +100,8 @@ describe('effects of a layer in a blend', () => {
   it('are forgotten with the effect, and captured with the balance', () => {
     const moved = withBlendEffects(wet(), 'one', 'quiet', id('a'), [{ ...drive, amount: 80 } as Effect, echo]);
     expect(inBlend(withLayerEffects(moved, 'a', [echo])).effects).toEqual([]);
-    const captured = withCapturedBlend(wet(), 'one', id('b9'), 'Loud', [{ layerId: id<LayerId>('a'), levelDb: -3, pan: 0, mute: false, room: 12, echo: 0, sends: [], effects: [{ effectId: drive.id, values: { amount: 70 } }] }]);
-    expect(captured.patches[0].blends[1].values).toEqual([{ layerId: 'a', effects: [{ effectId: 'd', values: { amount: 70 } }] }]);
+    const captured = withCapturedBlend(wet(), 'one', id('b9'), 'Loud', [{ layerId: id<LayerId>('a'), levelDb: -3, pan: 0, mute: false, room: 12, echo: 0, sends: [], parameters: [{ controller: 74, value: 90 }], effects: [{ effectId: drive.id, values: { amount: 70 } }] }]);
+    expect(captured.patches[0].blends[1].values).toEqual([{ layerId: 'a', effects: [{ effectId: 'd', values: { amount: 70 } }], parameters: [{ controller: 74, value: 90 }] }]);
   });
 });
 

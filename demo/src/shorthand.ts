@@ -3,7 +3,7 @@ import { BUILT_INS, Song, TAPES, builtIn, type Carry, type Tape } from '@rackle/
 /** Keys, level in dB and the rest of a part, as tersely as a set is noted on paper. */
 export type PartNote = { keys?: [number, number]; shift?: number; db?: number; pan?: number; room?: number; echo?: number; velocity?: [number, number]; mute?: boolean };
 export type LayerNote = { plays: string; tape?: Tape; carry?: Carry; drums?: boolean; channel?: number };
-export type PatchNote = { name: string; note?: string; parts: Record<string, PartNote>; blends?: { name: string; ms?: number; values: Record<string, { db?: number; mute?: boolean; room?: number }> }[]; program?: { channel: number; msb: number; lsb: number; program: number }; roles?: RoleNote[] };
+export type PatchNote = { name: string; note?: string; parts: Record<string, PartNote>; blends?: { name: string; ms?: number; values: Record<string, { db?: number; mute?: boolean; room?: number; bright?: number }> }[]; program?: { channel: number; msb: number; lsb: number; program: number }; roles?: RoleNote[] };
 /** A role, and what it moves: a layer's level, pan, room or echo, a parameter of its sound by controller, its mute, or its next preset. */
 export type RoleNote = { role: string; layer: string; moves: 'levelDb' | 'pan' | 'room' | 'echo' | 'mute' | 'solo' | 'nextPreset' | number; low?: number; high?: number; hand?: true };
 
@@ -70,8 +70,8 @@ export function songFrom(note: SongNote, skerryPreset: (name: string) => string)
       parts: Object.entries(patch.parts).map(([layer, parts]) => part(id, layer, parts)),
       blends: (patch.blends ?? []).map((blend) => ({
         id: `${patchId(patch.name)}/${idOf(blend.name)}`, name: blend.name, timeMs: blend.ms ?? 400,
-        values: Object.entries(blend.values).map(([layer, { db, mute, room }]) => ({
-          layerId: `${id}/${idOf(layer)}`, ...(db === undefined ? {} : { levelDb: db }), ...(mute === undefined ? {} : { mute }), ...(room === undefined ? {} : { room }),
+        values: Object.entries(blend.values).map(([layer, { db, mute, room, bright }]) => ({
+          layerId: `${id}/${idOf(layer)}`, ...(db === undefined ? {} : { levelDb: db }), ...(mute === undefined ? {} : { mute }), ...(room === undefined ? {} : { room }), ...(bright === undefined ? {} : { parameters: [{ controller: 74, value: bright }] }),
         })),
       })),
       bindings: (patch.roles ?? []).map((role) => binding(id, role)),

@@ -43,7 +43,7 @@ export const SONG_NOTES: SongNote[] = [
       {
         name: 'Gangway', note: 'Wait for the fiddle pick-up. Swell stays up.',
         parts: { Round: { keys: [0, 47], db: -5, shift: -12 }, 'Late Boat': { keys: [48, 96], db: -4, shift: 12, pan: -10, echo: 30 }, 'Slow Tide': { keys: [55, 96], db: -10 } },
-        blends: [{ name: 'quiet', ms: 900, values: { Round: { db: -12 }, 'Late Boat': { db: -12 }, 'Slow Tide': { db: -6, room: 45 } } }],
+        blends: [{ name: 'quiet', ms: 900, values: { Round: { db: -12 }, 'Late Boat': { db: -12 }, 'Slow Tide': { db: -6, room: 45, bright: 44 } } }],
       },
       { name: 'Open water', parts: { Round: { keys: [0, 47], db: -4 }, 'Slow Tide': { keys: [48, 84], db: -6 }, Musette: { keys: [60, 127], db: -6 }, Stabs: { keys: [72, 96], db: -5, velocity: [100, 127] } } },
       { name: 'Bell buoy', roles: [{ role: 'Bright', layer: 'Slow Tide', moves: 'levelDb', low: -30, high: 0 }], parts: { 'Late Boat': { keys: [60, 127], db: -8 }, 'Slow Tide': { keys: [48, 84], db: -8 }, Stabs: { keys: [72, 96], db: -12 } } },

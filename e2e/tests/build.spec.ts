@@ -281,6 +281,15 @@ test('a blend holds what effects are set to; a role may move one; neighbours cro
   await page.getByRole('button', { name: /^Late Boat in .*quiet/ }).click();
   await expect(line.getByLabel('depth of chorus 1')).toHaveValue('90 %');
 
+  await page.getByRole('button', { name: /^Slow Tide in .*quiet/ }).click();
+  const brightness = line.getByLabel('brightness', { exact: true });
+  await expect(brightness).toHaveValue('−20');
+  await brightness.fill('+12');
+  await brightness.press('Enter');
+  await page.getByRole('button', { name: 'Slow Tide in Gangway', exact: true }).click();
+  await expect(brightness).toBeHidden();
+  await expect(line.getByRole('combobox', { name: 'change the sound here' })).toHaveText('the sound as its preset has it; change …');
+
   await page.getByRole('button', { name: 'Late Boat in Quay', exact: true }).click();
   await line.getByText('what it does with what is played').click();
   await line.getByRole('combobox', { name: 'cross over with a neighbour' }).click();

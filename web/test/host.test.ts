@@ -145,6 +145,19 @@ describe('the engine’s host', () => {
     expect(told().at(-1)![0]).toBe(10);
   });
 
+  it('brings a sound that starts late to where its controllers stand', async () => {
+    const { host, sound, snapshot } = setUp();
+    const [song] = demo.songs;
+    const [patch] = song.patches;
+    const dark = Song.parse({ ...song, patches: [{ ...patch, parts: patch.parts.map((part) => ({ ...part, parameters: [{ controller: 74, value: 20 }] })) }, ...song.patches.slice(1)] });
+    host.command(structuredClone({ type: 'show', songs: [dark, ...demo.songs.slice(1)], instruments: demo.instruments, gear: demo.gearLists[0], setlist }));
+    host.command({ type: 'recall', position: 0 });
+    expect(sound.heard).toEqual([]);
+    host.command({ type: 'startSound' });
+    await snapshot();
+    expect(sound.heard.filter(([, status, controller]) => status === 0xb0 && controller === 74)).toHaveLength(patch.parts.length);
+  });
+
   it('tells which keys were struck and how hard, for the curves that are drawn of them', async () => {
     const { host, bench, last } = setUp();
     host.command({ type: 'watch', monitor: false, meters: true });

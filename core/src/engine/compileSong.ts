@@ -3,7 +3,7 @@ import {
 } from './compiled';
 import { CONTROLLER, PROGRAM } from '../midi/status';
 import {
-  knownInstrument, quartersOf, withEffectChanges, type Blend, type Effect, type Instrument, type KnownInstrument, type Layer, type OutMessage, type OutboardInstrument, type Part, type Patch, type Setlist, type Song,
+  SOUND_CONTROLLER_REST, knownInstrument, quartersOf, withEffectChanges, type Blend, type Effect, type Instrument, type KnownInstrument, type Layer, type OutMessage, type OutboardInstrument, type Part, type Patch, type Setlist, type Song, type SoundParameter,
 } from '../show';
 import { addressFor, addressOf } from './addresses';
 import type { Book } from './book';
@@ -115,16 +115,17 @@ export function compilePatch(song: Song, patch: Patch, around: SongSurroundings,
   const highKey = Uint8Array.from(column((entry) => entry.part.zone.highKey));
   const extras = kept.map(({ part }, i) => partExtras(part, layers[i].recording !== null));
   const shape = around.shapes.shape(layers.map((layer, i) => ({ hearing: layer.silent ? SILENT_HEARING : layer.hearing, lowKey: lowKey[i], highKey: highKey[i] })));
+  const parameters = parametersOf(kept, layers, patch);
   return {
     songId: song.id, patchId: patch.id, song: song.name, name: patch.name, layers, plan: planOf(layers), shape,
     parts: Int32Array.from(kept.flatMap(({ part, layer, transpose }, i) => [
       layers[i].lane, layers[i].index, packZone(part.zone.lowVelocity, part.zone.highVelocity, part.shift + (layer.followsTranspose ? transpose : 0), layer.followsTranspose), extras[i] === null ? 0 : 1,
     ])),
     curve: column((entry) => velocityTable(entry.part.velocity, entry.part.zone)),
-    extras, lowKey, highKey,
+    extras, lowKey, highKey, parameters: parameters.map(({ lane, lanes, controller }) => ({ lane, lanes, controller })),
     entering: compileMessages(patch.entering, around, book, notes, `${song.name}, ${patch.name}`),
     leaving: compileMessages(patch.leaving, around, book, notes, `${song.name}, ${patch.name}`),
-    balances: [compileBalance(kept, layers, null, around), ...patch.blends.map((blend) => compileBalance(kept, layers, blend, around))],
+    balances: [null, ...patch.blends].map((blend) => compileBalance(kept, layers, blend, parameters, around)),
     roleBindings: around.bindsLayers || song.bindings.length > 0 || patch.bindings.length > 0
       ? compileBindings([patch.bindings, song.bindings, around.setlist.bindings], book, {
         partOf: (layerId) => kept.findIndex(({ layer }) => layer.id === layerId), faderOf: (part) => layers[part].fader, effectsOf: (part) => layers[part].effects, setlistEffects: around.setlistEffects,
@@ -290,7 +291,29 @@ function articulationsOf(kept: readonly Placed[], layers: readonly CompiledLayer
   });
 }
 
-function compileBalance(kept: readonly Placed[], layers: readonly CompiledLayer[], blend: Blend | null, around: SongSurroundings): CompiledBalance {
+interface PlacedParameter {
+  /** Place of its part in the patch. */
+  at: number;
+  lane: number;
+  lanes: 1 | 16;
+  controller: number;
+}
+
+function parametersOf(kept: readonly Placed[], layers: readonly CompiledLayer[], patch: Patch): PlacedParameter[] {
+  const taken = new Set<string>();
+  return kept.flatMap(({ part, layer }, at) => {
+    const { lane, lanes, silent } = layers[at];
+    const set = [...part.parameters, ...patch.blends.flatMap(({ values }) => values.find(({ layerId }) => layerId === layer.id)?.parameters ?? [])].map(({ controller }) => controller);
+    return silent ? [] : [...new Set(set)].filter((controller) => !taken.has(`${lane} ${controller}`)).map((controller) => {
+      taken.add(`${lane} ${controller}`);
+      return { at, lane, lanes, controller };
+    });
+  });
+}
+
+const parameterValue = (parameters: readonly SoundParameter[] | undefined, controller: number): number | undefined => parameters?.find((parameter) => parameter.controller === controller)?.value;
+
+function compileBalance(kept: readonly Placed[], layers: readonly CompiledLayer[], blend: Blend | null, parameters: readonly PlacedParameter[], around: SongSurroundings): CompiledBalance {
   const values = kept.map(({ part, layer }) => {
     const change = blend?.values.find((value) => value.layerId === layer.id);
     return { ...part, ...Object.fromEntries(Object.entries(change ?? {}).filter(([, value]) => value !== undefined)) } as Part;
@@ -302,6 +325,7 @@ function compileBalance(kept: readonly Placed[], layers: readonly CompiledLayer[
     mute: Uint8Array.from(values, (value) => (value.mute || (anySolo && !value.solo) ? 1 : 0)),
     ownMute: Uint8Array.from(values, (value) => (value.mute ? 1 : 0)),
     solo: Uint8Array.from(values, (value) => (value.solo ? 1 : 0)),
+    parameters: Uint8Array.from(parameters, ({ at, controller }) => parameterValue(values[at].parameters, controller) ?? parameterValue(kept[at].part.parameters, controller) ?? SOUND_CONTROLLER_REST),
     sends: values.map((value) => value.sends),
     sendsKey: values.some((value) => value.sends.length > 0) ? JSON.stringify(values.map((value) => value.sends)) : '',
     effects: layers.map(({ effects }, i) => withEffectChanges(effects, blend?.values.find((value) => value.layerId === kept[i].layer.id)?.effects)),

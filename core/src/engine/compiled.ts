@@ -157,6 +157,8 @@ export interface CompiledPatch {
   readonly extras: readonly (PartExtras | null)[];
   readonly lowKey: Uint8Array;
   readonly highKey: Uint8Array;
+  /** Sound controllers that the patch or any of its blends sets; of several layers on one channel the first has it. */
+  readonly parameters: readonly { readonly lane: number; readonly lanes: 1 | 16; readonly controller: number }[];
   readonly entering: PatchMessage[];
   readonly leaving: PatchMessage[];
   /** The patch's own balance first, then that of each blend. */
@@ -180,6 +182,8 @@ export interface CompiledBalance {
   readonly solo: Uint8Array;
   /** Of what is sent to shared effects that the player has made. */
   readonly sends: readonly (readonly Send[])[];
+  /** By the patch's parameters: their values here. */
+  readonly parameters: Uint8Array;
   /** Equal for balances that send alike. */
   readonly sendsKey: string;
   /** Each layer's effects as they are here. */

@@ -2,7 +2,7 @@ import {
   ACTIVE_SENSING, CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTINUE, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
   PRESSURE, PROGRAM, SONG_POSITION, START, STOP, WHEEL,
 } from '../midi/status';
-import { effectChanges, type EffectChange, type EntryMessage, type PlainAction } from '../show';
+import { effectChanges, type EffectChange, type EntryMessage, type PlainAction, type SoundParameter } from '../show';
 import { addressFor } from './addresses';
 import { Arpeggiator } from './arpeggiator';
 import { BeatGrid } from './beatGrid';
@@ -21,7 +21,7 @@ import type { EngineSink } from './sink';
 import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from './steps';
 import { Taps } from './taps';
 import { ValueDesk } from './valueDesk';
-import { carriedIn, controlsIn, isPedalDownIn, keysDownIn, notReadyIn, soundingIn, waitingIn, type ControlView, type SoundingNote } from './views';
+import { carriedIn, controllersSentIn, controlsIn, isPedalDownIn, keysDownIn, notReadyIn, parametersNow, soundingIn, waitingIn, type ControlView, type SoundingNote } from './views';
 
 /**
  * The live engine. Messages with their times (in ms, from any start) go in; messages with their times leave through the sink.
@@ -593,12 +593,17 @@ export class Engine {
   }
 
   /** The balance of the present patch as it is now, with what hands have moved; of effects what differs from the layer's own. */
-  balanceNow(): { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean; effects: EffectChange[] }[] {
+  balanceNow(): { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean; effects: EffectChange[]; parameters: SoundParameter[] }[] {
     const { patch, values, valuesAt, mutes, mutesAt, step } = this.rig;
-    return (patch?.layers ?? []).map(({ name, fader, effects }, i) => {
+    return (patch?.layers ?? []).map(({ name, fader, effects, lane }, i) => {
       const at = valuesAt + i * BALANCE_STRIDE;
-      return { effects: effectChanges(effects, this.values.effects.lyingOver(fader, step!.balance.effects[i])), layer: name, levelDb: values[at], pan: values[at + 1], room: values[at + 2], echo: values[at + 3], mute: mutes[mutesAt + i] === 1 };
+      return { parameters: parametersNow(this.rig, lane), effects: effectChanges(effects, this.values.effects.lyingOver(fader, step!.balance.effects[i])), layer: name, levelDb: values[at], pan: values[at + 1], room: values[at + 2], echo: values[at + 3], mute: mutes[mutesAt + i] === 1 };
     });
+  }
+
+  /** Controllers as they were last sent to a destination: for a sound that is made only now. */
+  controllersSentTo(destination: number): { channel: number; controller: number; value: number }[] {
+    return controllersSentIn(this.rig, destination);
   }
 
   /** Layers of the present patch whose sound is not ready: it loads, or its instrument is switching. */

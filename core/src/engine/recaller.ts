@@ -9,6 +9,7 @@ import { DEFERRED, NOT_READY } from './lanes';
 import { levelController, panController } from './levels';
 import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
 import type { NoteDesk } from './noteDesk';
+import { ParameterDesk } from './parameterDesk';
 import type { RecallCause } from './records';
 import { DUE_FADED, DUE_SWITCHED, type Rig } from './rig';
 import type { ValueDesk } from './valueDesk';
@@ -35,12 +36,15 @@ export class Recaller {
   private readonly deferring: CompiledLayer[] = [];
   /** Built-in layers whose sound has been told another preset than their own, by layer number. */
   private readonly toldPresets = new Map<number, number>();
+  private readonly parameters: ParameterDesk;
   private anyPresetStepped = false;
   /** By lane: the address whose further messages were sent last, and the one whose further messages wait for the switching to end. */
   private readonly alsoSent: (Address | null)[] = [];
   private readonly alsoWaits: (Address | null)[] = [];
 
-  constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk, private readonly hands: ValueDesk) {}
+  constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk, private readonly hands: ValueDesk) {
+    this.parameters = new ParameterDesk(rig);
+  }
 
   positionWhereLeft(entry: number): number {
     return this.leftAt[entry] ?? -1;
@@ -66,6 +70,7 @@ export class Recaller {
         this.sendMessages(step.patch.entering);
       }
       if (!moved) this.applyBalance(-1, RECALL_RAMP_MS);
+      this.parameters.apply(step.patch, step.balance, false);
     }
     if (rig.observer !== null) this.tell(step, cause, again);
   }
@@ -115,6 +120,7 @@ export class Recaller {
     this.applyBalance(rig.values === values ? oldValuesAt : -1, patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS]);
     this.listLive();
     this.settleLayers();
+    this.parameters.apply(patch, rig.step.balance, isEdit);
   }
 
   /**
@@ -556,6 +562,7 @@ export class Recaller {
       }
       this.controllers.greet(layer, rig.mutes[rig.mutesAt + i] === 1);
     }
+    if (rig.step !== null) this.parameters.resend(rig.step.patch, rig.step.balance, destination);
     this.applyBalance(-1, RECALL_RAMP_MS);
   }
 

@@ -1,12 +1,15 @@
-import type { Action, Effect } from '../show';
+import { SOUND_CONTROLLER_REST, type Action, type Effect, type SoundParameter } from '../show';
 import type { ControlDesk } from './controlDesk';
 import { ARPEGGIATED, NO_SLOT, WAITING } from './heldNotes';
 import { pedalOf } from './inputs';
 import { NOT_READY } from './lanes';
+import { VALUE_SLOTS } from './limits';
 import type { Rig } from './rig';
 import type { ValueDesk } from './valueDesk';
 
 // What pages and logs read of the engine's memory. These allocate, and change nothing.
+
+const SOUND_CONTROLLERS = Array.from({ length: 10 }, (_, i) => 70 + i);
 
 export interface SoundingNote {
   to: string;
@@ -56,6 +59,22 @@ export function carriedIn({ lingering, lingeringCount, holdsOf, isCurrent, book 
   return Array.from(lingering.subarray(0, lingeringCount))
     .filter((layer) => holdsOf[layer] > 0 && isCurrent[layer] === 0)
     .map((layer) => ({ layer: book.layerNames[layer], notes: holdsOf[layer] }));
+}
+
+/** Sound controllers of a lane that stand elsewhere than the patch itself has them. */
+export function parametersNow({ patch, lanes }: Rig, lane: number): SoundParameter[] {
+  return SOUND_CONTROLLERS.flatMap((controller) => {
+    const value = lanes.lastSent[lane * VALUE_SLOTS + controller];
+    const at = patch?.parameters.findIndex((parameter) => parameter.lane === lane && parameter.controller === controller) ?? -1;
+    const stored = at < 0 ? SOUND_CONTROLLER_REST : patch!.balances[0].parameters[at];
+    return value < 0 || value === stored ? [] : [{ controller, value }];
+  });
+}
+
+export function controllersSentIn({ lanes, book }: Rig, destination: number): { channel: number; controller: number; value: number }[] {
+  const entry = book.destinations[destination];
+  const count = entry.kind === 'port' ? 16 : entry.lanes;
+  return Array.from({ length: count }, (_, channel) => Array.from(lanes.lastSent.subarray((entry.lane + channel) * VALUE_SLOTS, (entry.lane + channel) * VALUE_SLOTS + 120), (value, controller) => ({ channel, controller, value }))).flat().filter(({ value }) => value >= 0);
 }
 
 /** A control counts as moving for this long after its last message. */

@@ -10,7 +10,7 @@ export {
 } from './instrument';
 export { knownInstrument, soundName, type KnownInstrument } from './known';
 export { LibraryItem, Shelf, SoundRef } from './library';
-export { Arpeggio, BlendValue, Carry, Layer, LayerSound, LayerSource, NotReady, Part, Send, VelocityResponse, Zone } from './layer';
+export { Arpeggio, BlendValue, Carry, Layer, LayerSound, LayerSource, NotReady, Part, SOUND_CONTROLLER_REST, Send, SoundParameter, VelocityResponse, Zone } from './layer';
 export { OutMessage } from './outMessage';
 export { withRenamedPort } from './portNames';
 export { showFaults, songFaults, type Fault, type FaultCode } from './references';

@@ -98,6 +98,13 @@ export type Arpeggio = z.infer<typeof Arpeggio>;
 export const Send = z.strictObject({ to: Name, percent: SendPercent });
 export type Send = z.infer<typeof Send>;
 
+/** Where the sound controllers of MIDI (70–79) stand when nothing is asked of them. */
+export const SOUND_CONTROLLER_REST = 64;
+
+/** A parameter of an instrument that a patch or blend stores: a sound controller (MIDI 1.0, controllers 70–79), 64 is as the preset has it. */
+export const SoundParameter = z.strictObject({ controller: z.number().int().min(70).max(79), value: SevenBit });
+export type SoundParameter = z.infer<typeof SoundParameter>;
+
 /** The balance that a blend can change. */
 const balance = {
   levelDb: LevelDb,
@@ -126,6 +133,7 @@ export const Part = z.strictObject({
   room: balance.room.default(12),
   echo: balance.echo.default(0),
   sends: z.array(Send).max(8).default([]),
+  parameters: z.array(SoundParameter).max(10).default([]),
 });
 export type Part = z.infer<typeof Part>;
 
@@ -138,6 +146,8 @@ export const BlendValue = z.strictObject({
   room: balance.room.optional(),
   echo: balance.echo.optional(),
   sends: z.array(Send).max(8).optional(),
+  /** Besides those of the part, or in their place. */
+  parameters: z.array(SoundParameter).max(10).optional(),
   /** Of the layer's own effects. */
   effects: z.array(EffectChange).max(8).optional(),
   /** Outboard only: another entry of the same name list, as an articulation. */

@@ -2,22 +2,22 @@ import { changeBlendValue, changePatch } from './edits';
 import type { Effect, EffectChange } from './effect';
 import { effectChanges, withEffectChanges } from './effectParameters';
 import type { BlendId, LayerId } from './ids';
-import type { Part } from './layer';
+import type { Part, SoundParameter } from './layer';
 import { Blend, type Song } from './song';
 
 // What the song sheet does to blends. Pure; what is not touched keeps its identity.
 
-type Balance = Pick<Part, 'layerId' | 'levelDb' | 'pan' | 'mute' | 'room' | 'echo' | 'sends'> & { effects: EffectChange[] };
+type Balance = Pick<Part, 'layerId' | 'levelDb' | 'pan' | 'mute' | 'room' | 'echo' | 'sends'> & { effects: EffectChange[]; parameters: SoundParameter[] };
 
 /** A blend that holds a balance: what differs from the patch, and no more. */
 export function withCapturedBlend(song: Song, patchId: string, id: BlendId, name: string, balance: readonly Balance[]): Song {
   return changePatch(song, patchId, (patch) => {
     const parts = [...patch.parts, ...song.standing];
-    const values = balance.flatMap(({ layerId, effects, ...now }) => {
+    const values = balance.flatMap(({ layerId, effects, parameters, ...now }) => {
       const stored = parts.find((part) => part.layerId === layerId);
       if (!stored) return [];
       const changed = Object.fromEntries(Object.entries(now).filter(([field, value]) => JSON.stringify(stored[field as keyof typeof now]) !== JSON.stringify(value)));
-      return Object.keys(changed).length + effects.length === 0 ? [] : [{ layerId, ...changed, ...(effects.length > 0 ? { effects } : {}) }];
+      return Object.keys(changed).length + effects.length + parameters.length === 0 ? [] : [{ layerId, ...changed, ...(effects.length > 0 ? { effects } : {}), ...(parameters.length > 0 ? { parameters } : {}) }];
     });
     return { ...patch, blends: [...patch.blends, Blend.parse({ id, name, values })] };
   });

@@ -1,4 +1,4 @@
-import type { Action, Effect, EffectChange, EngineRecord, EntryMessage, GearList, Instrument, Learned, PlainAction, Setlist, Song } from '@rackle/core';
+import type { Action, Effect, EffectChange, EngineRecord, EntryMessage, GearList, Instrument, Learned, PlainAction, Setlist, Song, SoundParameter } from '@rackle/core';
 import type { TreadleButton } from './bench/treadle6';
 
 /** Version of the messages between pages and host; both ends refuse another. */
@@ -125,7 +125,7 @@ export interface Snapshot {
   loading: string[];
   waiting: string[];
   /** The balance of the present patch as it is now, with what hands have moved, by layer. */
-  balance: { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean; effects: EffectChange[] }[];
+  balance: { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean; effects: EffectChange[]; parameters: SoundParameter[] }[];
 }
 
 /** A key that was struck, before any zone or curve; `key` after the keyboard’s own shift. */

@@ -12,9 +12,10 @@ import { TapeLetter, letterOf } from '../../ui/Tape';
 import { EffectSeries } from '../effects';
 import { LayerTools } from './LayerTools';
 import { PlayKeys } from './PlayKeys';
+import { SoundParameters } from './SoundParameters';
 import { VelocityCurve } from './VelocityCurve';
 
-type Balance = Partial<Pick<Blend['values'][number], 'levelDb' | 'pan' | 'mute' | 'room' | 'echo' | 'sends' | 'articulation'>>;
+type Balance = Partial<Pick<Blend['values'][number], 'levelDb' | 'pan' | 'mute' | 'room' | 'echo' | 'sends' | 'articulation' | 'parameters'>>;
 
 interface Props {
   song: Song;
@@ -116,6 +117,7 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
           : <> · <Choice label="output" value={layer.output} groups={[{ name: '', items: [...new Set([...outputs, layer.output as string])].map((name) => ({ value: name, label: name })) }]} onChange={(output) => setLayer('change the output', { output: output as Layer['output'] })} /></>}
       </p>
       {!live && <p><PlayKeys keys={2} onKeys={([a, b]) => zone('play the ends of a zone', { lowKey: Math.min(a, b), highKey: Math.max(a, b) })}>play its end keys</PlayKeys></p>}
+      {!live && <section aria-label="sound in this patch" className="mt-2 border-t border-rule pt-1"><SoundParameters part={part.parameters} blend={blend ? change?.parameters ?? [] : null} outboard={outboard !== null} onChange={(label, parameters) => onBalance(label, { parameters: blend && parameters.length === 0 ? undefined : parameters }, `${label} ${at}`)} /></section>}
       {inside && (
         <section aria-label="effects" className="mt-2 border-t border-rule pt-1">
           <EffectSeries effects={withEffectChanges(layer.effects, change?.effects)} differs={blend ? effectChanges(layer.effects, withEffectChanges(layer.effects, change?.effects)) : undefined}
@@ -141,7 +143,7 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
         {layer.carry.kind === 'fade' && <> over <NumberField label="fade time" value={layer.carry.fadeMs} min={0} max={60_000} step={100} unit=" ms" onChange={(fadeMs) => setLayer('change the fade', { carry: { kind: 'fade', fadeMs } })} /></>}.
         {!live && <> While it is not ready, new notes <Choice label="while it is not ready" value={layer.notReady ?? '-'} groups={[{ name: '', items: notReadyItems(outboard !== null) }]} onChange={(value) => setLayer('change what it does while it is not ready', { notReady: value === '-' ? null : (value as Layer['notReady']) })} />.</>}
         {' '}{live ? null : outboard ? `${outboard.name} takes ${outboard.switchMs} ms to switch.` : known && <>{known.name} takes {known.memoryMb} MB and {known.loadMs} ms to load.</>}
-        {blend && <> Level, pan, mute, sends, the settings of effects and articulation belong to the blend “{blend.name}”; what differs from the patch is underlined.</>}
+        {blend && <> Level, pan, mute, sends, what the sound and its effects are set to, and articulation belong to the blend “{blend.name}”; what differs from the patch is underlined.</>}
       </p>
       <p className="mt-1 text-[13px]">
         {stands ? <Button look="plain" onClick={() => onSong('let a layer stand no longer', withStanding(song, patchId, layer.id, false))}>let it play in this patch only</Button> : (

@@ -99,7 +99,7 @@ function SongSheet({ song }: { song: Song }) {
       const { layerId: of, levelDb, pan, mute, room, echo, sends } = candidate;
       const stored = blend?.values.find((value) => value.layerId === of);
       const live = now.find((value) => value.layer === song.layers.find((item) => item.id === of)?.name);
-      return { layerId: of, levelDb: live?.levelDb ?? stored?.levelDb ?? levelDb, pan: live?.pan ?? stored?.pan ?? pan, mute: live?.mute ?? stored?.mute ?? mute, room: live?.room ?? stored?.room ?? room, echo: live?.echo ?? stored?.echo ?? echo, sends: stored?.sends ?? sends, effects: live?.effects ?? stored?.effects ?? [] };
+      return { layerId: of, levelDb: live?.levelDb ?? stored?.levelDb ?? levelDb, pan: live?.pan ?? stored?.pan ?? pan, mute: live?.mute ?? stored?.mute ?? mute, room: live?.room ?? stored?.room ?? room, echo: live?.echo ?? stored?.echo ?? echo, sends: stored?.sends ?? sends, effects: live?.effects ?? stored?.effects ?? [], parameters: live?.parameters ?? stored?.parameters ?? [] };
     });
     change('capture a blend', withCapturedBlend(song, patch.id, id, `Blend ${patch.blends.length + 1}`, balance));
     act(chose({ songId: song.id, patchId: patch.id, blendId: id }));
@@ -164,5 +164,5 @@ function SongSheet({ song }: { song: Song }) {
 }
 
 /** What of a blend's values a patch's own part has too. */
-const partValues = ({ levelDb, pan, mute, room, echo, sends }: Omit<Blend['values'][number], 'layerId'>): Partial<Part> =>
-  Object.fromEntries(Object.entries({ levelDb, pan, mute, room, echo, sends }).filter(([, value]) => value !== undefined));
+const partValues = ({ levelDb, pan, mute, room, echo, sends, parameters }: Omit<Blend['values'][number], 'layerId'>): Partial<Part> =>
+  Object.fromEntries(Object.entries({ levelDb, pan, mute, room, echo, sends, parameters }).filter(([, value]) => value !== undefined));

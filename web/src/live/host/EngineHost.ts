@@ -311,6 +311,7 @@ export class EngineHost implements EngineSink, PortListener {
     const isNew = this.sound.prepare(destination, entry.instrumentId, this.stepped.get(destination) ?? entry.presetId, entry.track.split(' / ').at(-1) ?? '');
     const known = isNew ? this.balances.get(destination) : undefined;
     if (known) this.sound.balance(destination, known[0], known[1], known[2], known[3], 0);
+    if (isNew) for (const { channel, controller, value } of this.engine.controllersSentTo(destination)) this.sound.send(destination, 0xb0 | channel, controller, value);
     const layer = this.layerOf.get(destination);
     this.sound.route(destination, layer?.output ?? 'Main');
     this.sound.effects(destination, this.effectsNow(destination), 0);
