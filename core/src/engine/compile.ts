@@ -3,7 +3,7 @@ import type { GearList, Instrument, Setlist, Show, Song, StepMessage } from '../
 import { msAtTick, ticksPerBar } from '../timeline';
 import type { Book } from './book';
 import {
-  BALANCE_STRIDE, ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, RECORD_SHAPE_SHIFT, RECORD_STRIDE, type CompiledEntry, type CompiledPatch, type CompiledShow, type CompiledStep, type CompileNote, type ControlTables,
+  BALANCE_STRIDE, ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, RECORD_SHAPE_SHIFT, RECORD_STRIDE, SETS_PARAMETERS, type CompiledEntry, type CompiledPatch, type CompiledShow, type CompiledStep, type CompileNote, type ControlTables,
   type CountedLane, type StepBytes,
 } from './compiled';
 import { compileBindings, compileControls } from './compileControls';
@@ -153,7 +153,7 @@ function recallTables(steps: readonly CompiledStep[]): Pick<CompiledShow, 'recor
   let mutesAt = 0;
   steps.forEach(({ patch, balance, entry }, position) => {
     const number = numbers.get(patch)!;
-    const messages = (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) | (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0);
+    const messages = (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) | (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0) | (patch.parameters.length > 0 ? SETS_PARAMETERS : 0);
     tables.records.set([number, starts[number], starts[number] + patch.plan.length, valuesAt, mutesAt, entry, Math.round(balance.rampMs), messages | (patch.shape << RECORD_SHAPE_SHIFT)], position * RECORD_STRIDE);
     tables.values.set(balance.values, valuesAt);
     tables.mutes.set(balance.mute, mutesAt);

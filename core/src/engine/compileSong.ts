@@ -1,5 +1,5 @@
 import {
-  type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type PartExtras, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_EFFECTS, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone,
+  type CompileNote, type Address, type CompiledBalance, type CompiledLayer, type CompiledPatch, type PartExtras, type PatchMessage, AT_ONCE, CARRY_CUT, CARRY_FADE, CARRY_HOLD, FLAG_CARRY_SHIFT, FLAG_EFFECTS, FLAG_LOOPS, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS, SILENT, STAY, WAIT, packZone,
 } from './compiled';
 import { CONTROLLER, PROGRAM } from '../midi/status';
 import {
@@ -137,7 +137,7 @@ function planOf(layers: readonly CompiledLayer[]): Int32Array {
   return Int32Array.from(layers.flatMap((layer) => [
     layer.index, layer.lane, layer.destination,
     (layer.outboard ? FLAG_OUTBOARD : 0) | (layer.notReady === STAY ? FLAG_STAYS : 0) | (layer.silent ? FLAG_SILENT : 0) | (layer.sendsLevel ? FLAG_SENDS_LEVEL : 0)
-      | (layer.effects.length > 0 ? FLAG_EFFECTS : 0)
+      | (layer.effects.length > 0 ? FLAG_EFFECTS : 0) | (layer.recording?.plays === 'loop' ? FLAG_LOOPS : 0)
       | (layer.lanes === 16 ? FLAG_SIXTEEN_LANES : 0) | (layer.carry << FLAG_CARRY_SHIFT),
   ]));
 }

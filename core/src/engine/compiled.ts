@@ -123,8 +123,10 @@ export const FLAG_SENDS_LEVEL = 8;
 export const FLAG_SIXTEEN_LANES = 16;
 /** It sounds through effects of its own. */
 export const FLAG_EFFECTS = 32;
+/** A recording that goes round and round: nothing but a stop, or leaving it, ends it. */
+export const FLAG_LOOPS = 64;
 /** `CARRY_…` stands above the flags. */
-export const FLAG_CARRY_SHIFT = 6;
+export const FLAG_CARRY_SHIFT = 7;
 
 export const BALANCE_STRIDE = 4;
 
@@ -343,9 +345,10 @@ export const RECORD_ENTRY = 5;
 export const RECORD_RAMP_MS = 6;
 /** Flags in the low bits, the shape of the patch above them. */
 export const RECORD_MESSAGES = 7;
-export const RECORD_SHAPE_SHIFT = 2;
+export const RECORD_SHAPE_SHIFT = 3;
 export const ENTERS_WITH_MESSAGES = 1;
 export const LEAVES_WITH_MESSAGES = 2;
+export const SETS_PARAMETERS = 4;
 
 /** A setlist with a gear list, flattened. */
 export interface CompiledShow {

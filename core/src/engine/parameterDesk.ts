@@ -17,9 +17,12 @@ export class ParameterDesk {
 
   constructor(private readonly rig: Rig) {}
 
+  get anySet(): boolean {
+    return this.keys.length > 0;
+  }
+
   /** @param isEdit what was stored before and is still the same is left as hands have made it since. */
   apply(patch: CompiledPatch, balance: CompiledBalance, isEdit: boolean): void {
-    if (patch.parameters.length === 0 && this.keys.length === 0) return;
     const { lanes } = this.rig;
     this.serial++;
     for (let i = 0; i < patch.parameters.length; i++) {

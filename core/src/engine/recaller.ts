@@ -1,8 +1,8 @@
 import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../midi/status';
 import {
-  type Address, BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_EFFECTS, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
+  type Address, BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_EFFECTS, FLAG_LOOPS, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
   ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, PLAN_DESTINATION, PLAN_FLAGS, PLAN_INDEX, PLAN_LANE, PLAN_STRIDE, RECORD_ENTRY, RECORD_MESSAGES, RECORD_MUTES, RECORD_PATCH,
-  RECORD_PLAN, RECORD_PLAN_END, RECORD_RAMP_MS, RECORD_SHAPE_SHIFT, RECORD_STRIDE, RECORD_VALUES, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
+  RECORD_PLAN, RECORD_PLAN_END, RECORD_RAMP_MS, RECORD_SHAPE_SHIFT, RECORD_STRIDE, RECORD_VALUES, SETS_PARAMETERS, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
 } from './compiled';
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
@@ -93,7 +93,7 @@ export class Recaller {
     const patchChanges = oldPatch !== patch;
     const enters = !isEdit && (patchChanges || rig.entry !== records[at + RECORD_ENTRY]);
     const articulated = !patchChanges && (rig.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
-    const sendsChange = rig.step?.balance.sendsKey !== steps[position].balance.sendsKey;
+    const sendsChange = !patchChanges && rig.step?.balance.sendsKey !== steps[position].balance.sendsKey;
     const oldValuesAt = patchChanges || sendsChange || rig.values !== values ? -1 : rig.valuesAt;
     if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
     if (enters && oldPatch !== null) {
@@ -120,7 +120,7 @@ export class Recaller {
     this.applyBalance(rig.values === values ? oldValuesAt : -1, patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS]);
     this.listLive();
     this.settleLayers();
-    this.parameters.apply(patch, rig.step.balance, isEdit);
+    if ((records[at + RECORD_MESSAGES] & SETS_PARAMETERS) !== 0 || this.parameters.anySet) this.parameters.apply(patch, rig.step.balance, isEdit);
   }
 
   /**
@@ -283,7 +283,7 @@ export class Recaller {
     rig.lanes.users[lane]--;
     if (carry === CARRY_CUT) this.cut(index);
     else if (carry === CARRY_FADE) this.fade(rig.layers[index]!);
-    else if (rig.layers[index]?.recording?.plays === 'loop') this.notes.endDetached(index);
+    else if ((flags & FLAG_LOOPS) !== 0) this.notes.endDetached(index);
     if (this.isRestless(index, lane, (flags & FLAG_SIXTEEN_LANES) === 0 ? 1 : 16)) this.linger(index);
   }
 
