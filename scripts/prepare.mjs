@@ -1,6 +1,6 @@
 // Installs and builds what is missing or older than its sources. Only Node and npm are needed.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -24,9 +24,18 @@ function must(command, args) {
   process.exit(1);
 }
 
+/** Whether node_modules holds what the lock file says: npm's own list of it, package by package. */
+function isInstalled() {
+  const listed = (path) => (existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')).packages ?? {} : null);
+  const there = listed(join(root, 'node_modules/.package-lock.json'));
+  if (there === null) return false;
+  const wanted = listed(join(root, 'package-lock.json'));
+  const missing = Object.entries(wanted).some(([path, { version, optional, link, devOptional }]) => path.startsWith('node_modules/') && !link && !optional && !devOptional && there[path]?.version !== version);
+  return !missing && Object.entries(there).every(([path, { version, link }]) => link || wanted[path]?.version === version);
+}
+
 export function installMissing() {
-  const installed = changedMs(join(root, 'node_modules/.package-lock.json'));
-  if (installed >= changedMs(join(root, 'package-lock.json')) && installed > 0) return;
+  if (isInstalled()) return;
   process.stdout.write('Installing what Rackle is made of (a few minutes, once) …\n');
   must('npm', ['ci']);
 }

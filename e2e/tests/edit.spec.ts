@@ -19,6 +19,8 @@ test('the running order is changed by keyboard and by drag, and undone', async (
     await page.mouse.move(to.x + 8, from.y + 20 + ((to.y - from.y) * i) / 10);
     await page.waitForTimeout(20);
   }
+  // The row makes room once the page has seen where the pointer is.
+  await expect.poll(async () => (await target.boundingBox())!.y).toBeGreaterThan(to.y + 10);
   await page.mouse.up();
   await expect.poll(async () => (await names())[2]).toBe('Slow Bell');
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
