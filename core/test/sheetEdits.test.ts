@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  foldsOnto, neighboursOf, GearList, Instrument, ProgramLine, newSetlist, withCrossover, withRenamedPort, patchItem, songFaults, songFromItem, songItem, startedFrom, Effect, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
+  Binding, foldsOnto, neighboursOf, GearList, Instrument, ProgramLine, newSetlist, withCrossover, withRenamedPort, patchItem, songFaults, songFromItem, songItem, startedFrom, Effect, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist,
   type BlendId, type LayerId, type LibraryItemId, type PatchId, type SetlistId, type Song, type SongId,
 } from '../src';
 import { layer, outboardInstrument, part, song } from './build';
@@ -95,6 +95,12 @@ describe('effects of a layer in a blend', () => {
     expect(inBlend(moved)).toMatchObject({ levelDb: -20, effects: [{ effectId: 'd', on: false, values: { amount: 80 } }] });
     const back = withBlendEffects(moved, 'one', 'quiet', id('a'), moved.layers[0].effects);
     expect(inBlend(back).effects).toBeUndefined();
+  });
+
+  it('are let go of by roles when they are gone', () => {
+    const bound: Song = { ...wet(), bindings: [Binding.parse({ role: 'Dirt', action: { kind: 'effectOnOff', layerId: 'a', effectId: 'd' } }), Binding.parse({ role: 'Echo', action: { kind: 'effectValue', layerId: 'a', effectId: 'e', parameter: 'mix' } })] };
+    expect(withLayerEffects(bound, 'a', [echo]).bindings.map(({ role }) => role)).toEqual(['Echo']);
+    expect(withLayerEffects(bound, 'b', []).bindings).toBe(bound.bindings);
   });
 
   it('are forgotten with the effect, and captured with the balance', () => {

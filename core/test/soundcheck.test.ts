@@ -14,6 +14,14 @@ describe('the soundcheck', () => {
     expect(codes([{ id: 'p', name: 'P', parts: [part('a', { sends: [{ to: 'Cathedral', percent: 0 }] })] }])).toEqual([]);
   });
 
+  it('tells of roles that move an effect which is not there', () => {
+    const moves = (effectId: string): object => ({ bindings: [{ role: 'Dirt', action: { kind: 'effectOnOff', layerId: 'a', effectId } }] });
+    const layers = [layer('a', { effects: [{ id: 'd', kind: 'drive' }] })];
+    expect(codes([{ id: 'p', name: 'P', parts: [part('a')], ...moves('d') }], { layers })).toEqual([]);
+    expect(codes([{ id: 'p', name: 'P', parts: [part('a')], ...moves('gone') }], { layers })).toEqual(['warning no-such-effect']);
+    expect(codes([{ id: 'p', name: 'P', parts: [part('a')] }], { setlist: { bindings: [{ role: 'Hall', action: { kind: 'sharedEffectValue', effectId: 'gone', parameter: 'mix' } }] } })).toEqual(['warning no-such-effect']);
+  });
+
   it('knows presets of banks, of recordings and of the player’s own; a layer of live sound needs none', () => {
     const FILE = 'd'.repeat(64);
     const instruments = [

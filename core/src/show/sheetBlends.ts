@@ -1,3 +1,4 @@
+import type { Binding } from './control';
 import { changeBlendValue, changePatch } from './edits';
 import type { Effect, EffectChange } from './effect';
 import { effectChanges, withEffectChanges } from './effectParameters';
@@ -23,15 +24,22 @@ export function withCapturedBlend(song: Song, patchId: string, id: BlendId, name
   });
 }
 
-/** Gives a layer other effects; blends forget those that are gone. */
-export const withLayerEffects = (song: Song, layerId: string, effects: Effect[]): Song => ({
+/** Gives a layer other effects; blends and roles forget those that are gone. */
+export const withLayerEffects = (song: Song, layerId: string, effects: Effect[]): Song => withoutGoneEffects({
   ...song, layers: song.layers.map((layer) => (layer.id === layerId ? { ...layer, effects } : layer)),
   patches: song.patches.map((patch) => (patch.blends.some(({ values }) => values.some((value) => value.layerId === layerId && value.effects)) ? {
     ...patch, blends: patch.blends.map((blend) => ({
       ...blend, values: blend.values.map((value) => (value.layerId === layerId && value.effects ? { ...value, effects: value.effects.filter((change) => effects.some(({ id }) => id === change.effectId)) } : value)),
     })),
   } : patch)),
-});
+}, layerId, effects);
+
+function withoutGoneEffects(song: Song, layerId: string, effects: readonly Effect[]): Song {
+  const isGone = ({ action }: Binding): boolean => 'effectId' in action && 'layerId' in action && action.layerId === layerId && !effects.some(({ id }) => id === action.effectId);
+  if (![song.bindings, ...song.patches.map(({ bindings }) => bindings)].some((bindings) => bindings.some(isGone))) return song;
+  const kept = (bindings: Binding[]): Binding[] => bindings.filter((binding) => !isGone(binding));
+  return { ...song, bindings: kept(song.bindings), patches: song.patches.map((patch) => ({ ...patch, bindings: kept(patch.bindings) })) };
+}
 
 /**
  * An edit of a layer's effects as they stand in a blend: switches and values become the blend's, everything else (order, kinds, note

@@ -1,6 +1,6 @@
 import { Book, ShowCompiler } from '../engine';
 import { addressNumber, programConflicts, programText } from '../programs';
-import { showFaults, type GearList, type InputPort, type ProgramLine, type Setlist, type Show, type Song } from '../show';
+import { showFaults, type Binding, type GearList, type InputPort, type Layer, type ProgramLine, type Setlist, type Show, type Song } from '../show';
 
 /** One thing that the soundcheck has found. */
 export interface Finding {
@@ -29,7 +29,7 @@ function referenceFindings(show: Show): Finding[] {
 
 function setlistFindings(show: Show, setlist: Setlist): Finding[] {
   const gear = show.gearLists.find((list) => list.id === setlist.gearListId) ?? show.gearLists[0] ?? null;
-  return [...numberFindings(show, setlist), ...sendFindings(show, setlist), ...(gear === null ? [] : [...reachFindings(show, setlist, gear), ...inputFindings(show, setlist, gear), ...outputFindings(show, setlist, gear), ...compileFindings(show, setlist, gear)])];
+  return [...numberFindings(show, setlist), ...sendFindings(show, setlist), ...effectFindings(show, setlist), ...(gear === null ? [] : [...reachFindings(show, setlist, gear), ...inputFindings(show, setlist, gear), ...outputFindings(show, setlist, gear), ...compileFindings(show, setlist, gear)])];
 }
 
 /** The same number twice. */
@@ -52,6 +52,20 @@ function sendFindings(show: Show, setlist: Setlist): Finding[] {
   return [...missing].map(([name, songs]) => ({
     severity: 'warning', code: 'no-shared-effect', where: [...songs].join(', '), message: `${setlist.name} has no shared effect “${name}”`, why: 'What is sent to it is not heard; the layers themselves are.',
   }));
+}
+
+/** Roles that move an effect which is not there any more. */
+function effectFindings(show: Show, setlist: Setlist): Finding[] {
+  const shared = [...setlist.sharedEffects.flatMap(({ effects }) => effects), ...setlist.wholeEffects];
+  const gone = (bindings: readonly Binding[], layers: readonly Layer[], where: string): Finding[] => bindings.flatMap(({ role, action }): Finding[] => {
+    if (!('effectId' in action)) return [];
+    const effects = 'layerId' in action ? layers.find(({ id }) => id === action.layerId)?.effects ?? [] : shared;
+    return effects.some(({ id }) => id === action.effectId) ? [] : [{ severity: 'warning', code: 'no-such-effect', where, message: `${role} moves an effect that is not there any more`, why: 'The control does nothing there.' }];
+  });
+  return [
+    ...gone(setlist.bindings, setlist.layers, setlist.name),
+    ...songsOf(show, setlist).flatMap((song) => [...gone(song.bindings, song.layers, song.name), ...song.patches.flatMap((patch) => gone(patch.bindings, song.layers, `${song.name}: ${patch.name}`))]),
+  ];
 }
 
 /** Numbers that no input of the gear list can call. */

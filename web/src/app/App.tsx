@@ -47,7 +47,8 @@ function PresentSong() {
 }
 
 function Pages() {
-  const { status, failure } = useApp(({ show }) => show);
+  const status = useApp(({ show }) => show.status);
+  const failure = useApp(({ show }) => show.failure);
   if (status === 'loading') return <p className="p-6 text-ink2">Opening the show …</p>;
   if (status === 'failed') return <p role="alert" className="named p-6 text-2xl">{failure}</p>;
   return (

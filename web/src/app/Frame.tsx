@@ -2,10 +2,12 @@ import { format } from 'date-fns';
 import { Lock, LockOpen, Moon, Redo2, Sun, Undo2 } from 'lucide-react';
 import { Suspense, lazy, useEffect, type ReactNode } from 'react';
 import { NavLink, useLocation, useNavigate } from 'react-router';
+import type { Place } from '@rackle/core';
 import { RunStrip } from '../features/run-strip/RunStrip';
 import { redone, undone } from '../show/showSlice';
 import { useAct, useApp, useDoor, useGear, useIsAlive, useSetlist } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
+import { useLatest } from '../ui/useLatest';
 import { later } from './later';
 import { PanicButton } from './PanicButton';
 import { useComputerKeys } from './useComputerKeys';
@@ -25,46 +27,37 @@ const LONG_NAME = 18;
 export function Frame({ children }: { children: ReactNode }) {
   const act = useAct();
   const door = useDoor();
-  const setlist = useSetlist();
+  const name = useSetlist()?.name;
   const { locked, night, benchOpen, monitorOpen, paletteOpen, keysOpen } = useApp(({ ui }) => ui);
-  const { past, future } = useApp(({ show }) => show);
   const lastWord = useApp(({ live }) => live.lastWord);
   const { pathname } = useLocation();
   const navigate = useNavigate();
   const onStage = pathname === '/stage';
-  const marks = useMarks();
   useComputerKeys();
   useShortcuts();
   useWakeLock(locked || onStage);
   useEffect(() => { document.documentElement.dataset.ground = onStage || night ? 'blackout' : 'paper'; }, [onStage, night]);
+  const goThere = useLatest((place: Place): void => {
+    if (pathname.startsWith('/songs')) void navigate(`/songs/${place.song.id}`);
+    if (pathname.startsWith('/timeline')) void navigate(`/timeline/${place.song.id}`);
+  });
   const seesMessages = monitorOpen || pathname === '/gear';
   useEffect(() => door.post({ type: 'watch', monitor: seesMessages, meters: true }), [door, seesMessages]);
   return (
     <div className="flex h-full flex-col">
       <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4">
-        <SetlistName name={setlist?.name ?? 'Rackle'} />
-        <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3">
-          {PAGES.map(([name, path]) => (
-            <NavLink
-              key={path} to={path} onClick={(event) => { if (locked && path !== pathname) event.preventDefault(); }} aria-disabled={locked && !pathname.startsWith(path)}
-              className={({ isActive }) => { const isHere = isActive || (path === '/songs' && pathname === '/library'); return `flex items-center border-b-[3px] pt-[3px] ${isHere ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isHere ? 'opacity-40' : ''}`; }}
-            >{name}{marks[path] && <sup className="mono ml-0.5 text-[11px] font-bold text-ink" title={marks[path].about}>{marks[path].count}<span className="sr-only"> ({marks[path].about})</span></sup>}</NavLink>
-          ))}
-        </nav>
+        <SetlistName name={name ?? 'Rackle'} />
+        <PageLinks locked={locked} pathname={pathname} />
         <span className="ml-auto" />
         <GearState />
         <SaveMark />
         <SoundButton />
-        <IconButton label={`Undo${past.length > 0 ? `: ${past.at(-1)!.label}` : ''}`} disabled={past.length === 0 || locked} onClick={() => act(undone())}><Undo2 size={16} /></IconButton>
-        <IconButton label="Redo" disabled={future.length === 0 || locked} onClick={() => act(redone())}><Redo2 size={16} /></IconButton>
+        <Undo locked={locked} />
         <IconButton label={night ? 'Paper' : 'Blackout'} onClick={() => act(toggled('night'))}>{night ? <Sun size={16} /> : <Moon size={16} />}</IconButton>
         <IconButton label={locked ? 'Unlock the stage' : 'Lock for the stage'} pressed={locked} onClick={() => act(toggled('locked'))}>{locked ? <Lock size={16} /> : <LockOpen size={16} />}</IconButton>
         <PanicButton />
       </header>
-      <RunStrip onGo={(place) => {
-        if (pathname.startsWith('/songs')) void navigate(`/songs/${place.song.id}`);
-        if (pathname.startsWith('/timeline')) void navigate(`/timeline/${place.song.id}`);
-      }} />
+      <RunStrip onGo={goThere} />
       <main className="min-h-0 flex-1 overflow-auto">{children}</main>
       {(benchOpen || monitorOpen) && (
         <section aria-label="bench and monitor" className={`no-print flex min-h-56 shrink-0 border-t border-ink bg-ground ${benchOpen && monitorOpen ? 'h-[44vh]' : 'h-[36vh]'}`}>
@@ -86,6 +79,33 @@ export function Frame({ children }: { children: ReactNode }) {
 /** A long name takes two lines. */
 function SetlistName({ name }: { name: string }) {
   return <span className={`named ${name.length > LONG_NAME ? 'line-clamp-2 min-w-32 max-w-44 text-[17px] leading-[17px]' : 'min-w-24 truncate text-[21px]'}`} title={name}>{name}</span>;
+}
+
+/** The pages in the order of the job, with the number of things that need a look there. */
+function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) {
+  const marks = useMarks();
+  return (
+    <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3">
+      {PAGES.map(([name, path]) => (
+        <NavLink
+          key={path} to={path} onClick={(event) => { if (locked && path !== pathname) event.preventDefault(); }} aria-disabled={locked && !pathname.startsWith(path)}
+          className={({ isActive }) => { const isHere = isActive || (path === '/songs' && pathname === '/library'); return `flex items-center border-b-[3px] pt-[3px] ${isHere ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isHere ? 'opacity-40' : ''}`; }}
+        >{name}{marks[path] && <sup className="mono ml-0.5 text-[11px] font-bold text-ink" title={marks[path].about}>{marks[path].count}<span className="sr-only"> ({marks[path].about})</span></sup>}</NavLink>
+      ))}
+    </nav>
+  );
+}
+
+function Undo({ locked }: { locked: boolean }) {
+  const act = useAct();
+  const last = useApp(({ show }) => show.past.at(-1)?.label ?? null);
+  const canRedo = useApp(({ show }) => show.future.length > 0);
+  return (
+    <>
+      <IconButton label={`Undo${last === null ? '' : `: ${last}`}`} disabled={last === null || locked} onClick={() => act(undone())}><Undo2 size={16} /></IconButton>
+      <IconButton label="Redo" disabled={!canRedo || locked} onClick={() => act(redone())}><Redo2 size={16} /></IconButton>
+    </>
+  );
 }
 
 function IconButton({ label, pressed, children, ...rest }: { label: string; pressed?: boolean; disabled?: boolean; onClick: () => void; children: ReactNode }) {

@@ -1,5 +1,7 @@
-import { useRef, type PointerEvent } from 'react';
+import { memo, useRef, type PointerEvent } from 'react';
+import { useLatest } from './useLatest';
 
+type Grip = 'low' | 'high' | 'all';
 const BLACK = new Set([1, 3, 6, 8, 10]);
 
 export interface RulerZone {
@@ -20,7 +22,7 @@ interface Props {
   highest: number;
   zones: RulerZone[];
   keys: { key: number; carried: boolean }[];
-  /** Names of the C's. */
+  /** Names of the C's. One that stays the same spares drawing them anew. */
   nameOf: (key: number) => string;
   onChoose?: (id: string) => void;
   /** While dragging and at its end. */
@@ -32,12 +34,13 @@ interface Props {
 export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZone, barHeight = 24 }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const count = highest - lowest + 1;
-  const share = (key: number): string => `${((key - lowest) / count) * 100}%`;
   const keyAt = (clientX: number): number => {
     const { left, width } = box.current!.getBoundingClientRect();
     return Math.min(highest, Math.max(lowest, lowest + Math.floor(((clientX - left) / width) * count)));
   };
-  const drag = (zone: RulerZone, grip: 'low' | 'high' | 'all') => (event: PointerEvent<HTMLElement>) => {
+  // A drag goes on over many renderings: what it tells is always the last one's.
+  const zoned = useLatest((id: string, low: number, high: number): void => onZone?.(id, low, high));
+  const drag = useLatest((zone: RulerZone, grip: Grip, event: PointerEvent<HTMLElement>): void => {
     onChoose?.(zone.id);
     if (!onZone) return;
     event.preventDefault();
@@ -52,7 +55,7 @@ export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZon
       const [low, high] = grip === 'low' ? [Math.min(key, zone.highKey), zone.highKey] : grip === 'high' ? [zone.lowKey, Math.max(key, zone.lowKey)] : [zone.lowKey + by, zone.highKey + by];
       if (`${low} ${high}` === last) return;
       last = `${low} ${high}`;
-      onZone(zone.id, low, high);
+      zoned(zone.id, low, high);
     };
     const end = (): void => {
       target.removeEventListener('pointermove', move);
@@ -62,29 +65,57 @@ export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZon
     target.addEventListener('pointermove', move);
     target.addEventListener('pointerup', end);
     target.addEventListener('pointercancel', end);
-  };
+  });
+  const choose = useLatest((id: string): void => onChoose?.(id));
   return (
     <div ref={box} className="relative w-full select-none" data-testid="key-ruler">
-      {zones.map((zone) => {
-        const low = Math.max(lowest, zone.lowKey);
-        const high = Math.min(highest, zone.highKey);
-        return (
-          <div key={zone.id} className="relative mb-1" style={{ height: barHeight }}>
-            {high >= low && (
-              <div
-                role="button" tabIndex={0} aria-label={`zone of ${zone.name}`} aria-pressed={zone.chosen} onPointerDown={drag(zone, 'all')} onFocus={() => onChoose?.(zone.id)}
-                className={`tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden px-2 text-sm ${zone.dimmed ? 'opacity-40' : ''} ${onZone ? 'cursor-grab touch-none' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
-                style={{ left: share(low), width: `${((high - low + 1) / count) * 100}%` }}
-              >
-                {onZone && <span aria-hidden onPointerDown={drag(zone, 'low')} className="absolute inset-y-0 left-0 w-3 cursor-ew-resize touch-none" />}
-                <span className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>{zone.letter} {zone.name}</span>
-                <span className="mono ml-auto text-xs">{zone.note}</span>
-                {onZone && <span aria-hidden onPointerDown={drag(zone, 'high')} className="absolute inset-y-0 right-0 w-3 cursor-ew-resize touch-none" />}
-              </div>
-            )}
-          </div>
-        );
-      })}
+      {zones.map((zone) => <Strip key={zone.id} zone={zone} lowest={lowest} highest={highest} height={barHeight} movable={onZone !== undefined} onDrag={drag} onChoose={choose} />)}
+      <Marks lowest={lowest} highest={highest} keys={keys} nameOf={nameOf} />
+    </div>
+  );
+}
+
+interface StripProps {
+  zone: RulerZone;
+  lowest: number;
+  highest: number;
+  height: number;
+  movable: boolean;
+  onDrag: (zone: RulerZone, grip: Grip, event: PointerEvent<HTMLElement>) => void;
+  onChoose: (id: string) => void;
+}
+
+const sameZone = (a: RulerZone, b: RulerZone): boolean => (Object.keys(a) as (keyof RulerZone)[]).every((field) => a[field] === b[field]);
+
+/** A zone as a strip of tape, drawn anew only when something of it changes. */
+const Strip = memo(function Strip({ zone, lowest, highest, height, movable, onDrag, onChoose }: StripProps) {
+  const count = highest - lowest + 1;
+  const low = Math.max(lowest, zone.lowKey);
+  const high = Math.min(highest, zone.highKey);
+  return (
+    <div className="relative mb-1" style={{ height }}>
+      {high >= low && (
+        <div
+          role="button" tabIndex={0} aria-label={`zone of ${zone.name}`} aria-pressed={zone.chosen} onPointerDown={(event) => onDrag(zone, 'all', event)} onFocus={() => onChoose(zone.id)}
+          className={`tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden px-2 text-sm ${zone.dimmed ? 'opacity-40' : ''} ${movable ? 'cursor-grab touch-none' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+          style={{ left: `${((low - lowest) / count) * 100}%`, width: `${((high - low + 1) / count) * 100}%` }}
+        >
+          {movable && <span aria-hidden onPointerDown={(event) => onDrag(zone, 'low', event)} className="absolute inset-y-0 left-0 w-3 cursor-ew-resize touch-none" />}
+          <span className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>{zone.letter} {zone.name}</span>
+          <span className="mono ml-auto text-xs">{zone.note}</span>
+          {movable && <span aria-hidden onPointerDown={(event) => onDrag(zone, 'high', event)} className="absolute inset-y-0 right-0 w-3 cursor-ew-resize touch-none" />}
+        </div>
+      )}
+    </div>
+  );
+}, (before, after) => sameZone(before.zone, after.zone) && before.lowest === after.lowest && before.highest === after.highest && before.height === after.height && before.movable === after.movable);
+
+/** Keys as marks, those that are down, and the names of the C's. */
+const Marks = memo(function Marks({ lowest, highest, keys, nameOf }: Pick<Props, 'lowest' | 'highest' | 'keys' | 'nameOf'>) {
+  const count = highest - lowest + 1;
+  const share = (key: number): string => `${((key - lowest) / count) * 100}%`;
+  return (
+    <>
       <div className="relative mt-3 h-4">
         {Array.from({ length: count }, (_, i) => lowest + i).map((key) => {
           const held = keys.find((candidate) => candidate.key === key);
@@ -101,6 +132,6 @@ export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZon
       <div className="mono relative h-5 text-[11px] text-ink2">
         {Array.from({ length: count }, (_, i) => lowest + i).filter((key) => key % 12 === 0).map((key) => <span key={key} className="absolute" style={{ left: share(key) }}>{nameOf(key)}</span>)}
       </div>
-    </div>
+    </>
   );
-}
+});

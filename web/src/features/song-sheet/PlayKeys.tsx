@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
 import { useApp } from '../../state/hooks';
 import type { RootState } from '../../state/store';
-import { useLatest } from '../../state/useLatest';
+import { useLatest } from '../../ui/useLatest';
 import { Button } from '../../ui/Button';
 
 interface Props {

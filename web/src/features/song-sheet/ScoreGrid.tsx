@@ -1,7 +1,7 @@
 import { memo, useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
 import { knownInstrument, withPart, type Blend, type Layer, type Part, type Patch, type Song } from '@rackle/core';
 import { useApp } from '../../state/hooks';
-import { useLatest } from '../../state/useLatest';
+import { useLatest } from '../../ui/useLatest';
 import { useWindow } from './useWindow';
 import { EditableText } from '../../ui/EditableText';
 import { Tape, TapeLetter, letterOf } from '../../ui/Tape';
@@ -74,15 +74,7 @@ export const ScoreGrid = memo(function ScoreGrid({ song, patchId, blendId, layer
         <thead className="sticky top-0 z-20 bg-ground">
           <tr>
             <th scope="col" className="sticky left-0 z-10 w-[188px] bg-ground px-1 text-left text-[13px] font-bold text-ink2">layers</th>
-            {columns.map(({ patch, blend }, i) => (
-              <th key={`${patch.id} ${blend?.id ?? ''}`} scope="col" data-head={i} className={`relative scroll-ml-[190px] border-l p-0 text-left font-normal ${blend ? 'w-[118px] border-dashed border-rule' : 'border-rule'} ${i === chosen ? 'bg-ground2' : ''}`}>
-                {i === live && <span className="absolute inset-x-0 -top-px h-1 bg-live" data-testid="live-column" />}
-                <button type="button" tabIndex={-1} data-column={i} className="flex h-10 w-full items-center gap-2 px-2 text-left">
-                  <span className={`named min-w-0 flex-1 truncate text-xl ${blend ? 'italic text-lg font-medium' : ''}`}>{blend ? `… ${blend.name}` : patch.name}</span>
-                  <span className={`mono ${i === live ? 'live-text' : ''}`}>{numberOf(song.id, patch.id, blend?.id ?? null) ?? '·'}</span>
-                </button>
-              </th>
-            ))}
+            {columns.map(({ patch, blend }, i) => <Head key={`${patch.id} ${blend?.id ?? ''}`} at={i} name={blend ? `… ${blend.name}` : patch.name} isBlend={blend !== null} isChosen={i === chosen} isLive={i === live} number={numberOf(song.id, patch.id, blend?.id ?? null) ?? '·'} />)}
           </tr>
         </thead>
         <tbody>
@@ -98,6 +90,18 @@ export const ScoreGrid = memo(function ScoreGrid({ song, patchId, blendId, layer
         </tbody>
       </table>
     </div>
+  );
+});
+
+const Head = memo(function Head({ at, name, isBlend, isChosen, isLive, number }: { at: number; name: string; isBlend: boolean; isChosen: boolean; isLive: boolean; number: string }) {
+  return (
+    <th scope="col" data-head={at} className={`relative scroll-ml-[190px] border-l p-0 text-left font-normal ${isBlend ? 'w-[118px] border-dashed border-rule' : 'border-rule'} ${isChosen ? 'bg-ground2' : ''}`}>
+      {isLive && <span className="absolute inset-x-0 -top-px h-1 bg-live" data-testid="live-column" />}
+      <button type="button" tabIndex={-1} data-column={at} className="flex h-10 w-full items-center gap-2 px-2 text-left">
+        <span className={`named min-w-0 flex-1 truncate text-xl ${isBlend ? 'italic text-lg font-medium' : ''}`}>{name}</span>
+        <span className={`mono ${isLive ? 'live-text' : ''}`}>{number}</span>
+      </button>
+    </th>
   );
 });
 

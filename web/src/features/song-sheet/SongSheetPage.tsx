@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import {
   BUILT_INS, Patch, changeBlendValue, changePart, changePatch, keyName, withCapturedBlend, withDuplicatedLayer, withDuplicatedPatch, withLayer, withMovedLayer, withMovedPatch, withPart, withRunOn, withSplitAt, withoutLayer, withoutPart,
@@ -7,7 +7,7 @@ import {
 import { useAct, useApp, useDoor, useEdit, useGear, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { chose } from '../../state/uiSlice';
-import { useLatest } from '../../state/useLatest';
+import { useLatest } from '../../ui/useLatest';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { shiftNote } from '../../ui/format';
@@ -76,6 +76,7 @@ function SongSheet({ song }: { song: Song }) {
     return own && own.source.kind === 'midi' ? [{ id: own.id, letter: letterOf(index), name: own.name, tape: own.tape, lowKey: candidate.zone.lowKey, highKey: candidate.zone.highKey, note: shiftNote(candidate.shift), chosen: own.id === layerId, dimmed: candidate.mute }] : [];
   });
   const middleC = setlist?.middleC ?? 'C4';
+  const nameOf = useCallback((key: number) => keyName(key, middleC), [middleC]);
   const at = patch ? song.patches.indexOf(patch) : -1;
   const addPatch = (): void => {
     const next = Patch.parse({ id: newId('patch'), name: `Patch ${song.patches.length + 1}`, parts: song.layers[0] ? [{ layerId: song.layers[0].id }] : [] });
@@ -139,7 +140,7 @@ function SongSheet({ song }: { song: Song }) {
         <div className="mt-3 flex min-h-0 flex-1 gap-5">
           <section aria-label="zones" className="min-w-0 flex-[3]">
             <PatchBar song={song} patch={patch} blend={blend} onChange={change} onChoose={(next) => act(chose({ songId: song.id, ...next }))} />
-            <KeyRuler lowest={size.lowest} highest={size.highest} zones={zones} keys={keys} nameOf={(key) => keyName(key, middleC)} onChoose={(id) => act(chose({ songId: song.id, layerId: id }))}
+            <KeyRuler lowest={size.lowest} highest={size.highest} zones={zones} keys={keys} nameOf={nameOf} onChoose={(id) => act(chose({ songId: song.id, layerId: id }))}
               onZone={(id, lowKey, highKey) => setPart(id, 'change a zone', (current) => ({ ...current, zone: { ...current.zone, lowKey, highKey } }), `zone ${patch.id} ${id}`)} />
             {zones.length === 0 && <p className="text-ink2">No keys play in this patch. Click an empty cell above, or <Button look="plain" onClick={addLayer}>add a layer</Button></p>}
             <FoldNote song={song} patch={patch} {...size} middleC={middleC} onChange={change} />

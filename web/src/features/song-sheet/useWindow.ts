@@ -1,5 +1,5 @@
 import { useLayoutEffect, useState, type RefObject } from 'react';
-import { useLatest } from '../../state/useLatest';
+import { useLatest } from '../../ui/useLatest';
 
 export interface Seen {
   fromColumn: number;

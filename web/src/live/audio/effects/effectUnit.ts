@@ -2,6 +2,13 @@ import * as Tone from 'tone';
 import { assertNever, quartersOf, type Effect } from '@rackle/core';
 
 const SMOOTH_S = 0.02;
+const MOST_DRIVE_DB = 34;
+/** How much of what the drive adds in level is taken back, as a power of it. */
+const MADE_UP = 0.45;
+/** The curve holds for inputs of up to so many times full scale; what is louder is cut there, where it is flat. */
+const CURVE_REACH = 8;
+const CURVE_POINTS = 4096;
+const ROOM_RESTS_MS = 180;
 
 /** One effect in a series: dry and wet side by side, so that switching it and mixing it make no click. */
 export interface EffectUnit {
@@ -27,6 +34,9 @@ interface Core {
   node: Tone.ToneAudioNode;
   /** Where it ends, if not in the same node. */
   tail?: Tone.ToneAudioNode;
+  between?: Tone.ToneAudioNode[];
+  /** Ends what it still has in mind. */
+  stop?(): void;
   set(effect: Effect, bpm: number, rampS: number): void;
 }
 
@@ -61,7 +71,9 @@ export function makeEffectUnit(context: BaseAudioContext, effect: Effect, bpm: n
       output.disconnect();
       wet.disconnect();
       dry.disconnect();
+      core.stop?.();
       core.node.dispose();
+      for (const node of core.between ?? []) node.dispose();
       core.tail?.dispose();
     },
   };
@@ -94,8 +106,17 @@ function coreOf(effect: Effect): Core {
       }) };
     }
     case 'drive': {
-      const node = new Tone.Distortion({ distortion: 0.3, oversample: '2x', wet: 1 });
-      return { node, set: same('drive', ({ amount }) => { node.distortion = amount / 100; }) };
+      // One fixed curve, driven into and made up for: levels can glide, a curve could only jump.
+      const node = new Tone.Gain(1);
+      const curve = new Tone.WaveShaper((x) => Math.tanh(x * CURVE_REACH), CURVE_POINTS);
+      curve.oversample = '2x';
+      const makeUp = new Tone.Gain(1);
+      node.chain(curve, makeUp);
+      return { node, between: [curve], tail: makeUp, set: same('drive', ({ amount }, _bpm, rampS) => {
+        const gain = 10 ** ((amount / 100) * (MOST_DRIVE_DB / 20));
+        node.gain.rampTo(gain / CURVE_REACH, rampS);
+        makeUp.gain.rampTo(gain ** -MADE_UP, rampS);
+      }) };
     }
     case 'chorus': {
       const node = new Tone.Chorus({ frequency: 1, delayTime: 4, depth: 0.5, wet: 1 }).start();
@@ -139,7 +160,15 @@ function coreOf(effect: Effect): Core {
     }
     case 'reverb': {
       const node = new Tone.Reverb({ decay: effect.seconds, preDelay: 0.012, wet: 1 });
-      return { node, set: same('reverb', ({ seconds }) => { if (Math.abs(Number(node.decay) - seconds) > 0.01) node.decay = seconds; }) };
+      // Another length is a room that has to be made anew: once, when the hand has come to rest.
+      let waits: ReturnType<typeof setTimeout> | undefined;
+      return {
+        node, stop: () => clearTimeout(waits),
+        set: same('reverb', ({ seconds }) => {
+          clearTimeout(waits);
+          if (Math.abs(Number(node.decay) - seconds) > 0.01) waits = setTimeout(() => { node.decay = seconds; }, ROOM_RESTS_MS);
+        }),
+      };
     }
     case 'limiter': {
       const node = new Tone.Limiter(effect.ceilingDb);
