@@ -4,6 +4,7 @@ import { SoundBankLoader } from 'spessasynth_core';
 import { EFFECT_KINDS, Effect } from '@rackle/core';
 import { LayerSound } from '../../web/src/live/audio/layerSound';
 import { presetFromBank } from '../../web/src/live/audio/sampled/presetFromBank';
+import type { SampledPreset } from '../../web/src/live/audio/sampled/sampledPreset';
 import { RECIPES } from '../../web/src/live/audio/recipes';
 import type { PresetSound } from '../../web/src/live/audio/presets';
 import { Strip, type Desk } from '../../web/src/live/audio/strip';
@@ -180,17 +181,21 @@ async function effects(): Promise<{ kind: string; differs: number; peak: number 
   return found;
 }
 
+function sampledStrip(preset: SampledPreset, desk: Desk): Strip {
+  const buffers = preset.samples.map(({ channels, sampleRate }) => {
+    const buffer = desk.context.createBuffer(1, channels[0].length, sampleRate);
+    buffer.copyToChannel(channels[0], 0);
+    return buffer;
+  });
+  return new Strip({ kind: 'sampled', preset, buffers, effects: [] }, desk, 'bank', BPM);
+}
+
 /** A preset of a bank, read as the worker reads it: the pitch of a key an octave up, and what is left a second after its release. */
 async function bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }> {
   const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
   const preset = presetFromBank(opened, 0, 0)!;
   const samples = await render(2, (desk) => {
-    const buffers = preset.samples.map(({ channels, sampleRate }) => {
-      const buffer = desk.context.createBuffer(1, channels[0].length, sampleRate);
-      buffer.copyToChannel(channels[0], 0);
-      return buffer;
-    });
-    const strip = new Strip({ kind: 'sampled', preset, buffers, effects: [] }, desk, 'bank', BPM);
+    const strip = sampledStrip(preset, desk);
     return [[0.05, () => strip.noteOn(0, 69, 110)], [1, () => strip.noteOff(0, 69)]];
   });
   let crossings = 0;
@@ -204,12 +209,7 @@ async function generators(bytes: number[], programs: number): Promise<{ early: n
   return Promise.all(Array.from({ length: programs }, async (_, program) => {
     const preset = presetFromBank(opened, 0, program)!;
     const samples = await render(2, (desk) => {
-      const buffers = preset.samples.map(({ channels, sampleRate }) => {
-        const buffer = desk.context.createBuffer(1, channels[0].length, sampleRate);
-        buffer.copyToChannel(channels[0], 0);
-        return buffer;
-      });
-      const strip = new Strip({ kind: 'sampled', preset, buffers, effects: [] }, desk, 'bank', BPM);
+      const strip = sampledStrip(preset, desk);
       return [[0.05, () => strip.noteOn(0, 69, 110)], [1.2, () => strip.noteOff(0, 69)]];
     });
     const crossings = (fromS: number, toS: number): number => {

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import { Select } from 'radix-ui';
 
 export interface ChoiceGroup {
@@ -6,14 +6,38 @@ export interface ChoiceGroup {
   items: { value: string; label: string }[];
 }
 
-/** A choice that reads like a word in a sentence. */
-export function Choice({ label, value, groups, onChange, className = '' }: { label: string; value: string; groups: ChoiceGroup[]; onChange: (value: string) => void; className?: string }) {
-  // Its list is there while it is open only: closed, several hundred items would be made anew at every change around it.
-  const [open, setOpen] = useState(false);
-  const shown = groups.flatMap((group) => group.items).find((item) => item.value === value)?.label ?? 'choose';
+interface Props {
+  label: string;
+  value: string;
+  groups: ChoiceGroup[];
+  onChange: (value: string) => void;
+  className?: string;
+}
+
+const OPENS = new Set(['ArrowDown', 'ArrowUp']);
+const LOOK = 'border-b border-dotted border-ink text-left hover:border-solid';
+
+/** A choice that reads like a word in a sentence. Until it is asked for it is no more than that word: a page may have dozens. */
+export function Choice(props: Props) {
+  const [asked, setAsked] = useState(false);
+  const { label, value, groups, className = '' } = props;
+  let shown = 'choose';
+  for (const group of groups) for (const item of group.items) if (item.value === value) shown = item.label;
+  if (asked) return <OpenChoice {...props} shown={shown} onLeft={() => setAsked(false)} />;
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (!OPENS.has(event.key) || event.altKey || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    setAsked(true);
+  };
+  return <button type="button" role="combobox" aria-expanded={false} aria-haspopup="listbox" aria-label={label} className={`${LOOK} ${className}`} onClick={() => setAsked(true)} onKeyDown={onKeyDown}>{shown}</button>;
+}
+
+/** With its list: open at first, and there until the focus goes elsewhere. */
+function OpenChoice({ label, value, groups, onChange, className = '', shown, onLeft }: Props & { shown: string; onLeft: () => void }) {
+  const [open, setOpen] = useState(true);
   return (
     <Select.Root value={value} onValueChange={onChange} open={open} onOpenChange={setOpen}>
-      <Select.Trigger aria-label={label} className={`border-b border-dotted border-ink text-left hover:border-solid ${className}`}><Select.Value placeholder="choose">{shown}</Select.Value></Select.Trigger>
+      <Select.Trigger aria-label={label} className={`${LOOK} ${className}`} onBlur={() => { if (!open) onLeft(); }}><Select.Value placeholder="choose">{shown}</Select.Value></Select.Trigger>
       {open && <Select.Portal>
         <Select.Content position="popper" sideOffset={4} className="z-50 max-h-80 min-w-48 overflow-hidden border border-ink bg-ground text-ink">
           <Select.Viewport className="max-h-80 overflow-y-auto p-1">
