@@ -1,0 +1,26 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { playingArb, showArb, type Playing } from './arbitraries';
+import { RUNS, SEED, check, play, rigFor } from './generatedPlaying';
+
+describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
+  it('5: the same input gives the same output', () => {
+    check(fc.tuple(showArb(), playingArb()), ([generated, playing]) => {
+      const [first, second] = [rigFor(generated), rigFor(generated)];
+      play(first, playing as Playing);
+      play(second, playing as Playing);
+      expect(second.sent).toEqual(first.sent);
+      expect(second.records).toEqual(first.records);
+    });
+  });
+
+  it('6: loading the same show anew at any moment changes nothing that is sent', () => {
+    check(fc.tuple(showArb(), playingArb(), fc.integer({ min: 1, max: 5 })), ([generated, playing, every]) => {
+      const [plain, reloaded] = [rigFor(generated), rigFor(generated)];
+      // A reload also does what has fallen due by then; at the end both have.
+      plain.engine.advance(play(plain, playing as Playing));
+      reloaded.engine.advance(play(reloaded, (playing as Playing).flatMap((entry, i): Playing => (i % every === 0 ? [entry, [0, { kind: 'reload' }]] : [entry]))));
+      expect(reloaded.sent).toEqual(plain.sent);
+    });
+  });
+});
