@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, effectChanges, withEffectChanges, withEffectValue } from '../src';
+import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, SharedEffect, effectChanges, withEffectChanges, withEffectValue } from '../src';
 import { GEAR, TestRig, layer, part, song } from './build';
 
 const drive = { id: 'd', kind: 'drive', amount: 30, mix: 100 };
@@ -118,6 +118,16 @@ describe('effects of the setlist', () => {
     rig.engine.recall(2, 30);
     rig.on(31, 500);
     expect(since(rig).filter((line) => line.startsWith('setlist'))).toEqual(['setlist r mix 0', 'setlist q on 0', 'setlist q on 1']);
+  });
+
+  it('compile no song anew when they are edited and no role moves them', () => {
+    const compiledTwice = (bindings: object[]): boolean => {
+      const rig = new TestRig([stomp()], { gear, setlist: { ...setlist, bindings } });
+      const compile = (mix: number) => rig.compiler.compile(rig.show, { ...rig.show.setlists[0], sharedEffects: [SharedEffect.parse({ ...setlist.sharedEffects[0], effects: [{ id: 'r', kind: 'reverb', mix }] })] }, rig.show.gearLists[0]).patches[0];
+      return compile(10) !== compile(20);
+    };
+    expect(compiledTwice([])).toBe(false);
+    expect(compiledTwice(setlist.bindings)).toBe(true);
   });
 
   it('are sent to anew where a blend differs in nothing else', () => {

@@ -79,15 +79,11 @@ export class Book {
 
   /** Slot of a parameter of an effect that a role moves. */
   effectTarget(fader: number, effectId: string, parameter: string): number {
-    const known = this.findEffectTarget(fader, effectId, parameter);
-    if (known >= 0) return known;
-    this.effectTargetByKey.set(`${fader} ${effectId} ${parameter}`, this.effectTargets.length);
+    const key = `${fader} ${effectId} ${parameter}`;
+    const known = this.effectTargetByKey.get(key);
+    if (known !== undefined) return known;
+    this.effectTargetByKey.set(key, this.effectTargets.length);
     return this.effectTargets.push({ fader, effectId, parameter }) - 1;
-  }
-
-  /** Slot of a known one, −1 when no role moves it. */
-  findEffectTarget(fader: number, effectId: string, parameter: string): number {
-    return this.effectTargetByKey.get(`${fader} ${effectId} ${parameter}`) ?? -1;
   }
 
   get faderCount(): number {

@@ -1,5 +1,5 @@
 import { CONTROLLER, NOTE_ON, PROGRAM } from '../midi/status';
-import type { GearList, Instrument, Setlist, Show, Song, StepMessage } from '../show';
+import type { Binding, Effect, GearList, Instrument, Setlist, Show, Song, StepMessage } from '../show';
 import { msAtTick, ticksPerBar } from '../timeline';
 import type { Book } from './book';
 import {
@@ -47,7 +47,7 @@ export class ShowCompiler {
   /** @param gear null: no gear at all; patches can still be recalled. */
   compile(show: Pick<Show, 'songs' | 'instruments'>, setlist: Setlist, gear: GearList | null): CompiledShow {
     const { hearing, controls } = this.takeGear(gear);
-    const order = this.runningOrder(show.songs, setlist, this.surroundings(show.instruments, setlist, gear));
+    const order = this.runningOrder(show.songs, setlist, this.surroundings(show, setlist, gear));
     hearing.grow();
     const { steps, entries, entryTempos, records, plans, values, mutes, patches, roleBindings } = order;
     return {
@@ -76,11 +76,12 @@ export class ShowCompiler {
     return { hearing: this.hearing, controls: this.controls };
   }
 
-  private surroundings(instruments: readonly Instrument[], setlist: Setlist, gear: GearList | null): SongSurroundings {
+  private surroundings({ songs, instruments }: Pick<Show, 'songs' | 'instruments'>, setlist: Setlist, gear: GearList | null): SongSurroundings {
     const builtInLanes = inputPorts(gear).some((port) => port.perNote && port.plays) ? 16 : 1;
     const sysexOutputs = new Set((gear?.ports ?? []).flatMap((port) => (port.direction === 'out' && port.allowsSysex ? [port.alias as string] : [])));
     const old = this.around;
-    const setlistEffects = [...setlist.sharedEffects.flatMap(({ effects }) => effects), ...setlist.wholeEffects];
+    // Where no role moves them, an edit of the setlist's effects compiles no song anew.
+    const setlistEffects = bindsSetlistEffects(setlist, songs) ? [...setlist.sharedEffects.flatMap(({ effects }) => effects), ...setlist.wholeEffects] : NO_EFFECTS;
     const same = old !== null && old.setlist.id === setlist.id && old.setlist.name === setlist.name && old.setlist.layers === setlist.layers
       && old.setlist.standing === setlist.standing && old.setlist.bindings === setlist.bindings
       && old.setlistEffects.length === setlistEffects.length && setlistEffects.every((effect, i) => old.setlistEffects[i] === effect)
@@ -131,6 +132,11 @@ export class ShowCompiler {
     return compiled;
   }
 }
+
+const NO_EFFECTS: readonly Effect[] = [];
+const movesSetlistEffect = ({ action }: Binding): boolean => action.kind === 'sharedEffectValue' || action.kind === 'sharedEffectOnOff';
+const bindsSetlistEffects = (setlist: Setlist, songs: readonly Song[]): boolean =>
+  setlist.bindings.some(movesSetlistEffect) || songs.some((song) => song.bindings.some(movesSetlistEffect) || song.patches.some(({ bindings }) => bindings.some(movesSetlistEffect)));
 
 /** What recalls read, of all positions one behind the other. Blends of a patch share its plan. */
 function recallTables(steps: readonly CompiledStep[]): Pick<CompiledShow, 'records' | 'plans' | 'values' | 'mutes' | 'patches'> {
