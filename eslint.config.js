@@ -13,10 +13,18 @@ export default tseslint.config(
       '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true, allowShortCircuit: true }],
       '@typescript-eslint/no-redeclare': 'off',
       eqeqeq: ['error', 'always', { null: 'ignore' }],
-      'no-restricted-syntax': ['error', { selector: 'ExportDefaultDeclaration', message: 'name every export' }, { selector: 'ExportAllDeclaration[exported=null]', message: 'name each export' }],
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'ExportDefaultDeclaration', message: 'name every export' },
+        { selector: 'ExportAllDeclaration[exported=null]', message: 'name each export' },
+      ],
     },
   },
-  { files: ['**/*.config.{js,mjs,ts}', '.dependency-cruiser.cjs', 'web/test/environment.mjs', 'web/test/nothing.cjs'], languageOptions: { globals: globals.node }, rules: { 'no-restricted-syntax': 'off' } },
+  {
+    files: ['**/*.config.{js,mjs,ts}', '.dependency-cruiser.cjs', 'web/test/environment.mjs', 'web/test/nothing.cjs'],
+    languageOptions: { globals: globals.node },
+    rules: { 'no-restricted-syntax': 'off' },
+  },
   { files: ['scripts/**', '**/bin/**'], languageOptions: { globals: globals.node } },
   { files: ['web/src/**/*.{ts,tsx}'], ...reactHooks.configs.flat['recommended-latest'] },
   // The virtualised list is not compiled by React Compiler, which this application does not use.

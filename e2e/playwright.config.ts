@@ -5,7 +5,8 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 10_000 },
   workers: 1,
-  // Limits in milliseconds are met by the application, not by whatever else the machine is doing: a measured test may try three times.
+  // Limits in milliseconds are met by the application, not by whatever else the machine is doing: a measured test may
+  // try three times.
   retries: 0,
   projects: [
     { name: 'behaviour', testIgnore: /figures/ },
@@ -17,7 +18,16 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--autoplay-policy=no-user-gesture-required'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
     },
   },
 });

@@ -12,7 +12,10 @@ export function ensureChromium() {
     process.stdout.write('Installing Chromium for the browser tests …\n');
     const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
     spawnSync('apt-get', ['update', '-qq'], { stdio: ['ignore', 'ignore', 'inherit'], env });
-    spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], { stdio: ['ignore', 'ignore', 'inherit'], env });
+    spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env,
+    });
     if (existsSync(PATH)) return PATH;
   }
   process.stderr.write(`rackle: the browser tests need Debian's Chromium at ${PATH}: apt-get install chromium\n`);

@@ -6,7 +6,15 @@ import { buildMissing, installMissing, root } from './prepare.mjs';
 installMissing();
 buildMissing();
 const children = [
-  spawn(process.execPath, [join(root, 'server/dist/main.js')], { stdio: 'inherit', env: { ...process.env, PORT: '4460', RACKLE_DATA: join(root, '.data/dev'), RACKLE_SHOW: join(root, 'demo/tern-ledge.json') } }),
+  spawn(process.execPath, [join(root, 'server/dist/main.js')], {
+    stdio: 'inherit',
+    env: {
+      ...process.env,
+      PORT: '4460',
+      RACKLE_DATA: join(root, '.data/dev'),
+      RACKLE_SHOW: join(root, 'demo/tern-ledge.json'),
+    },
+  }),
   spawn('npx', ['vite', '--port', '5173', '--host', '127.0.0.1'], { stdio: 'inherit', cwd: join(root, 'web') }),
 ];
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => children.forEach((child) => child.kill(signal)));

@@ -10,11 +10,21 @@ const changedMs = (path) => {
   if (!existsSync(path)) return 0;
   const stat = statSync(path);
   if (!stat.isDirectory()) return stat.mtimeMs;
-  return Math.max(0, ...readdirSync(path).filter((name) => name !== 'node_modules' && name !== 'dist').map((name) => changedMs(join(path, name))));
+  return Math.max(
+    0,
+    ...readdirSync(path)
+      .filter((name) => name !== 'node_modules' && name !== 'dist')
+      .map((name) => changedMs(join(path, name))),
+  );
 };
 
 export function run(command, args, options = {}) {
-  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit', shell: process.platform === 'win32', ...options });
+  const { status } = spawnSync(command, args, {
+    cwd: root,
+    stdio: 'inherit',
+    shell: process.platform === 'win32',
+    ...options,
+  });
   return status ?? 1;
 }
 
@@ -26,12 +36,17 @@ function must(command, args) {
 
 /** Whether node_modules holds what the lock file says: npm's own list of it, package by package. */
 function isInstalled() {
-  const listed = (path) => (existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')).packages ?? {} : null);
+  const listed = (path) => (existsSync(path) ? (JSON.parse(readFileSync(path, 'utf8')).packages ?? {}) : null);
   const there = listed(join(root, 'node_modules/.package-lock.json'));
   if (there === null) return false;
   const wanted = listed(join(root, 'package-lock.json'));
-  const missing = Object.entries(wanted).some(([path, { version, optional, link, devOptional }]) => path.startsWith('node_modules/') && !link && !optional && !devOptional && there[path]?.version !== version);
-  return !missing && Object.entries(there).every(([path, { version, link }]) => link || wanted[path]?.version === version);
+  const missing = Object.entries(wanted).some(
+    ([path, { version, optional, link, devOptional }]) =>
+      path.startsWith('node_modules/') && !link && !optional && !devOptional && there[path]?.version !== version,
+  );
+  return (
+    !missing && Object.entries(there).every(([path, { version, link }]) => link || wanted[path]?.version === version)
+  );
 }
 
 export function installMissing() {

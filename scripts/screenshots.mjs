@@ -1,4 +1,5 @@
-// Takes the pictures of docs/screenshots anew, from the built application and the demo show: node scripts/screenshots.mjs
+// Takes the pictures of docs/screenshots anew, from the built application and the demo show: node
+// scripts/screenshots.mjs
 import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -11,9 +12,22 @@ buildMissing();
 const executablePath = ensureChromium();
 if (executablePath === null) process.exit(1);
 const data = mkdtempSync(join(tmpdir(), 'rackle-pictures-'));
-const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], { env: { ...process.env, PORT: '0', RACKLE_DATA: data, RACKLE_SHOW: join(root, 'demo/tern-ledge.json') }, stdio: ['ignore', 'pipe', 'inherit'] });
-const address = await new Promise((resolve) => server.stdout.on('data', (chunk) => resolve(/http:\S+/.exec(chunk.toString())[0])));
-const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu', '--autoplay-policy=no-user-gesture-required', '--disable-background-networking'] });
+const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
+  env: { ...process.env, PORT: '0', RACKLE_DATA: data, RACKLE_SHOW: join(root, 'demo/tern-ledge.json') },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+const address = await new Promise((resolve) =>
+  server.stdout.on('data', (chunk) => resolve(/http:\S+/.exec(chunk.toString())[0])),
+);
+const browser = await chromium.launch({
+  executablePath,
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--autoplay-policy=no-user-gesture-required',
+    '--disable-background-networking',
+  ],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 
 const go = async (path) => {
@@ -77,9 +91,15 @@ await page.getByRole('button', { name: 'bench' }).click();
 await page.mouse.move(700, 770);
 await page.waitForTimeout(300);
 await picture('gear');
-await page.getByRole('group', { name: 'Bright', exact: true }).getByRole('button', { name: 'Bright', exact: true }).click();
+await page
+  .getByRole('group', { name: 'Bright', exact: true })
+  .getByRole('button', { name: 'Bright', exact: true })
+  .click();
 await page.getByTestId('role-detail').scrollIntoViewIfNeeded();
-await page.getByRole('group', { name: 'Next song', exact: true }).getByRole('button', { name: 'learn', exact: true }).click();
+await page
+  .getByRole('group', { name: 'Next song', exact: true })
+  .getByRole('button', { name: 'learn', exact: true })
+  .click();
 await page.waitForTimeout(400);
 await picture('learn');
 await page.keyboard.press('Escape');

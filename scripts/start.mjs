@@ -22,13 +22,19 @@ function backUp() {
   if (!existsSync(file)) return;
   const folder = join(data, 'backups', new Date().toISOString().replace(/[:.]/g, '-'));
   mkdirSync(folder, { recursive: true });
-  for (const name of ['rackle.sqlite', 'rackle.sqlite-wal', 'rackle.sqlite-shm']) if (existsSync(join(data, name))) renameSync(join(data, name), join(folder, name));
+  for (const name of ['rackle.sqlite', 'rackle.sqlite-wal', 'rackle.sqlite-shm'])
+    if (existsSync(join(data, name))) renameSync(join(data, name), join(folder, name));
   process.stdout.write(`The show as it was is kept in ${folder}\n`);
 }
 
 const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
   stdio: 'inherit',
-  env: { ...process.env, RACKLE_DATA: data, RACKLE_SHOW: demo ? join(root, 'demo/tern-ledge.json') : '', NODE_ENV: 'production' },
+  env: {
+    ...process.env,
+    RACKLE_DATA: data,
+    RACKLE_SHOW: demo ? join(root, 'demo/tern-ledge.json') : '',
+    NODE_ENV: 'production',
+  },
 });
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', (code, signal) => process.exit(code ?? (signal === 'SIGINT' || signal === 'SIGTERM' ? 0 : 1)));

@@ -1,4 +1,5 @@
-// npm test: type check, lint with dependency rules, Jest, build, Playwright; fast ones first. Ends with the true sums of Jest and Playwright.
+// npm test: type check, lint with dependency rules, Jest, build, Playwright; fast ones first. Ends with the true sums
+// of Jest and Playwright.
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureChromium } from './chromium.mjs';
@@ -31,7 +32,11 @@ const report = (name) => {
 
 function jest(workspace, nodeArguments = []) {
   const file = `${workspace}.json`;
-  const status = run(process.execPath, [...nodeArguments, join(root, 'node_modules/jest/bin/jest.js'), '--json', `--outputFile=${join(reports, file)}`], { cwd: join(root, workspace), stdio: ['ignore', 'ignore', 'inherit'] });
+  const status = run(
+    process.execPath,
+    [...nodeArguments, join(root, 'node_modules/jest/bin/jest.js'), '--json', `--outputFile=${join(reports, file)}`],
+    { cwd: join(root, workspace), stdio: ['ignore', 'ignore', 'inherit'] },
+  );
   const result = report(file);
   passed += result?.numPassedTests ?? 0;
   failed += result?.numFailedTests ?? 0;
@@ -44,7 +49,10 @@ function playwright() {
     failed++;
     return false;
   }
-  const status = run('npx', ['playwright', 'test'], { cwd: join(root, 'e2e'), env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: join(reports, 'e2e.json') } });
+  const status = run('npx', ['playwright', 'test'], {
+    cwd: join(root, 'e2e'),
+    env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: join(reports, 'e2e.json') },
+  });
   const stats = report('e2e.json')?.stats;
   passed += (stats?.expected ?? 0) + (stats?.flaky ?? 0);
   failed += stats?.unexpected ?? 1;

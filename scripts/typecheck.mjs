@@ -10,7 +10,9 @@ function next() {
   const workspace = waiting.shift();
   if (workspace === undefined) return Promise.resolve();
   return new Promise((resolve) => {
-    spawn(process.execPath, [join(root, 'node_modules/typescript/bin/tsc'), '-p', join(root, workspace)], { stdio: 'inherit' }).on('close', (status) => {
+    spawn(process.execPath, [join(root, 'node_modules/typescript/bin/tsc'), '-p', join(root, workspace)], {
+      stdio: 'inherit',
+    }).on('close', (status) => {
       if (status !== 0) failed = true;
       resolve(next());
     });

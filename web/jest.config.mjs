@@ -4,7 +4,17 @@ export default {
   testMatch: ['<rootDir>/test/**/*.test.{ts,tsx}'],
   moduleNameMapper: { '\\.css$': '<rootDir>/test/nothing.cjs', '\\?worker$': '<rootDir>/test/nothing.cjs' },
   transform: {
-    '^.+\\.(ts|tsx)$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } }, target: 'es2022' }, module: { type: 'commonjs' } }],
+    '^.+\\.(ts|tsx)$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+          target: 'es2022',
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
   },
   transformIgnorePatterns: ['/node_modules/(?!@rackle/)'],
 };

@@ -4,6 +4,10 @@ import { defineConfig } from 'vite';
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
-  server: { proxy: { '/api': { target: 'http://127.0.0.1:4460', changeOrigin: true, headers: { origin: 'http://127.0.0.1:4460' } } } },
+  server: {
+    proxy: {
+      '/api': { target: 'http://127.0.0.1:4460', changeOrigin: true, headers: { origin: 'http://127.0.0.1:4460' } },
+    },
+  },
   build: { target: 'es2023', chunkSizeWarningLimit: 900 },
 });

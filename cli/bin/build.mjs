@@ -8,7 +8,12 @@ const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 
 export async function build() {
   await rm(join(root, 'dist'), { recursive: true, force: true });
-  const bundle = await rolldown({ input: join(root, 'src/main.ts'), platform: 'node', external: [/^node:/], logLevel: 'warn' });
+  const bundle = await rolldown({
+    input: join(root, 'src/main.ts'),
+    platform: 'node',
+    external: [/^node:/],
+    logLevel: 'warn',
+  });
   await bundle.write({ file: join(root, 'dist/rackle.js'), format: 'esm', codeSplitting: false });
   await bundle.close();
 }

@@ -13,7 +13,11 @@ export class UsageError extends Error {
  * Reads `NAME --option value --flag`.
  * @throws UsageError for an option that the command does not have, or one without its value.
  */
-export function readArguments(words: readonly string[], valued: readonly string[], flags: readonly string[] = []): Arguments {
+export function readArguments(
+  words: readonly string[],
+  valued: readonly string[],
+  flags: readonly string[] = [],
+): Arguments {
   const found: Arguments = { positional: [], options: new Map() };
   for (let i = 0; i < words.length; i++) {
     const word = words[i];

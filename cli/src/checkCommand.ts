@@ -13,6 +13,8 @@ export function checkCommand(words: readonly string[]): number {
   const findings = soundcheck(show, setlist?.id ?? null);
   if (found.options.has('json')) process.stdout.write(`${JSON.stringify(findings, null, 2)}\n`);
   else if (findings.length === 0) process.stdout.write('Nothing wrong.\n');
-  else for (const finding of findings) process.stdout.write(`${finding.severity}: ${finding.message}\n    ${finding.where}. ${finding.why}\n`);
+  else
+    for (const finding of findings)
+      process.stdout.write(`${finding.severity}: ${finding.message}\n    ${finding.where}. ${finding.why}\n`);
   return findings.some((finding) => finding.severity === 'error') ? 1 : 0;
 }

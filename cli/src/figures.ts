@@ -40,16 +40,36 @@ function showOf(songs: number, patches: number, layers: number): Show {
   const preset = BUILT_INS[0].presets[0];
   const ids = Array.from({ length: layers }, (_, i) => `l${i}`);
   return Show.parse({
-    format: 'rackle-show', version: 3,
+    format: 'rackle-show',
+    version: 3,
     songs: Array.from({ length: songs }, (_, s) => ({
-      id: `s${s}`, name: `Song ${s}`,
-      layers: ids.map((id) => ({ id, name: id, tape: 'moss', sound: { instrumentId: BUILT_INS[0].id, presetId: preset.id } })),
-      patches: Array.from({ length: patches }, (_, p) => ({ id: `p${p}`, name: `Patch ${p}`, parts: ids.map((layerId, i) => ({ layerId, shift: i % 3 })) })),
+      id: `s${s}`,
+      name: `Song ${s}`,
+      layers: ids.map((id) => ({
+        id,
+        name: id,
+        tape: 'moss',
+        sound: { instrumentId: BUILT_INS[0].id, presetId: preset.id },
+      })),
+      patches: Array.from({ length: patches }, (_, p) => ({
+        id: `p${p}`,
+        name: `Patch ${p}`,
+        parts: ids.map((layerId, i) => ({ layerId, shift: i % 3 })),
+      })),
     })),
-    setlists: [{
-      id: 'set', name: 'Set', entries: Array.from({ length: songs }, (_, s) => ({ kind: 'song', id: `e${s}`, songId: `s${s}` })),
-      programs: Array.from({ length: songs * patches }, (_, i) => ({ target: { songId: `s${Math.floor(i / patches)}`, patchId: `p${i % patches}` }, msb: i >> 14, lsb: (i >> 7) & 127, program: i & 127 })),
-    }],
+    setlists: [
+      {
+        id: 'set',
+        name: 'Set',
+        entries: Array.from({ length: songs }, (_, s) => ({ kind: 'song', id: `e${s}`, songId: `s${s}` })),
+        programs: Array.from({ length: songs * patches }, (_, i) => ({
+          target: { songId: `s${Math.floor(i / patches)}`, patchId: `p${i % patches}` },
+          msb: i >> 14,
+          lsb: (i >> 7) & 127,
+          program: i & 127,
+        })),
+      },
+    ],
     gearLists: [{ id: 'g', name: 'G', ports: [{ direction: 'in', alias: 'Keys', device: 'Aster 73' }] }],
   });
 }
@@ -66,7 +86,7 @@ function playing(): Uint8Array {
   const bytes = new Uint8Array(MESSAGES * 4);
   for (let i = 0; i < MESSAGES; i++) {
     const press = i % 8 < 4;
-    bytes.set([press ? 0x90 : 0x80, 40 + ((i % 4) * 7 + (i >> 3)) % 48, press ? 20 + (i % 100) : 64, 0], i * 4);
+    bytes.set([press ? 0x90 : 0x80, 40 + (((i % 4) * 7 + (i >> 3)) % 48), press ? 20 + (i % 100) : 64, 0], i * 4);
   }
   // Each group of four presses is followed by the releases of the same keys.
   for (let i = 0; i < MESSAGES; i++) if (i % 8 >= 4) bytes[i * 4 + 1] = bytes[(i - 4) * 4 + 1];
@@ -74,10 +94,13 @@ function playing(): Uint8Array {
 }
 
 /**
- * Times of messages as a host has them: numbers that exist already (a message event carries its time), so that what is measured
+ * Times of messages as a host has them: numbers that exist already (a message event carries its time), so that what is
+ * measured
  * is the engine's own allocation. The text keeps the engine of the language from storing them unboxed.
  */
-const TIMES = (['boxed', ...Array.from({ length: MESSAGES }, (_, i) => i * 0.25 + 0.1)] as unknown[]).slice(1) as number[];
+const TIMES = (['boxed', ...Array.from({ length: MESSAGES }, (_, i) => i * 0.25 + 0.1)] as unknown[]).slice(
+  1,
+) as number[];
 
 const elapsedNs = (work: () => void): number => {
   const start = process.hrtime.bigint();
@@ -119,7 +142,8 @@ function nsPerMessage(layers: number, bytes: Uint8Array): { floor: number; engin
   const runs = { floor: floorRun(layers, bytes), engine: engineRun(layers, bytes) };
   const best = { floor: Infinity, engine: Infinity };
   for (let i = 0; i < 500; i++) {
-    for (const which of ['floor', 'engine'] as const) best[which] = Math.min(best[which], elapsedNs(runs[which]) / MESSAGES);
+    for (const which of ['floor', 'engine'] as const)
+      best[which] = Math.min(best[which], elapsedNs(runs[which]) / MESSAGES);
   }
   return best;
 }
@@ -143,7 +167,10 @@ function recallRun(songs: number): () => void {
   };
 }
 
-/** All sizes in turn, the best of each, as above; each for a stretch at a time, since a set that is played is at hand in memory. */
+/**
+ * All sizes in turn, the best of each, as above; each for a stretch at a time, since a set that is played is at hand in
+ * memory.
+ */
 function recallsPerSecond(): Record<string, number> {
   const runs = SONGS.map((songs) => ({ songs, run: recallRun(songs), bestNs: Infinity }));
   for (let stretch = 0; stretch < 8; stretch++) {
@@ -170,18 +197,49 @@ function bytesPerMillion(bytes: Uint8Array): number {
 
 const GEAR_CHANGES = 12;
 
-/** Median of changes to and fro between two gear lists; the first few, before the language has warmed up, do not count. */
+/**
+ * Median of changes to and fro between two gear lists; the first few, before the language has warmed up, do not count.
+ */
 function gearChangeMs(): number {
   const even = showOf(1000, 4, 4);
   // Zones as uneven as players set them, so that no two songs share their tables.
-  const show: Show = { ...even, songs: even.songs.map((song, s) => ({ ...song, patches: song.patches.map((patch, p) => ({ ...patch, parts: patch.parts.map((part, i) => ({ ...part, zone: { ...part.zone, lowKey: (s + p * 5 + i * 11) % 60, highKey: 70 + ((s * 3 + i) % 57) } })) })) })) };
+  const show: Show = {
+    ...even,
+    songs: even.songs.map((song, s) => ({
+      ...song,
+      patches: song.patches.map((patch, p) => ({
+        ...patch,
+        parts: patch.parts.map((part, i) => ({
+          ...part,
+          zone: { ...part.zone, lowKey: (s + p * 5 + i * 11) % 60, highKey: 70 + ((s * 3 + i) % 57) },
+        })),
+      })),
+    })),
+  };
   const roles = [{ role: 'Bright', source: { port: 'Keys', kind: 'controller', number: 20 } }];
-  const list = (id: string, ...devices: string[]) => GearList.parse({ id, name: id, roles, ports: devices.map((device, i) => ({ direction: 'in', alias: i === 0 ? 'Keys' : device, device, programs: i === 1 ? { kind: 'direct' } : { kind: 'off' } })) });
-  const lists = [list('Rehearsal loft', 'Aster 73', 'Treadle 6', 'Clack 2', 'Heel 1', 'Cobble 25'), list('Ferry bag', 'Cobble 25', 'Clack 2')];
+  const list = (id: string, ...devices: string[]) =>
+    GearList.parse({
+      id,
+      name: id,
+      roles,
+      ports: devices.map((device, i) => ({
+        direction: 'in',
+        alias: i === 0 ? 'Keys' : device,
+        device,
+        programs: i === 1 ? { kind: 'direct' } : { kind: 'off' },
+      })),
+    });
+  const lists = [
+    list('Rehearsal loft', 'Aster 73', 'Treadle 6', 'Clack 2', 'Heel 1', 'Cobble 25'),
+    list('Ferry bag', 'Cobble 25', 'Clack 2'),
+  ];
   const book = new Book();
   const compiler = new ShowCompiler(book);
   const engine = new Engine(book, new RingSink());
-  const times = Array.from({ length: GEAR_CHANGES }, (_, i) => elapsedNs(() => engine.load(compiler.compile(show, show.setlists[0], lists[i % 2]), i + 1)) / 1e6).slice(4);
+  const times = Array.from(
+    { length: GEAR_CHANGES },
+    (_, i) => elapsedNs(() => engine.load(compiler.compile(show, show.setlists[0], lists[i % 2]), i + 1)) / 1e6,
+  ).slice(4);
   return Math.round(times.sort((a, b) => a - b)[times.length >> 1] * 10) / 10;
 }
 
@@ -195,7 +253,12 @@ export function measureFigures(): Figures {
     engine[layers] = rounded(best.engine);
   }
   const recalls = recallsPerSecond();
-  return { nsPerMessage: { floor, engine }, recallsPerSecond: recalls, bytesPerMillionMessages: bytesPerMillion(bytes), gearChangeMs: gearChangeMs() };
+  return {
+    nsPerMessage: { floor, engine },
+    recallsPerSecond: recalls,
+    bytesPerMillionMessages: bytesPerMillion(bytes),
+    gearChangeMs: gearChangeMs(),
+  };
 }
 
 const rounded = (ns: number): number => Math.round(ns * 10) / 10;
@@ -207,8 +270,12 @@ export function figuresCommand(words: readonly string[]): number {
   if (found.options.has('json')) process.stdout.write(`${JSON.stringify(figures)}\n`);
   else {
     const { floor, engine } = figures.nsPerMessage;
-    for (const layers of LAYERS) process.stdout.write(`${layers} layers: ${engine[layers]} ns a message; bare loop ${floor[layers]} ns; ${(engine[layers] / floor[layers]).toFixed(2)} times\n`);
-    for (const songs of SONGS) process.stdout.write(`${songs} songs: ${figures.recallsPerSecond[songs]} recalls a second\n`);
+    for (const layers of LAYERS)
+      process.stdout.write(
+        `${layers} layers: ${engine[layers]} ns a message; bare loop ${floor[layers]} ns; ${(engine[layers] / floor[layers]).toFixed(2)} times\n`,
+      );
+    for (const songs of SONGS)
+      process.stdout.write(`${songs} songs: ${figures.recallsPerSecond[songs]} recalls a second\n`);
     process.stdout.write(`${figures.bytesPerMillionMessages} bytes allocated per million messages\n`);
     process.stdout.write(`${figures.gearChangeMs} ms to change the gear list on 1,000 songs\n`);
   }

@@ -7,7 +7,10 @@ const MAX_FILE_BYTES = 64 * 1024 * 1024;
 function readBytes(path: string): Buffer {
   try {
     const { size } = statSync(path);
-    if (size > MAX_FILE_BYTES) throw new UsageError(`${path}: the file is too large (${Math.round(size / 1024 / 1024)} MB; at most 64 MB are read)`);
+    if (size > MAX_FILE_BYTES)
+      throw new UsageError(
+        `${path}: the file is too large (${Math.round(size / 1024 / 1024)} MB; at most 64 MB are read)`,
+      );
     return readFileSync(path);
   } catch (cause) {
     if (cause instanceof UsageError) throw cause;

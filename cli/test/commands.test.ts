@@ -10,11 +10,15 @@ const SHOW = join(ROOT, 'demo/tern-ledge.json');
 const PLAYED = join(ROOT, 'demo/rehearsal.mid');
 const SET = 'Midsummer at Tern Ledge';
 let folder = '';
-beforeAll(() => { folder = mkdtempSync(join(tmpdir(), 'rackle-cli-')); });
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'rackle-cli-'));
+});
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const rackle = (...words: string[]) => {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [join(ROOT, 'cli/bin/rackle.mjs'), ...words], { encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync(process.execPath, [join(ROOT, 'cli/bin/rackle.mjs'), ...words], {
+    encoding: 'utf8',
+  });
   return { status, stdout, stderr };
 };
 const at = (name: string): string => join(folder, name);
@@ -30,7 +34,9 @@ const changedShow = (change: (show: Show) => void): string => {
 
 describe('rackle dry-run', () => {
   it('plays the rehearsal: tracks by their names, note-offs for all note-ons, recalls in the log, nothing left sounding', () => {
-    expect(rackle('dry-run', SHOW, '--setlist', SET, '--in', PLAYED, '--out', at('r.mid'), '--log', at('r.ndjson'))).toMatchObject({ status: 0, stderr: '' });
+    expect(
+      rackle('dry-run', SHOW, '--setlist', SET, '--in', PLAYED, '--out', at('r.mid'), '--log', at('r.ndjson')),
+    ).toMatchObject({ status: 0, stderr: '' });
     const read = readSmf(readFileSync(at('r.mid')));
     if (!read.ok) throw new Error(read.error.message);
     expect(read.value.format).toBe(1);
@@ -48,9 +54,29 @@ describe('rackle dry-run', () => {
       }
       expect([...balance.values()].every((count) => count === 0)).toBe(true);
     }
-    const log = readFileSync(at('r.ndjson'), 'utf8').trim().split('\n').map((line) => JSON.parse(line) as LogRecord);
-    const recalls = log.flatMap((record) => (record.type === 'recall' ? [record.patch + (record.blend === null ? '' : `/${record.blend}`)] : []));
-    expect(recalls).toEqual(['Jetty', 'Oars', 'Regatta', 'Quay', 'Gangway', 'Gangway/quiet', 'Gangway/quiet', 'Open water', 'Bell buoy', 'Ash', 'Flame', 'Dusk', 'Long bows', 'Rinse']);
+    const log = readFileSync(at('r.ndjson'), 'utf8')
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as LogRecord);
+    const recalls = log.flatMap((record) =>
+      record.type === 'recall' ? [record.patch + (record.blend === null ? '' : `/${record.blend}`)] : [],
+    );
+    expect(recalls).toEqual([
+      'Jetty',
+      'Oars',
+      'Regatta',
+      'Quay',
+      'Gangway',
+      'Gangway/quiet',
+      'Gangway/quiet',
+      'Open water',
+      'Bell buoy',
+      'Ash',
+      'Flame',
+      'Dusk',
+      'Long bows',
+      'Rinse',
+    ]);
     expect(log.at(-1)).toMatchObject({ type: 'end', sounding: [] });
     expect(log).toContainEqual(expect.objectContaining({ type: 'ignored', reason: 'no-such-program', data1: 120 }));
   });
@@ -62,18 +88,74 @@ describe('rackle dry-run', () => {
   });
 
   it('plays a file of one unnamed track on the first keyboard, and lists what the file leaves held', () => {
-    const midi = writeSmf([{ name: '', messages: [{ kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 90 }] }], 480, 500_000);
+    const midi = writeSmf(
+      [{ name: '', messages: [{ kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 90 }] }],
+      480,
+      500_000,
+    );
     // As a format 0 file without any name: header, then the one track's note.
-    const bare = Uint8Array.from([...midi.slice(0, 8), 0, 0, 0, 1, 1, 0xe0, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 8, 0, 0x90, 60, 90, 0, 0xff, 0x2f, 0]);
-    expect(rackle('dry-run', SHOW, '--setlist', SET, '--in', put('bare.mid', bare), '--out', at('bare-out.mid'), '--log', at('bare.ndjson')).status).toBe(0);
-    expect(JSON.parse(readFileSync(at('bare.ndjson'), 'utf8').trim().split('\n').at(-1)!)).toMatchObject({ type: 'end', sounding: [{ key: 60, layer: 'Late Boat' }] });
+    const bare = Uint8Array.from([
+      ...midi.slice(0, 8),
+      0,
+      0,
+      0,
+      1,
+      1,
+      0xe0,
+      0x4d,
+      0x54,
+      0x72,
+      0x6b,
+      0,
+      0,
+      0,
+      8,
+      0,
+      0x90,
+      60,
+      90,
+      0,
+      0xff,
+      0x2f,
+      0,
+    ]);
+    expect(
+      rackle(
+        'dry-run',
+        SHOW,
+        '--setlist',
+        SET,
+        '--in',
+        put('bare.mid', bare),
+        '--out',
+        at('bare-out.mid'),
+        '--log',
+        at('bare.ndjson'),
+      ).status,
+    ).toBe(0);
+    expect(JSON.parse(readFileSync(at('bare.ndjson'), 'utf8').trim().split('\n').at(-1)!)).toMatchObject({
+      type: 'end',
+      sounding: [{ key: 60, layer: 'Late Boat' }],
+    });
   });
 
   it.each([
     ['truncated', () => put('cut.mid', readFileSync(PLAYED).subarray(0, 300)), 'the file has'],
     ['not MIDI', () => put('text.mid', 'hello there'), 'not a Standard MIDI File'],
     ['missing', () => at('nowhere.mid'), 'cannot be read'],
-    ['on an unknown port', () => put('port.mid', writeSmf([{ name: 'Harmonica', messages: [{ kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 9 }] }], 480, 500_000)), 'there is no input "Harmonica" in the gear list; there are: "Keys", "Keys, second port", "Cobble 25", "Treadle 6"'],
+    [
+      'on an unknown port',
+      () =>
+        put(
+          'port.mid',
+          writeSmf(
+            [{ name: 'Harmonica', messages: [{ kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 9 }] }],
+            480,
+            500_000,
+          ),
+        ),
+      'there is no input "Harmonica" in the gear list; there are: "Keys", "Keys, second port", "Cobble 25", "Treadle 6"',
+    ],
   ])('a file that is %s: one clear line, status 2, nothing half written', (_, make, words) => {
     const before = readdirSync(folder).filter((name) => name.includes('out')).length;
     const { status, stderr } = rackle('dry-run', SHOW, '--setlist', SET, '--in', make(), '--out', at('none-out.mid'));
@@ -86,7 +168,10 @@ describe('rackle dry-run', () => {
 
   it.each([
     [['--setlist', 'Nothing'], 'there is no setlist "Nothing"; there are: "Midsummer at Tern Ledge"'],
-    [['--setlist', SET, '--gear', 'Nothing'], 'there is no gear list "Nothing"; there are: "Rehearsal loft", "Ferry bag"'],
+    [
+      ['--setlist', SET, '--gear', 'Nothing'],
+      'there is no gear list "Nothing"; there are: "Rehearsal loft", "Ferry bag"',
+    ],
     [['--setlist'], 'needs a value'],
     [['--colour', 'x'], 'there is no option --colour'],
   ])('options %j: one clear line, status 2', (options, words) => {
@@ -96,7 +181,16 @@ describe('rackle dry-run', () => {
   });
 
   it('an output that cannot be written: one line, status 2', () => {
-    const { status, stderr } = rackle('dry-run', SHOW, '--setlist', SET, '--in', PLAYED, '--out', join(folder, 'no-such-folder', 'x.mid'));
+    const { status, stderr } = rackle(
+      'dry-run',
+      SHOW,
+      '--setlist',
+      SET,
+      '--in',
+      PLAYED,
+      '--out',
+      join(folder, 'no-such-folder', 'x.mid'),
+    );
     expect([status, stderr.includes('cannot be written')]).toEqual([2, true]);
   });
 });
@@ -107,14 +201,23 @@ describe('rackle check', () => {
   });
 
   it('prints findings, also as JSON, and ends with 1 when they are errors', () => {
-    const broken = changedShow((show) => { show.setlists[0].programs[1].program = 0; });
+    const broken = changedShow((show) => {
+      show.setlists[0].programs[1].program = 0;
+    });
     const { status, stdout } = rackle('check', broken, '--setlist', SET, '--json');
     expect(status).toBe(1);
     expect(JSON.parse(stdout)).toEqual([expect.objectContaining({ severity: 'error', code: 'number-twice' })]);
   });
 
   it.each([
-    ['a newer version', () => changedShow((show) => { (show as { version: number }).version = 7; }), 'newer Rackle'],
+    [
+      'a newer version',
+      () =>
+        changedShow((show) => {
+          (show as { version: number }).version = 7;
+        }),
+      'newer Rackle',
+    ],
     ['broken JSON', () => put('broken.json', '{"format":'), 'not a JSON document'],
     ['something else', () => put('else.json', '{"a":1}'), 'not a Rackle show'],
   ])('%s: one clear line, status 2', (_, make, words) => {

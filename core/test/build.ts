@@ -1,11 +1,40 @@
-import { BUILT_INS, Book, EFFECT_PARAMETERS, effectValue, type Effect, Engine, GearList, ShowCompiler, Setlist, Show, Song, type EngineRecord, type EngineSink } from '../src';
+import {
+  BUILT_INS,
+  Book,
+  EFFECT_PARAMETERS,
+  effectValue,
+  type Effect,
+  Engine,
+  GearList,
+  ShowCompiler,
+  Setlist,
+  Show,
+  Song,
+  type EngineRecord,
+  type EngineSink,
+} from '../src';
 
 /** Shows for tests, written as tersely as a test wants to be read. */
 export const outboardInstrument = (over: object = {}): object => ({
-  kind: 'outboard', id: 'skerry', name: 'Skerry', port: 'Skerry', channel: 1, switchMs: 0,
+  kind: 'outboard',
+  id: 'skerry',
+  name: 'Skerry',
+  port: 'Skerry',
+  channel: 1,
+  switchMs: 0,
   names: [
-    { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 5 }, { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 }, { id: 'sk2', name: 'Rope', program: 9 },
-    { id: 'sk3', name: 'Muted', program: null, also: [{ kind: 'note', key: 12 }, { kind: 'controller', controller: 80, value: 3 }] },
+    { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 5 },
+    { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 },
+    { id: 'sk2', name: 'Rope', program: 9 },
+    {
+      id: 'sk3',
+      name: 'Muted',
+      program: null,
+      also: [
+        { kind: 'note', key: 12 },
+        { kind: 'controller', controller: 80, value: 3 },
+      ],
+    },
   ],
   ...over,
 });
@@ -13,7 +42,10 @@ export const outboardInstrument = (over: object = {}): object => ({
 /** A layer on a built-in instrument, or (with a preset `sk…`) on the outboard one. */
 export const layer = (id: string, over: Record<string, unknown> = {}): object => {
   const { preset, channel, ...rest } = over as { preset?: string; channel?: number };
-  const sound = preset === undefined ? { instrumentId: 'causeway', presetId: BUILT_INS[0].presets[0].id } : { instrumentId: 'skerry', presetId: preset, channel: channel ?? null };
+  const sound =
+    preset === undefined
+      ? { instrumentId: 'causeway', presetId: BUILT_INS[0].presets[0].id }
+      : { instrumentId: 'skerry', presetId: preset, channel: channel ?? null };
   return { id, name: id, tape: 'straw', sound, ...rest };
 };
 
@@ -22,7 +54,8 @@ export const part = (layerId: string, over: Record<string, unknown> = {}): objec
 export const song = (id: string, over: Record<string, unknown>): Song => Song.parse({ id, name: id, ...over });
 
 export const GEAR = {
-  id: 'loft', name: 'Rehearsal loft',
+  id: 'loft',
+  name: 'Rehearsal loft',
   ports: [
     { direction: 'in', alias: 'Keys', device: 'Aster 73' },
     { direction: 'in', alias: 'Lower', device: 'Cobble 25' },
@@ -60,10 +93,19 @@ export class TestRig implements EngineSink {
 
   constructor(songs: Song[], options: RigOptions = {}) {
     this.show = Show.parse({
-      format: 'rackle-show', version: 3, songs,
+      format: 'rackle-show',
+      version: 3,
+      songs,
       instruments: options.instruments ?? [outboardInstrument()],
       gearLists: [GearList.parse(options.gear ?? GEAR)],
-      setlists: [Setlist.parse({ id: 'night', name: 'Night', entries: songs.map((s) => ({ kind: 'song', id: `e-${s.id}`, songId: s.id })), ...options.setlist })],
+      setlists: [
+        Setlist.parse({
+          id: 'night',
+          name: 'Night',
+          entries: songs.map((s) => ({ kind: 'song', id: `e-${s.id}`, songId: s.id })),
+          ...options.setlist,
+        }),
+      ],
     });
     this.engine = new Engine(this.book, this);
     this.engine.observer = { record: (record) => void this.records.push(record) };
@@ -115,15 +157,25 @@ export class TestRig implements EngineSink {
   }
 
   balance(destination: number, values: Float64Array, at: number, rampMs: number, clock: Float64Array): void {
-    this.balances.push({ to: this.nameOf(destination), levelDb: values[at], pan: values[at + 1], rampMs, atMs: clock[0] });
+    this.balances.push({
+      to: this.nameOf(destination),
+      levelDb: values[at],
+      pan: values[at + 1],
+      rampMs,
+      atMs: clock[0],
+    });
   }
 
   effects(destination: number, effects: readonly Effect[], rampMs: number): void {
-    this.told.push(`${this.nameOf(destination)} effects ${effects.map((effect) => `${effect.kind}${effect.on ? '' : ' off'} ${EFFECT_PARAMETERS[effect.kind].map(({ name }) => effectValue(effect, name)).join(' ')}`).join(', ')} in ${rampMs}`);
+    this.told.push(
+      `${this.nameOf(destination)} effects ${effects.map((effect) => `${effect.kind}${effect.on ? '' : ' off'} ${EFFECT_PARAMETERS[effect.kind].map(({ name }) => effectValue(effect, name)).join(' ')}`).join(', ')} in ${rampMs}`,
+    );
   }
 
   effectValue(destination: number, effectId: string, parameter: string, value: number): void {
-    this.told.push(`${destination < 0 ? 'setlist' : this.nameOf(destination)} ${effectId} ${parameter} ${Math.round(value * 100) / 100}`);
+    this.told.push(
+      `${destination < 0 ? 'setlist' : this.nameOf(destination)} ${effectId} ${parameter} ${Math.round(value * 100) / 100}`,
+    );
   }
 
   fade(destination: number, fadeMs: number, clock: Float64Array): void {
@@ -154,8 +206,21 @@ export class TestRig implements EngineSink {
       const kind = status & 0xf0;
       if (status === 0xf0) return `${to} sysex ${data1}`;
       const channel = (status & 15) === 0 ? '' : ` ch${(status & 15) + 1}`;
-      const name = { 0x80: 'off', 0x90: 'on', 0xa0: 'keypressure', 0xb0: 'cc', 0xc0: 'program', 0xd0: 'pressure', 0xe0: 'wheel' }[kind];
-      const values = kind === 0x80 || kind === 0xc0 || kind === 0xd0 ? `${data1}` : kind === 0xe0 ? `${(data2 << 7) | data1}` : `${data1} ${data2}`;
+      const name = {
+        0x80: 'off',
+        0x90: 'on',
+        0xa0: 'keypressure',
+        0xb0: 'cc',
+        0xc0: 'program',
+        0xd0: 'pressure',
+        0xe0: 'wheel',
+      }[kind];
+      const values =
+        kind === 0x80 || kind === 0xc0 || kind === 0xd0
+          ? `${data1}`
+          : kind === 0xe0
+            ? `${(data2 << 7) | data1}`
+            : `${data1} ${data2}`;
       return `${to}${channel} ${name} ${values}`;
     });
   }
@@ -166,6 +231,8 @@ export class TestRig implements EngineSink {
 
   get here(): string {
     const step = this.engine.step;
-    return step === null ? '' : [step.patch.song, step.patch.name, step.balance.name].filter((name) => name !== null).join('/');
+    return step === null
+      ? ''
+      : [step.patch.song, step.patch.name, step.balance.name].filter((name) => name !== null).join('/');
   }
 }

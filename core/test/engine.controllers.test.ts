@@ -1,10 +1,19 @@
 import { describe, expect, it } from '@jest/globals';
 import { GEAR, TestRig, layer, part, song } from './build';
 
-const rigOf = (over: Record<string, Record<string, unknown>> = {}, options: object = {}) => new TestRig([song('Tin', {
-  layers: [layer('A', over.A), layer('B', over.B)],
-  patches: [{ id: 'p1', name: 'P1', parts: [part('A')] }, { id: 'p2', name: 'P2', parts: [part('B')] }],
-})], options);
+const rigOf = (over: Record<string, Record<string, unknown>> = {}, options: object = {}) =>
+  new TestRig(
+    [
+      song('Tin', {
+        layers: [layer('A', over.A), layer('B', over.B)],
+        patches: [
+          { id: 'p1', name: 'P1', parts: [part('A')] },
+          { id: 'p2', name: 'P2', parts: [part('B')] },
+        ],
+      }),
+    ],
+    options,
+  );
 
 describe('the sustain pedal', () => {
   it('that is down at a recall goes to the new patch at once, and both get their up', () => {
@@ -18,7 +27,12 @@ describe('the sustain pedal', () => {
   });
 
   it('is sent down once and up once for several layers on one channel', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A', { preset: 'sk0' }), layer('B', { preset: 'sk0' })], patches: [{ id: 'p', name: 'P', parts: [part('A'), part('B')] }] })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A', { preset: 'sk0' }), layer('B', { preset: 'sk0' })],
+        patches: [{ id: 'p', name: 'P', parts: [part('A'), part('B')] }],
+      }),
+    ]);
     rig.take();
     rig.cc(64, 127, 1);
     rig.cc(64, 0, 2);
@@ -32,7 +46,10 @@ describe('the sustain pedal', () => {
   });
 
   it('stays down while any assigned one is down', () => {
-    const gear = { ...GEAR, ports: GEAR.ports.map((port) => (port.alias === 'Feet' ? { ...port, pedalsFor: ['Keys'] } : port)) };
+    const gear = {
+      ...GEAR,
+      ports: GEAR.ports.map((port) => (port.alias === 'Feet' ? { ...port, pedalsFor: ['Keys'] } : port)),
+    };
     const rig = rigOf({}, { gear });
     rig.cc(64, 127, 1);
     rig.cc(64, 127, 2, 'Treadle 6');
@@ -43,7 +60,10 @@ describe('the sustain pedal', () => {
   });
 
   it('can be reversed, or ignored, by the gear list', () => {
-    const reversed = rigOf({}, { gear: { ...GEAR, ports: [{ ...GEAR.ports[0], reversedPedals: [64], ignoredPedals: [67] }] } });
+    const reversed = rigOf(
+      {},
+      { gear: { ...GEAR, ports: [{ ...GEAR.ports[0], reversedPedals: [64], ignoredPedals: [67] }] } },
+    );
     reversed.cc(64, 0, 1);
     reversed.cc(67, 127, 2);
     expect(reversed.take()).toEqual(['P1/A cc 64 127']);
@@ -51,7 +71,19 @@ describe('the sustain pedal', () => {
   });
 
   it('is given to a muted layer only when it is unmuted', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A')], patches: [{ id: 'p', name: 'P', parts: [part('A', { mute: true })], blends: [{ id: 'b', name: 'loud', values: [{ layerId: 'A', mute: false }] }] }] })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A')],
+        patches: [
+          {
+            id: 'p',
+            name: 'P',
+            parts: [part('A', { mute: true })],
+            blends: [{ id: 'b', name: 'loud', values: [{ layerId: 'A', mute: false }] }],
+          },
+        ],
+      }),
+    ]);
     rig.cc(64, 127, 1);
     expect(rig.take()).toEqual([]);
     rig.engine.recall(1, 2);
@@ -91,7 +123,14 @@ describe('wheels and other controllers', () => {
     rig.wheel(9000, 4);
     rig.wheel(8192, 5);
     rig.wheel(3000, 6);
-    expect(rig.take()).toEqual(['P2/B wheel 14000', 'P2/B wheel 9000', 'P1/A wheel 9000', 'P2/B wheel 8192', 'P1/A wheel 8192', 'P2/B wheel 3000']);
+    expect(rig.take()).toEqual([
+      'P2/B wheel 14000',
+      'P2/B wheel 9000',
+      'P1/A wheel 9000',
+      'P2/B wheel 8192',
+      'P1/A wheel 8192',
+      'P2/B wheel 3000',
+    ]);
   });
 
   it('of two inputs, the last moved wins', () => {
@@ -169,7 +208,10 @@ describe('mode messages from an input', () => {
 });
 
 describe('an input with one channel a note', () => {
-  const perNote = { ...GEAR, ports: GEAR.ports.map((port) => (port.alias === 'Keys' ? { ...port, perNote: true } : port)) };
+  const perNote = {
+    ...GEAR,
+    ports: GEAR.ports.map((port) => (port.alias === 'Keys' ? { ...port, perNote: true } : port)),
+  };
 
   it('bends its own notes in a built-in instrument', () => {
     const rig = rigOf({}, { gear: perNote });
@@ -230,7 +272,9 @@ describe('active sensing', () => {
     rig.engine.advance(1429);
     expect(rig.records.filter((record) => record.type === 'warning')).toEqual([]);
     rig.engine.advance(5000);
-    expect(rig.records.filter((record) => record.type === 'warning')).toEqual([{ type: 'warning', atMs: 1430, code: 'active-sensing-lost', about: 'Keys' }]);
+    expect(rig.records.filter((record) => record.type === 'warning')).toEqual([
+      { type: 'warning', atMs: 1430, code: 'active-sensing-lost', about: 'Keys' },
+    ]);
     expect(rig.engine.sounding()).toHaveLength(1);
   });
 });
@@ -261,13 +305,23 @@ describe('ports that go and come', () => {
     rig.on(67, 7);
     expect(rig.take()).toEqual([]);
     rig.engine.outputBack(skerry, 8);
-    expect(rig.take()).toEqual(['Skerry off 60', 'Skerry cc 64 0', 'Skerry cc 0 0', 'Skerry cc 32 0', 'Skerry program 5', 'Skerry cc 1 30']);
+    expect(rig.take()).toEqual([
+      'Skerry off 60',
+      'Skerry cc 64 0',
+      'Skerry cc 0 0',
+      'Skerry cc 32 0',
+      'Skerry program 5',
+      'Skerry cc 1 30',
+    ]);
     rig.off(67, 9);
     expect(rig.take()).toEqual([]);
   });
 
   it('of two ports marked as doubles of one device only one is heard, the other when that one is away', () => {
-    const gear = { ...GEAR, ports: [...GEAR.ports, { direction: 'in', alias: 'Keys again', device: 'Aster 73 DIN', doubleOf: 'Keys' }] };
+    const gear = {
+      ...GEAR,
+      ports: [...GEAR.ports, { direction: 'in', alias: 'Keys again', device: 'Aster 73 DIN', doubleOf: 'Keys' }],
+    };
     const rig = rigOf({}, { gear });
     rig.on(60, 1);
     rig.on(60, 1, 100, 'Aster 73 DIN');

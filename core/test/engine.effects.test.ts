@@ -1,33 +1,76 @@
 import { describe, expect, it } from '@jest/globals';
-import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, SharedEffect, effectChanges, withEffectChanges, withEffectValue } from '../src';
+import {
+  EFFECT_KINDS,
+  EFFECT_PARAMETERS,
+  Effect,
+  SharedEffect,
+  effectChanges,
+  withEffectChanges,
+  withEffectValue,
+} from '../src';
 import { GEAR, TestRig, layer, part, song } from './build';
 
 const drive = { id: 'd', kind: 'drive', amount: 30, mix: 100 };
 const filter = { id: 'f', kind: 'filter', hz: 2000, resonance: 10 };
-const knob = (role: string, number: number) => ({ role, source: { port: 'Keys', kind: 'controller', number }, pickUp: 'atOnce' });
-const pad = (role: string, number: number) => ({ role, source: { port: 'Keys', kind: 'note', number }, guardMs: 0 });
-const gear = { ...GEAR, roles: [knob('Drive', 20), knob('Open', 21), pad('Dirt', 30), knob('Hall', 22), pad('Hush', 31)] };
-const bind = (role: string, action: object, over: object = {}) => ({ role, action, ...over });
-const stomp = (over: object = {}) => song('Stomp', {
-  layers: [layer('A', { effects: [drive, filter] }), layer('B')],
-  patches: [
-    { id: 'p', name: 'Verse', parts: [part('A'), part('B')], blends: [{ id: 'b', name: 'solo', timeMs: 800, values: [{ layerId: 'A', effects: [{ effectId: 'd', values: { amount: 90 } }, { effectId: 'f', on: false }] }] }] },
-    { id: 'q', name: 'Out', parts: [part('A'), part('B')] },
-  ],
-  bindings: [bind('Drive', { kind: 'effectValue', layerId: 'A', effectId: 'd', parameter: 'amount' }), bind('Open', { kind: 'effectValue', layerId: 'A', effectId: 'f', parameter: 'hz' }), bind('Dirt', { kind: 'effectOnOff', layerId: 'A', effectId: 'd' })],
-  ...over,
+const knob = (role: string, number: number) => ({
+  role,
+  source: { port: 'Keys', kind: 'controller', number },
+  pickUp: 'atOnce',
 });
+const pad = (role: string, number: number) => ({ role, source: { port: 'Keys', kind: 'note', number }, guardMs: 0 });
+const gear = {
+  ...GEAR,
+  roles: [knob('Drive', 20), knob('Open', 21), pad('Dirt', 30), knob('Hall', 22), pad('Hush', 31)],
+};
+const bind = (role: string, action: object, over: object = {}) => ({ role, action, ...over });
+const stomp = (over: object = {}) =>
+  song('Stomp', {
+    layers: [layer('A', { effects: [drive, filter] }), layer('B')],
+    patches: [
+      {
+        id: 'p',
+        name: 'Verse',
+        parts: [part('A'), part('B')],
+        blends: [
+          {
+            id: 'b',
+            name: 'solo',
+            timeMs: 800,
+            values: [
+              {
+                layerId: 'A',
+                effects: [
+                  { effectId: 'd', values: { amount: 90 } },
+                  { effectId: 'f', on: false },
+                ],
+              },
+            ],
+          },
+        ],
+      },
+      { id: 'q', name: 'Out', parts: [part('A'), part('B')] },
+    ],
+    bindings: [
+      bind('Drive', { kind: 'effectValue', layerId: 'A', effectId: 'd', parameter: 'amount' }),
+      bind('Open', { kind: 'effectValue', layerId: 'A', effectId: 'f', parameter: 'hz' }),
+      bind('Dirt', { kind: 'effectOnOff', layerId: 'A', effectId: 'd' }),
+    ],
+    ...over,
+  });
 const since = (rig: TestRig): string[] => rig.told.splice(0).filter((line) => !line.startsWith('tempo'));
 
 describe('the table of parameters', () => {
   it('names every number of every kind of effect, with the ends that the model has', () => {
     for (const kind of EFFECT_KINDS) {
       const made = Effect.parse({ id: 'e', kind });
-      const numbers = Object.keys(Effect.options.find((option) => option.shape.kind.value === kind)!.shape).filter((name) => !['kind', 'id', 'on', 'note', 'type'].includes(name));
+      const numbers = Object.keys(Effect.options.find((option) => option.shape.kind.value === kind)!.shape).filter(
+        (name) => !['kind', 'id', 'on', 'note', 'type'].includes(name),
+      );
       expect(EFFECT_PARAMETERS[kind].map(({ name }) => name).sort()).toEqual(numbers.sort());
       for (const { name, low, high } of EFFECT_PARAMETERS[kind]) {
         for (const good of [low, high]) expect(Effect.safeParse({ ...made, [name]: good }).success).toBe(true);
-        for (const bad of [low - 0.01, high + 0.01]) expect(Effect.safeParse({ ...made, [name]: bad }).success).toBe(false);
+        for (const bad of [low - 0.01, high + 0.01])
+          expect(Effect.safeParse({ ...made, [name]: bad }).success).toBe(false);
       }
     }
   });
@@ -53,7 +96,13 @@ describe('the effects of a layer', () => {
     expect(since(rig)).toEqual(['Verse/A effects drive 30 100, filter 2000 10 in 12']);
     rig.engine.recall(1, 10);
     expect(since(rig)).toEqual(['Verse/A effects drive 90 100, filter off 2000 10 in 800']);
-    expect(rig.engine.balanceNow().map(({ effects }) => effects)).toEqual([[{ effectId: 'd', values: { amount: 90 } }, { effectId: 'f', on: false, values: {} }], []]);
+    expect(rig.engine.balanceNow().map(({ effects }) => effects)).toEqual([
+      [
+        { effectId: 'd', values: { amount: 90 } },
+        { effectId: 'f', on: false, values: {} },
+      ],
+      [],
+    ]);
     rig.engine.recall(0, 20);
     expect(since(rig)).toEqual(['Verse/A effects drive 30 100, filter 2000 10 in 12']);
   });
@@ -74,7 +123,20 @@ describe('the effects of a layer', () => {
   });
 
   it('stay as the hand left them where the binding says so, also over an edit', () => {
-    const rig = new TestRig([stomp({ bindings: [bind('Drive', { kind: 'effectValue', layerId: 'A', effectId: 'd', parameter: 'amount' }, { onRecall: 'hand', low: 10, high: 60 })] })], { gear });
+    const rig = new TestRig(
+      [
+        stomp({
+          bindings: [
+            bind(
+              'Drive',
+              { kind: 'effectValue', layerId: 'A', effectId: 'd', parameter: 'amount' },
+              { onRecall: 'hand', low: 10, high: 60 },
+            ),
+          ],
+        }),
+      ],
+      { gear },
+    );
     rig.cc(20, 127, 10);
     since(rig);
     rig.engine.recall(2, 20);
@@ -105,8 +167,12 @@ describe('the effects of a layer', () => {
 
 describe('effects of the setlist', () => {
   const setlist = {
-    sharedEffects: [{ id: 's', name: 'Hall', effects: [{ id: 'r', kind: 'reverb', seconds: 2, mix: 100 }] }], wholeEffects: [{ id: 'q', kind: 'equaliser' }],
-    bindings: [bind('Hall', { kind: 'sharedEffectValue', effectId: 'r', parameter: 'mix' }), bind('Hush', { kind: 'sharedEffectOnOff', effectId: 'q' })],
+    sharedEffects: [{ id: 's', name: 'Hall', effects: [{ id: 'r', kind: 'reverb', seconds: 2, mix: 100 }] }],
+    wholeEffects: [{ id: 'q', kind: 'equaliser' }],
+    bindings: [
+      bind('Hall', { kind: 'sharedEffectValue', effectId: 'r', parameter: 'mix' }),
+      bind('Hush', { kind: 'sharedEffectOnOff', effectId: 'q' }),
+    ],
   };
 
   it('are moved and switched by roles, whatever patch is played', () => {
@@ -117,13 +183,27 @@ describe('effects of the setlist', () => {
     rig.off(31, 25);
     rig.engine.recall(2, 30);
     rig.on(31, 500);
-    expect(since(rig).filter((line) => line.startsWith('setlist'))).toEqual(['setlist r mix 0', 'setlist q on 0', 'setlist q on 1']);
+    expect(since(rig).filter((line) => line.startsWith('setlist'))).toEqual([
+      'setlist r mix 0',
+      'setlist q on 0',
+      'setlist q on 1',
+    ]);
   });
 
   it('compile no song anew when they are edited and no role moves them', () => {
     const compiledTwice = (bindings: object[]): boolean => {
       const rig = new TestRig([stomp()], { gear, setlist: { ...setlist, bindings } });
-      const compile = (mix: number) => rig.compiler.compile(rig.show, { ...rig.show.setlists[0], sharedEffects: [SharedEffect.parse({ ...setlist.sharedEffects[0], effects: [{ id: 'r', kind: 'reverb', mix }] })] }, rig.show.gearLists[0]).patches[0];
+      const compile = (mix: number) =>
+        rig.compiler.compile(
+          rig.show,
+          {
+            ...rig.show.setlists[0],
+            sharedEffects: [
+              SharedEffect.parse({ ...setlist.sharedEffects[0], effects: [{ id: 'r', kind: 'reverb', mix }] }),
+            ],
+          },
+          rig.show.gearLists[0],
+        ).patches[0];
       return compile(10) !== compile(20);
     };
     expect(compiledTwice([])).toBe(false);
@@ -131,7 +211,16 @@ describe('effects of the setlist', () => {
   });
 
   it('are sent to anew where a blend differs in nothing else', () => {
-    const sends = stomp({ patches: [{ id: 'p', name: 'Verse', parts: [part('B')], blends: [{ id: 'b', name: 'wet', values: [{ layerId: 'B', sends: [{ to: 'Hall', percent: 50 }] }] }] }] });
+    const sends = stomp({
+      patches: [
+        {
+          id: 'p',
+          name: 'Verse',
+          parts: [part('B')],
+          blends: [{ id: 'b', name: 'wet', values: [{ layerId: 'B', sends: [{ to: 'Hall', percent: 50 }] }] }],
+        },
+      ],
+    });
     const rig = new TestRig([sends], { gear, setlist });
     const before = rig.balances.length;
     rig.engine.recall(1, 10);
@@ -141,14 +230,39 @@ describe('effects of the setlist', () => {
 
 describe('parameters that a patch stores', () => {
   const dark = [{ controller: 74, value: 30 }];
-  const dim = (over: object = {}) => song('Dim', {
-    layers: [layer('A'), layer('B', { preset: 'sk1' }), layer('C', { preset: 'sk1' })],
-    patches: [
-      { id: 'p', name: 'Low', parts: [part('A', { parameters: dark }), part('B', { parameters: dark }), part('C', { parameters: [{ controller: 74, value: 90 }] })], blends: [{ id: 'b', name: 'open', values: [{ layerId: 'A', parameters: [{ controller: 74, value: 100 }, { controller: 72, value: 80 }] }] }] },
-      { id: 'q', name: 'High', parts: [part('B')] }, { id: 'r', name: 'Inside', parts: [part('A')] },
-    ],
-    ...over,
-  });
+  const dim = (over: object = {}) =>
+    song('Dim', {
+      layers: [layer('A'), layer('B', { preset: 'sk1' }), layer('C', { preset: 'sk1' })],
+      patches: [
+        {
+          id: 'p',
+          name: 'Low',
+          parts: [
+            part('A', { parameters: dark }),
+            part('B', { parameters: dark }),
+            part('C', { parameters: [{ controller: 74, value: 90 }] }),
+          ],
+          blends: [
+            {
+              id: 'b',
+              name: 'open',
+              values: [
+                {
+                  layerId: 'A',
+                  parameters: [
+                    { controller: 74, value: 100 },
+                    { controller: 72, value: 80 },
+                  ],
+                },
+              ],
+            },
+          ],
+        },
+        { id: 'q', name: 'High', parts: [part('B')] },
+        { id: 'r', name: 'Inside', parts: [part('A')] },
+      ],
+      ...over,
+    });
   const sounds = (rig: TestRig): string[] => rig.take().filter((line) => / cc 7[0-9] /.test(line));
 
   it('are set at its recall, of several layers on one channel by the first; a blend sets its own and takes them back', () => {
@@ -176,11 +290,28 @@ describe('parameters that a patch stores', () => {
     sounds(rig);
     rig.cc(74, 120, 10);
     expect(sounds(rig)).toEqual(['Low/A cc 74 120', 'Skerry cc 74 120']);
-    rig.edit('Dim', (edited) => ({ ...edited, patches: edited.patches.map((patch) => ({ ...patch, note: 'louder' })) }), 20);
+    rig.edit(
+      'Dim',
+      (edited) => ({ ...edited, patches: edited.patches.map((patch) => ({ ...patch, note: 'louder' })) }),
+      20,
+    );
     expect(sounds(rig)).toEqual([]);
     rig.engine.recall(0, 30);
     expect(sounds(rig)).toEqual(['Low/A cc 74 30', 'Skerry cc 74 30']);
-    rig.edit('Dim', (edited) => ({ ...edited, patches: edited.patches.map((patch) => ({ ...patch, parts: patch.parts.map((each) => ({ ...each, parameters: each.parameters.map(({ controller }) => ({ controller, value: 50 })) })) })) }), 40);
+    rig.edit(
+      'Dim',
+      (edited) => ({
+        ...edited,
+        patches: edited.patches.map((patch) => ({
+          ...patch,
+          parts: patch.parts.map((each) => ({
+            ...each,
+            parameters: each.parameters.map(({ controller }) => ({ controller, value: 50 })),
+          })),
+        })),
+      }),
+      40,
+    );
     expect(sounds(rig)).toEqual(['Low/A cc 74 50', 'Skerry cc 74 50']);
   });
 

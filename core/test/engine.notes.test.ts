@@ -1,10 +1,22 @@
 import { describe, expect, it } from '@jest/globals';
 import { TestRig, layer, part, song } from './build';
 
-const stack = () => new TestRig([song('Tin', {
-  layers: [layer('A'), layer('B')],
-  patches: [{ id: 'p1', name: 'P1', parts: [part('A', { zone: { lowKey: 40, highKey: 60 } }), part('B', { zone: { lowKey: 60, highKey: 80, lowVelocity: 50 }, shift: 12 })] }],
-})]);
+const stack = () =>
+  new TestRig([
+    song('Tin', {
+      layers: [layer('A'), layer('B')],
+      patches: [
+        {
+          id: 'p1',
+          name: 'P1',
+          parts: [
+            part('A', { zone: { lowKey: 40, highKey: 60 } }),
+            part('B', { zone: { lowKey: 60, highKey: 80, lowVelocity: 50 }, shift: 12 }),
+          ],
+        },
+      ],
+    }),
+  ]);
 
 describe('zones', () => {
   it('include both ends, and overlapping layers play together', () => {
@@ -25,8 +37,16 @@ describe('zones', () => {
   });
 
   it('come after the keyboard’s own shift and before the song’s transposition', () => {
-    const rig = new TestRig([song('Tin', { transpose: 2, layers: [layer('A'), layer('Drums', { followsTranspose: false })], patches: [{ id: 'p', name: 'P', parts: [part('A', { zone: { lowKey: 60, highKey: 60 } }), part('Drums')] }] })],
-      { gear: { id: 'g', name: 'G', ports: [{ direction: 'in', alias: 'Keys', device: 'Aster 73', keyShift: 12 }] } });
+    const rig = new TestRig(
+      [
+        song('Tin', {
+          transpose: 2,
+          layers: [layer('A'), layer('Drums', { followsTranspose: false })],
+          patches: [{ id: 'p', name: 'P', parts: [part('A', { zone: { lowKey: 60, highKey: 60 } }), part('Drums')] }],
+        }),
+      ],
+      { gear: { id: 'g', name: 'G', ports: [{ direction: 'in', alias: 'Keys', device: 'Aster 73', keyShift: 12 }] } },
+    );
     rig.on(48, 1);
     expect(rig.take()).toEqual(['P/A on 62 100', 'P/Drums on 60 100']);
     rig.on(120, 2);
@@ -34,7 +54,12 @@ describe('zones', () => {
   });
 
   it('leave a key silent that a shift would carry beyond 127', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A'), layer('B')], patches: [{ id: 'p', name: 'P', parts: [part('A', { shift: 24 }), part('B')] }] })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A'), layer('B')],
+        patches: [{ id: 'p', name: 'P', parts: [part('A', { shift: 24 }), part('B')] }],
+      }),
+    ]);
     rig.on(110, 1);
     rig.off(110, 2);
     expect(rig.take()).toEqual(['P/B on 110 100', 'P/B off 110']);
@@ -42,7 +67,18 @@ describe('zones', () => {
   });
 
   it('can ask for one input and for channels', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A'), layer('B')], patches: [{ id: 'p', name: 'P', parts: [part('A', { zone: { input: 'Lower' } }), part('B', { zone: { channels: [2] } })] }] })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A'), layer('B')],
+        patches: [
+          {
+            id: 'p',
+            name: 'P',
+            parts: [part('A', { zone: { input: 'Lower' } }), part('B', { zone: { channels: [2] } })],
+          },
+        ],
+      }),
+    ]);
     rig.on(60, 1);
     rig.on(61, 2, 100, 'Cobble 25');
     rig.on(62, 3, 100, 'Aster 73', 1);
@@ -55,7 +91,17 @@ describe('a note-off', () => {
     const rig = stack();
     rig.on(60, 1);
     rig.take();
-    rig.edit('Tin', (s) => ({ ...s, patches: s.patches.map((p) => ({ ...p, parts: p.parts.map((x) => ({ ...x, shift: 5, zone: { ...x.zone, lowKey: 0, highKey: 10 } })) })) }), 2);
+    rig.edit(
+      'Tin',
+      (s) => ({
+        ...s,
+        patches: s.patches.map((p) => ({
+          ...p,
+          parts: p.parts.map((x) => ({ ...x, shift: 5, zone: { ...x.zone, lowKey: 0, highKey: 10 } })),
+        })),
+      }),
+      2,
+    );
     rig.off(60, 3);
     expect(rig.take().sort()).toEqual(['P1/A off 60', 'P1/B off 72']);
   });
@@ -83,7 +129,12 @@ describe('a note-off', () => {
   });
 
   it('waits for the last of several owners of one out key, then comes as often as note-ons went out', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A', { preset: 'sk2' }), layer('B', { preset: 'sk2' })], patches: [{ id: 'p', name: 'P', parts: [part('A'), part('B', { shift: 12 })] }] })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A', { preset: 'sk2' }), layer('B', { preset: 'sk2' })],
+        patches: [{ id: 'p', name: 'P', parts: [part('A'), part('B', { shift: 12 })] }],
+      }),
+    ]);
     rig.take();
     rig.on(60, 1);
     rig.on(72, 2);
@@ -97,7 +148,10 @@ describe('a note-off', () => {
   it('is sent even when its port has been switched off', () => {
     const rig = stack();
     rig.on(50, 1);
-    rig.show = { ...rig.show, gearLists: [{ ...rig.show.gearLists[0], ports: rig.show.gearLists[0].ports.map((p) => ({ ...p, on: false })) }] };
+    rig.show = {
+      ...rig.show,
+      gearLists: [{ ...rig.show.gearLists[0], ports: rig.show.gearLists[0].ports.map((p) => ({ ...p, on: false })) }],
+    };
     rig.load(2);
     rig.on(51, 3);
     rig.off(50, 4);
@@ -107,7 +161,10 @@ describe('a note-off', () => {
 });
 
 describe('velocity', () => {
-  const withCurve = (velocity: object) => new TestRig([song('Tin', { layers: [layer('A')], patches: [{ id: 'p', name: 'P', parts: [part('A', { velocity })] }] })]);
+  const withCurve = (velocity: object) =>
+    new TestRig([
+      song('Tin', { layers: [layer('A')], patches: [{ id: 'p', name: 'P', parts: [part('A', { velocity })] }] }),
+    ]);
 
   it('never becomes 0', () => {
     const rig = withCurve({ curve: 100 });
@@ -125,10 +182,28 @@ describe('velocity', () => {
 
 describe('mute and solo', () => {
   it('silence new notes; held ones go on as the carry says', () => {
-    const rig = new TestRig([song('Tin', {
-      layers: [layer('Hold'), layer('Cut', { carry: { kind: 'cut' } })],
-      patches: [{ id: 'p', name: 'P', parts: [part('Hold'), part('Cut')], blends: [{ id: 'b', name: 'quiet', values: [{ layerId: 'Hold', mute: true }, { layerId: 'Cut', mute: true }] }] }],
-    })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('Hold'), layer('Cut', { carry: { kind: 'cut' } })],
+        patches: [
+          {
+            id: 'p',
+            name: 'P',
+            parts: [part('Hold'), part('Cut')],
+            blends: [
+              {
+                id: 'b',
+                name: 'quiet',
+                values: [
+                  { layerId: 'Hold', mute: true },
+                  { layerId: 'Cut', mute: true },
+                ],
+              },
+            ],
+          },
+        ],
+      }),
+    ]);
     rig.on(60, 1);
     rig.take();
     rig.engine.recall(1, 2);
@@ -139,7 +214,12 @@ describe('mute and solo', () => {
   });
 
   it('let only soloed layers sound', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A'), layer('B')], patches: [{ id: 'p', name: 'P', parts: [part('A'), part('B', { solo: true })] }] })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A'), layer('B')],
+        patches: [{ id: 'p', name: 'P', parts: [part('A'), part('B', { solo: true })] }],
+      }),
+    ]);
     rig.on(60, 1);
     expect(rig.take()).toEqual(['P/B on 60 100']);
   });
@@ -155,7 +235,15 @@ describe('what is no playable message', () => {
     rig.engine.receive(0, 0xf8, 0, 0, 1);
     rig.engine.receive(0, 0xf2, 0, 0, 1);
     rig.engine.receiveSysex(0, 50_000_000, 1);
-    expect(rig.reasons()).toEqual(['malformed', 'malformed', 'unknown-port', 'unknown-port', 'clock', 'clock', 'system-exclusive']);
+    expect(rig.reasons()).toEqual([
+      'malformed',
+      'malformed',
+      'unknown-port',
+      'unknown-port',
+      'clock',
+      'clock',
+      'system-exclusive',
+    ]);
     expect(rig.take()).toEqual([]);
   });
 

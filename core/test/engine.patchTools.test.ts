@@ -1,14 +1,19 @@
 import { describe, expect, it } from '@jest/globals';
 import { TestRig, layer, outboardInstrument, part, song } from './build';
 
-const keys = (rig: TestRig, from = 0): number[] => rig.sent.slice(from).flatMap(({ status, data1 }) => ((status & 0xf0) === 0x90 ? [data1] : []));
-const velocities = (rig: TestRig): number[] => rig.sent.flatMap(({ status, data2 }) => ((status & 0xf0) === 0x90 ? [data2] : []));
+const keys = (rig: TestRig, from = 0): number[] =>
+  rig.sent.slice(from).flatMap(({ status, data1 }) => ((status & 0xf0) === 0x90 ? [data1] : []));
+const velocities = (rig: TestRig): number[] =>
+  rig.sent.flatMap(({ status, data2 }) => ((status & 0xf0) === 0x90 ? [data2] : []));
 const down = (rig: TestRig, key: number, velocity = 100, atMs = 0): void => rig.on(key, atMs, velocity);
 const up = (rig: TestRig, key: number, atMs = 0): void => rig.off(key, atMs);
 /** A song of these layers and patches. */
 const sheet = (layers: object[], patches: object[]) => song('s', { layers, patches });
 
-const one = (over: object, layerOver: Record<string, unknown> = {}): TestRig => new TestRig([sheet([layer('a', layerOver)], [{ id: 'p', name: 'P', parts: [part('a', over as Record<string, unknown>)] }])]);
+const one = (over: object, layerOver: Record<string, unknown> = {}): TestRig =>
+  new TestRig([
+    sheet([layer('a', layerOver)], [{ id: 'p', name: 'P', parts: [part('a', over as Record<string, unknown>)] }]),
+  ]);
 
 describe('chord memory', () => {
   it('plays the further notes with each key, and ends them with it', () => {
@@ -36,9 +41,21 @@ describe('zones that fade', () => {
   });
 
   it('meet between velocities: one fades out as the other fades in', () => {
-    const rig = new TestRig([sheet([layer('soft'), layer('hard')], [{
-      id: 'p', name: 'P', parts: [part('soft', { zone: { highVelocity: 80, fadeHard: 20 } }), part('hard', { zone: { lowVelocity: 61, fadeSoft: 20 } })],
-    }])]);
+    const rig = new TestRig([
+      sheet(
+        [layer('soft'), layer('hard')],
+        [
+          {
+            id: 'p',
+            name: 'P',
+            parts: [
+              part('soft', { zone: { highVelocity: 80, fadeHard: 20 } }),
+              part('hard', { zone: { lowVelocity: 61, fadeSoft: 20 } }),
+            ],
+          },
+        ],
+      ),
+    ]);
     down(rig, 60, 70);
     const [soft, hard] = velocities(rig);
     expect(soft).toBeGreaterThan(0);
@@ -50,34 +67,76 @@ describe('zones that fade', () => {
 
 describe('a layer that hears controllers under other numbers', () => {
   it('gets them under its own, at once and at a recall; pedals stay what they are', () => {
-    const rig = new TestRig([sheet([layer('a', { remapped: [{ from: 1, to: 74 }, { from: 64, to: 20 }] })], [{ id: 'p', name: 'P', parts: [] }, { id: 'q', name: 'Q', parts: [part('a')] }])]);
+    const rig = new TestRig([
+      sheet(
+        [
+          layer('a', {
+            remapped: [
+              { from: 1, to: 74 },
+              { from: 64, to: 20 },
+            ],
+          }),
+        ],
+        [
+          { id: 'p', name: 'P', parts: [] },
+          { id: 'q', name: 'Q', parts: [part('a')] },
+        ],
+      ),
+    ]);
     rig.cc(1, 90, 0);
     rig.engine.recall(1, 1);
     rig.cc(1, 33, 2);
     rig.cc(64, 127, 3);
-    expect(rig.sent.filter(({ status }) => status === 0xb0).map(({ data1, data2 }) => [data1, data2])).toEqual([[74, 90], [74, 33], [64, 127]]);
+    expect(rig.sent.filter(({ status }) => status === 0xb0).map(({ data1, data2 }) => [data1, data2])).toEqual([
+      [74, 90],
+      [74, 33],
+      [64, 127],
+    ]);
   });
 });
 
 describe('articulations', () => {
   const names = [
-    { id: 'sk0', name: 'Long', program: 5 }, { id: 'sk1', name: 'Short', program: 5, also: [{ kind: 'note', key: 12, velocity: 90 }] },
+    { id: 'sk0', name: 'Long', program: 5 },
+    { id: 'sk1', name: 'Short', program: 5, also: [{ kind: 'note', key: 12, velocity: 90 }] },
     { id: 'sk2', name: 'Muted', program: null, also: [{ kind: 'controller', controller: 80, value: 3 }] },
   ];
-  const rig = (switchMs = 0): TestRig => new TestRig([sheet([layer('a', { preset: 'sk1' })], [{
-    id: 'p', name: 'P', parts: [part('a')], blends: [{ id: 'b', name: 'Muted', values: [{ layerId: 'a', articulation: 'sk2' }] }],
-  }])], { instruments: [outboardInstrument({ names, switchMs })] });
-  const plain = ({ sent }: TestRig, from = 0): number[][] => sent.slice(from).map(({ status, data1, data2 }) => [status, data1, data2]);
+  const rig = (switchMs = 0): TestRig =>
+    new TestRig(
+      [
+        sheet(
+          [layer('a', { preset: 'sk1' })],
+          [
+            {
+              id: 'p',
+              name: 'P',
+              parts: [part('a')],
+              blends: [{ id: 'b', name: 'Muted', values: [{ layerId: 'a', articulation: 'sk2' }] }],
+            },
+          ],
+        ),
+      ],
+      { instruments: [outboardInstrument({ names, switchMs })] },
+    );
+  const plain = ({ sent }: TestRig, from = 0): number[][] =>
+    sent.slice(from).map(({ status, data1, data2 }) => [status, data1, data2]);
 
   it('send their key switch behind the program, as a note that is over at once', () => {
-    expect(plain(rig())).toEqual([[0xc0, 5, 0], [0x90, 12, 90], [0x80, 12, 64]]);
+    expect(plain(rig())).toEqual([
+      [0xc0, 5, 0],
+      [0x90, 12, 90],
+      [0x80, 12, 64],
+    ]);
   });
 
   it('wait with it until the instrument has switched', () => {
     const slow = rig(180);
     expect(plain(slow)).toEqual([[0xc0, 5, 0]]);
     slow.engine.advance(200);
-    expect(plain(slow, 1)).toEqual([[0x90, 12, 90], [0x80, 12, 64]]);
+    expect(plain(slow, 1)).toEqual([
+      [0x90, 12, 90],
+      [0x80, 12, 64],
+    ]);
     expect(slow.sent[1].atMs).toBe(180);
   });
 
@@ -89,7 +148,10 @@ describe('articulations', () => {
     blends.engine.recall(1, 20);
     expect(plain(blends, before + 1)).toEqual([]);
     blends.engine.recall(0, 30);
-    expect(plain(blends, before + 1)).toEqual([[0x90, 12, 90], [0x80, 12, 64]]);
+    expect(plain(blends, before + 1)).toEqual([
+      [0x90, 12, 90],
+      [0x80, 12, 64],
+    ]);
   });
 
   it('does not end a note of the player’s on the same key', () => {
@@ -100,13 +162,19 @@ describe('articulations', () => {
     blends.engine.recall(0, 10);
     expect(plain(blends, before)).toEqual([[0x90, 12, 90]]);
     up(blends, 12, 20);
-    expect(plain(blends, before + 1)).toEqual([[0x80, 12, 64], [0x80, 12, 64]]);
+    expect(plain(blends, before + 1)).toEqual([
+      [0x80, 12, 64],
+      [0x80, 12, 64],
+    ]);
   });
 });
 
 describe('the arpeggiator', () => {
   const arpeggio = { order: 'up', note: '1/8', octaves: 1, gate: 50 };
-  const onsAt = (rig: TestRig): [number, number][] => rig.sent.flatMap(({ status, data1, atMs }) => ((status & 0xf0) === 0x90 ? [[Math.round(atMs), data1] as [number, number]] : []));
+  const onsAt = (rig: TestRig): [number, number][] =>
+    rig.sent.flatMap(({ status, data1, atMs }) =>
+      (status & 0xf0) === 0x90 ? [[Math.round(atMs), data1] as [number, number]] : [],
+    );
 
   it('plays the held keys in turn, in time with the tempo, each for its share of the step', () => {
     const rig = one({ arpeggio });
@@ -114,7 +182,13 @@ describe('the arpeggiator', () => {
     down(rig, 60, 100, 10);
     rig.engine.advance(1000);
     // 120 beats a minute: an eighth is 250 ms.
-    expect(onsAt(rig)).toEqual([[0, 67], [250, 67], [500, 60], [750, 67], [1000, 60]]);
+    expect(onsAt(rig)).toEqual([
+      [0, 67],
+      [250, 67],
+      [500, 60],
+      [750, 67],
+      [1000, 60],
+    ]);
     const [on, off] = rig.sent;
     expect([off.status & 0xf0, off.data1, Math.round(off.atMs - on.atMs)]).toEqual([0x80, 67, 125]);
     up(rig, 60, 1010);
@@ -125,7 +199,10 @@ describe('the arpeggiator', () => {
   });
 
   it.each([
-    ['down', 1, [67, 64, 60, 67]], ['upDown', 1, [60, 64, 67, 64]], ['asPlayed', 1, [64, 67, 60, 64]], ['up', 2, [60, 64, 67, 72]],
+    ['down', 1, [67, 64, 60, 67]],
+    ['upDown', 1, [60, 64, 67, 64]],
+    ['asPlayed', 1, [64, 67, 60, 64]],
+    ['up', 2, [60, 64, 67, 72]],
   ] as const)('goes %s over %i octaves', (order, octaves, wanted) => {
     const rig = one({ arpeggio: { ...arpeggio, order, octaves } });
     // All are held before its first note: the timeline runs, and the next eighth is to come.
@@ -136,7 +213,15 @@ describe('the arpeggiator', () => {
   });
 
   it('goes on in the old sound over a recall while its keys are held, and stops with them', () => {
-    const rig = new TestRig([sheet([layer('a'), layer('b')], [{ id: 'p', name: 'P', parts: [part('a', { arpeggio })] }, { id: 'q', name: 'Q', parts: [part('b')] }])]);
+    const rig = new TestRig([
+      sheet(
+        [layer('a'), layer('b')],
+        [
+          { id: 'p', name: 'P', parts: [part('a', { arpeggio })] },
+          { id: 'q', name: 'Q', parts: [part('b')] },
+        ],
+      ),
+    ]);
     down(rig, 60, 100, 0);
     rig.engine.recall(1, 100);
     rig.engine.advance(600);
@@ -161,9 +246,20 @@ describe('the arpeggiator', () => {
 describe('a layer of live sound', () => {
   it('plays no notes, and is open while its patch is there and it is not muted', () => {
     const live = { source: { kind: 'live', input: 'Harbour loop' } };
-    const rig = new TestRig([sheet([layer('voice', live), layer('keys')], [
-      { id: 'p', name: 'P', parts: [part('voice'), part('keys')], blends: [{ id: 'b', name: 'Without', values: [{ layerId: 'voice', mute: true }] }] }, { id: 'q', name: 'Q', parts: [part('keys')] },
-    ])]);
+    const rig = new TestRig([
+      sheet(
+        [layer('voice', live), layer('keys')],
+        [
+          {
+            id: 'p',
+            name: 'P',
+            parts: [part('voice'), part('keys')],
+            blends: [{ id: 'b', name: 'Without', values: [{ layerId: 'voice', mute: true }] }],
+          },
+          { id: 'q', name: 'Q', parts: [part('keys')] },
+        ],
+      ),
+    ]);
     down(rig, 60);
     expect(rig.sent.filter(({ status }) => (status & 0xf0) === 0x90)).toHaveLength(1);
     expect(rig.engine.liveSounds()).toMatchObject([{ input: 'Harbour loop', mono: true, open: true }]);

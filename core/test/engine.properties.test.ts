@@ -40,7 +40,11 @@ describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
         skerry.forEach((program, at) => {
           if ((program.status & 0xf0) !== 0xc0) return;
           const before = skerry.slice(0, at).filter((message) => (message.status & 15) === (program.status & 15));
-          const allowed = before.every(({ status, data1, data2 }) => (status & 0xf0) === 0x80 || ((status & 0xf0) === 0xb0 && ([0, 32].includes(data1) || ([64, 66, 67].includes(data1) && data2 === 0))));
+          const allowed = before.every(
+            ({ status, data1, data2 }) =>
+              (status & 0xf0) === 0x80 ||
+              ((status & 0xf0) === 0xb0 && ([0, 32].includes(data1) || ([64, 66, 67].includes(data1) && data2 === 0))),
+          );
           expect(allowed).toBe(true);
         });
       });
@@ -53,8 +57,17 @@ describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
       play(rig, playing as Playing, (happening, sent) => {
         if (happening.kind !== 'recall' && happening.kind !== 'step') return;
         // A key switch is a note of its own, over at once.
-        const isKeySwitch = (at: number): boolean => (sent[at].status & 0xf0) === 0x80 && at > 0 && sent[at - 1].status === sent[at].status + 16 && sent[at - 1].data1 === sent[at].data1 && sent[at - 1].to === sent[at].to;
-        const ends = sent.filter(({ status, data1, data2 }, at) => ((status & 0xf0) === 0x80 && !isKeySwitch(at)) || ((status & 0xf0) === 0xb0 && [64, 66, 67].includes(data1) && data2 < 64));
+        const isKeySwitch = (at: number): boolean =>
+          (sent[at].status & 0xf0) === 0x80 &&
+          at > 0 &&
+          sent[at - 1].status === sent[at].status + 16 &&
+          sent[at - 1].data1 === sent[at].data1 &&
+          sent[at - 1].to === sent[at].to;
+        const ends = sent.filter(
+          ({ status, data1, data2 }, at) =>
+            ((status & 0xf0) === 0x80 && !isKeySwitch(at)) ||
+            ((status & 0xf0) === 0xb0 && [64, 66, 67].includes(data1) && data2 < 64),
+        );
         expect(ends).toEqual([]);
       });
     });
@@ -63,9 +76,20 @@ describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
 
 /** What the arpeggiator plays ends by itself, at any moment. */
 function withoutArpeggios(generated: GeneratedShow): GeneratedShow {
-  const plain = <T extends { arpeggio: unknown }>(parts: T[]): T[] => parts.map((part) => ({ ...part, arpeggio: null }));
-  return { ...generated, songs: generated.songs.map((song) => ({ ...song, standing: plain(song.standing), patches: song.patches.map((patch) => ({ ...patch, parts: plain(patch.parts) })) })) as unknown as GeneratedShow['songs'] };
+  const plain = <T extends { arpeggio: unknown }>(parts: T[]): T[] =>
+    parts.map((part) => ({ ...part, arpeggio: null }));
+  return {
+    ...generated,
+    songs: generated.songs.map((song) => ({
+      ...song,
+      standing: plain(song.standing),
+      patches: song.patches.map((patch) => ({ ...patch, parts: plain(patch.parts) })),
+    })) as unknown as GeneratedShow['songs'],
+  };
 }
 
 /** Without switching times nothing of before falls due within a recall: what is sent then belongs to it. */
-const switchingAtOnce = (generated: GeneratedShow): GeneratedShow => ({ ...generated, instruments: [outboardInstrument({ switchMs: 0 })] });
+const switchingAtOnce = (generated: GeneratedShow): GeneratedShow => ({
+  ...generated,
+  instruments: [outboardInstrument({ switchMs: 0 })],
+});

@@ -1,15 +1,31 @@
 import { describe, expect, it } from '@jest/globals';
 import { TestRig, layer, outboardInstrument, part, song } from './build';
 
-const twoPatches = (carry: object = { kind: 'hold' }, over: object = {}) => new TestRig([song('Tin', {
-  layers: [layer('A', { carry }), layer('B')],
-  patches: [{ id: 'p1', name: 'P1', parts: [part('A')], ...over }, { id: 'p2', name: 'P2', parts: [part('B')] }],
-})]);
+const twoPatches = (carry: object = { kind: 'hold' }, over: object = {}) =>
+  new TestRig([
+    song('Tin', {
+      layers: [layer('A', { carry }), layer('B')],
+      patches: [
+        { id: 'p1', name: 'P1', parts: [part('A')], ...over },
+        { id: 'p2', name: 'P2', parts: [part('B')] },
+      ],
+    }),
+  ]);
 
-const onSkerry = (carry: object = { kind: 'hold' }, instrument: object = {}, options: object = {}) => new TestRig([song('Tin', {
-  layers: [layer('A', { preset: 'sk0', carry }), layer('B', { preset: 'sk1' }), layer('C', { preset: 'sk2' })],
-  patches: [{ id: 'p1', name: 'P1', parts: [part('A')] }, { id: 'p2', name: 'P2', parts: [part('B')] }, { id: 'p3', name: 'P3', parts: [part('C')] }],
-})], { instruments: [outboardInstrument(instrument)], ...options });
+const onSkerry = (carry: object = { kind: 'hold' }, instrument: object = {}, options: object = {}) =>
+  new TestRig(
+    [
+      song('Tin', {
+        layers: [layer('A', { preset: 'sk0', carry }), layer('B', { preset: 'sk1' }), layer('C', { preset: 'sk2' })],
+        patches: [
+          { id: 'p1', name: 'P1', parts: [part('A')] },
+          { id: 'p2', name: 'P2', parts: [part('B')] },
+          { id: 'p3', name: 'P3', parts: [part('C')] },
+        ],
+      }),
+    ],
+    { instruments: [outboardInstrument(instrument)], ...options },
+  );
 
 describe('at a recall, held notes', () => {
   it('carry on until released, while new notes play the new patch', () => {
@@ -23,7 +39,10 @@ describe('at a recall, held notes', () => {
   });
 
   it('are cut before the leaving messages, notes first, then the pedal', () => {
-    const rig = twoPatches({ kind: 'cut' }, { leaving: [{ kind: 'controller', port: 'Skerry', channel: 3, controller: 80, value: 1 }] });
+    const rig = twoPatches(
+      { kind: 'cut' },
+      { leaving: [{ kind: 'controller', port: 'Skerry', channel: 3, controller: 80, value: 1 }] },
+    );
     rig.on(60, 1);
     rig.cc(64, 127, 2);
     rig.take();
@@ -114,14 +133,25 @@ describe('an outboard address', () => {
   });
 
   it('belongs to the first of two layers on one channel; the other is silent', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A', { preset: 'sk0' }), layer('B', { preset: 'sk1' })], patches: [{ id: 'p', name: 'P', parts: [part('A'), part('B', { shift: 12 })] }] })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A', { preset: 'sk0' }), layer('B', { preset: 'sk1' })],
+        patches: [{ id: 'p', name: 'P', parts: [part('A'), part('B', { shift: 12 })] }],
+      }),
+    ]);
     rig.take();
     rig.on(60, 1);
     expect(rig.take()).toEqual(['Skerry on 60 100']);
   });
 
   it('is owned by a standing layer against a patch layer', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A', { preset: 'sk0' }), layer('S', { preset: 'sk1' })], standing: [part('S', { shift: 12 })], patches: [{ id: 'p', name: 'P', parts: [part('A')] }] })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A', { preset: 'sk0' }), layer('S', { preset: 'sk1' })],
+        standing: [part('S', { shift: 12 })],
+        patches: [{ id: 'p', name: 'P', parts: [part('A')] }],
+      }),
+    ]);
     expect(rig.take()).toEqual(['Skerry cc 0 0', 'Skerry cc 32 1', 'Skerry program 7']);
     rig.on(60, 1);
     expect(rig.take()).toEqual(['Skerry on 72 100']);
@@ -165,8 +195,19 @@ describe('notes for a sound that is not ready', () => {
   });
 
   it('go out at once with a warning, or are silent, as the layer says', () => {
-    for (const [notReady, sent] of [['atOnce', ['Skerry on 60 100']], ['silent', []]] as const) {
-      const rig = new TestRig([song('Tin', { layers: [layer('A', { preset: 'sk0', notReady })], patches: [{ id: 'p', name: 'P', parts: [part('A')] }] })], { instruments: [outboardInstrument({ switchMs: 100 })] });
+    for (const [notReady, sent] of [
+      ['atOnce', ['Skerry on 60 100']],
+      ['silent', []],
+    ] as const) {
+      const rig = new TestRig(
+        [
+          song('Tin', {
+            layers: [layer('A', { preset: 'sk0', notReady })],
+            patches: [{ id: 'p', name: 'P', parts: [part('A')] }],
+          }),
+        ],
+        { instruments: [outboardInstrument({ switchMs: 100 })] },
+      );
       rig.take();
       rig.on(60, 10);
       expect(rig.take()).toEqual(sent);
@@ -189,10 +230,22 @@ describe('notes for a sound that is not ready', () => {
 });
 
 describe('blends and standing layers', () => {
-  const rigWithBlend = () => new TestRig([song('Tin', {
-    layers: [layer('A'), layer('S', { preset: 'sk0' })], standing: [part('S')],
-    patches: [{ id: 'p1', name: 'P1', parts: [part('A', { levelDb: -3 })], blends: [{ id: 'b', name: 'quiet', timeMs: 800, values: [{ layerId: 'A', levelDb: -20 }] }] }, { id: 'p2', name: 'P2', parts: [part('A')] }],
-  })]);
+  const rigWithBlend = () =>
+    new TestRig([
+      song('Tin', {
+        layers: [layer('A'), layer('S', { preset: 'sk0' })],
+        standing: [part('S')],
+        patches: [
+          {
+            id: 'p1',
+            name: 'P1',
+            parts: [part('A', { levelDb: -3 })],
+            blends: [{ id: 'b', name: 'quiet', timeMs: 800, values: [{ layerId: 'A', levelDb: -20 }] }],
+          },
+          { id: 'p2', name: 'P2', parts: [part('A')] },
+        ],
+      }),
+    ]);
 
   it('change values over their time and send nothing else', () => {
     const rig = rigWithBlend();
@@ -214,7 +267,13 @@ describe('blends and standing layers', () => {
     expect(rig.take()).toEqual(['P2/A cc 64 127']);
     rig.off(60, 4);
     rig.cc(64, 0, 5);
-    expect(rig.take().sort()).toEqual(['P1/A cc 64 0', 'P1/A off 60', 'P2/A cc 64 0', 'Skerry cc 64 0', 'Skerry off 60']);
+    expect(rig.take().sort()).toEqual([
+      'P1/A cc 64 0',
+      'P1/A off 60',
+      'P2/A cc 64 0',
+      'Skerry cc 64 0',
+      'Skerry off 60',
+    ]);
   });
 
   it('restore stored levels when what is current is recalled again', () => {
@@ -228,10 +287,20 @@ describe('blends and standing layers', () => {
 
 describe('entering messages', () => {
   it('update the known address, so that a recall does not trust what is no longer there', () => {
-    const rig = new TestRig([song('Tin', {
-      layers: [layer('A', { preset: 'sk0' }), layer('B')],
-      patches: [{ id: 'p1', name: 'P1', parts: [part('A')] }, { id: 'p2', name: 'P2', parts: [part('B')], entering: [{ kind: 'program', port: 'Skerry', channel: 1, program: 99 }] }],
-    })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A', { preset: 'sk0' }), layer('B')],
+        patches: [
+          { id: 'p1', name: 'P1', parts: [part('A')] },
+          {
+            id: 'p2',
+            name: 'P2',
+            parts: [part('B')],
+            entering: [{ kind: 'program', port: 'Skerry', channel: 1, program: 99 }],
+          },
+        ],
+      }),
+    ]);
     rig.engine.recall(1, 1);
     rig.take();
     rig.engine.recall(0, 2);
@@ -239,7 +308,15 @@ describe('entering messages', () => {
   });
 
   it('hold their notes for their length, or until the patch is left', () => {
-    const rig = twoPatches({ kind: 'hold' }, { entering: [{ kind: 'note', port: 'Skerry', channel: 2, key: 36, velocity: 90 }, { kind: 'note', port: 'Skerry', channel: 2, key: 40, velocity: 90, lengthMs: 50 }] });
+    const rig = twoPatches(
+      { kind: 'hold' },
+      {
+        entering: [
+          { kind: 'note', port: 'Skerry', channel: 2, key: 36, velocity: 90 },
+          { kind: 'note', port: 'Skerry', channel: 2, key: 40, velocity: 90, lengthMs: 50 },
+        ],
+      },
+    );
     expect(rig.take()).toEqual(['Skerry ch2 on 36 90', 'Skerry ch2 on 40 90']);
     rig.engine.advance(50);
     expect(rig.take()).toEqual(['Skerry ch2 off 40']);
@@ -250,7 +327,9 @@ describe('entering messages', () => {
   it('send system exclusive only with permission', () => {
     const entering = [{ kind: 'sysex', port: 'Skerry', bytes: [125, 1, 2] }];
     expect(twoPatches({ kind: 'hold' }, { entering }).take()).toEqual([]);
-    const allowed = new TestRig([song('Tin', { patches: [{ id: 'p', name: 'P', entering }] })], { gear: { id: 'g', name: 'G', ports: [{ direction: 'out', alias: 'Skerry', device: 'Skerry', allowsSysex: true }] } });
+    const allowed = new TestRig([song('Tin', { patches: [{ id: 'p', name: 'P', entering }] })], {
+      gear: { id: 'g', name: 'G', ports: [{ direction: 'out', alias: 'Skerry', device: 'Skerry', allowsSysex: true }] },
+    });
     expect(allowed.take()).toEqual(['Skerry sysex 3']);
   });
 });
@@ -260,14 +339,26 @@ describe('edits', () => {
     const rig = onSkerry();
     rig.on(60, 1);
     rig.take();
-    rig.edit('Tin', (s) => ({ ...s, layers: s.layers.map((l) => (l.id === 'A' ? { ...l, sound: { ...l.sound, presetId: 'sk1' as never } } : l)) }), 2);
+    rig.edit(
+      'Tin',
+      (s) => ({
+        ...s,
+        layers: s.layers.map((l) => (l.id === 'A' ? { ...l, sound: { ...l.sound, presetId: 'sk1' as never } } : l)),
+      }),
+      2,
+    );
     expect(rig.take()).toEqual(['Skerry cc 0 0', 'Skerry cc 32 1', 'Skerry program 7']);
     rig.off(60, 3);
     expect(rig.take()).toEqual(['Skerry off 60']);
   });
 
   it('that delete the current patch leave it playing, and next goes to what followed it', () => {
-    const rig = new TestRig([song('Tin', { layers: [layer('A')], patches: ['p1', 'p2', 'p3'].map((id) => ({ id, name: id, parts: [part('A')] })) })]);
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A')],
+        patches: ['p1', 'p2', 'p3'].map((id) => ({ id, name: id, parts: [part('A')] })),
+      }),
+    ]);
     rig.engine.recall(1, 1);
     rig.edit('Tin', (s) => ({ ...s, patches: s.patches.filter((p) => p.id !== 'p2') }), 2);
     rig.on(60, 3);

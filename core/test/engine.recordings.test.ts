@@ -6,23 +6,45 @@ const recording = (over: object): object => ({ id: 'r', name: 'Harbour', file: F
 
 /** One layer that plays a recording, in the first of two patches; at 120 beats a minute a beat is 500 ms. */
 function rig(over: object, layerOver: object = {}): TestRig {
-  return new TestRig([song('s', {
-    layers: [{ ...layer('a', layerOver as Record<string, unknown>), sound: { instrumentId: 'mine', presetId: 'r' } }, layer('b')],
-    patches: [{ id: 'p', name: 'P', parts: [part('a')] }, { id: 'q', name: 'Q', parts: [part('b')] }],
-    bindings: [{ role: 'Foot', action: { kind: 'trigger', layerId: 'a', key: 60 } }],
-  })], {
-    instruments: [{ kind: 'recordings', id: 'mine', name: 'Mine', presets: [recording(over)] }],
-    gear: { id: 'loft', name: 'Loft', ports: [{ direction: 'in', alias: 'Keys', device: 'Aster 73' }], roles: [{ role: 'Foot', source: { port: 'Keys', kind: 'controller', number: 80 } }] },
-  });
+  return new TestRig(
+    [
+      song('s', {
+        layers: [
+          { ...layer('a', layerOver as Record<string, unknown>), sound: { instrumentId: 'mine', presetId: 'r' } },
+          layer('b'),
+        ],
+        patches: [
+          { id: 'p', name: 'P', parts: [part('a')] },
+          { id: 'q', name: 'Q', parts: [part('b')] },
+        ],
+        bindings: [{ role: 'Foot', action: { kind: 'trigger', layerId: 'a', key: 60 } }],
+      }),
+    ],
+    {
+      instruments: [{ kind: 'recordings', id: 'mine', name: 'Mine', presets: [recording(over)] }],
+      gear: {
+        id: 'loft',
+        name: 'Loft',
+        ports: [{ direction: 'in', alias: 'Keys', device: 'Aster 73' }],
+        roles: [{ role: 'Foot', source: { port: 'Keys', kind: 'controller', number: 80 } }],
+      },
+    },
+  );
 }
-const events = ({ sent }: TestRig): [string, number, number][] => sent.filter(({ status }) => (status & 0xe0) === 0x80).map(({ status, data1, atMs }) => [(status & 0xf0) === 0x90 ? 'on' : 'off', data1, Math.round(atMs)]);
+const events = ({ sent }: TestRig): [string, number, number][] =>
+  sent
+    .filter(({ status }) => (status & 0xe0) === 0x80)
+    .map(({ status, data1, atMs }) => [(status & 0xf0) === 0x90 ? 'on' : 'off', data1, Math.round(atMs)]);
 
 describe('a recording', () => {
   it('sounds while its key is held', () => {
     const held = rig({});
     held.on(60, 10);
     held.off(60, 700);
-    expect(events(held)).toEqual([['on', 60, 10], ['off', 60, 700]]);
+    expect(events(held)).toEqual([
+      ['on', 60, 10],
+      ['off', 60, 700],
+    ]);
   });
 
   it('that plays once through sounds for its length, whatever the key does; higher keys are shorter', () => {
@@ -32,7 +54,12 @@ describe('a recording', () => {
     once.on(72, 100);
     once.off(72, 150);
     once.engine.advance(5000);
-    expect(events(once)).toEqual([['on', 60, 0], ['on', 72, 100], ['off', 72, 600], ['off', 60, 1000]]);
+    expect(events(once)).toEqual([
+      ['on', 60, 0],
+      ['on', 72, 100],
+      ['off', 72, 600],
+      ['off', 60, 1000],
+    ]);
     expect(once.engine.sounding()).toEqual([]);
   });
 
@@ -44,7 +71,10 @@ describe('a recording', () => {
     expect(loop.engine.sounding()).toHaveLength(1);
     loop.on(60, 9100);
     loop.off(60, 9200);
-    expect(events(loop)).toEqual([['on', 60, 0], ['off', 60, 9100]]);
+    expect(events(loop)).toEqual([
+      ['on', 60, 0],
+      ['off', 60, 9100],
+    ]);
   });
 
   it('starts and stops with the beat, and is said to wait for it', () => {
@@ -58,7 +88,10 @@ describe('a recording', () => {
     loop.on(60, 1300);
     loop.off(60, 1350);
     loop.engine.advance(3000);
-    expect(events(loop)).toEqual([['on', 60, 1000], ['off', 60, 1500]]);
+    expect(events(loop)).toEqual([
+      ['on', 60, 1000],
+      ['off', 60, 1500],
+    ]);
   });
 
   it('struck again while it waits does not start at all', () => {
@@ -77,13 +110,25 @@ describe('a recording', () => {
     loop.on(60, 130);
     loop.on(64, 800);
     loop.engine.advance(2000);
-    expect(events(loop)).toEqual([['on', 60, 130], ['on', 64, 1130]]);
+    expect(events(loop)).toEqual([
+      ['on', 60, 130],
+      ['on', 64, 1130],
+    ]);
   });
 
   it('is started and stopped by foot', () => {
     const foot = rig({});
-    for (const [value, atMs] of [[127, 0], [0, 100], [127, 900], [0, 1000]]) foot.cc(80, value, atMs);
-    expect(events(foot)).toEqual([['on', 60, 0], ['off', 60, 900]]);
+    for (const [value, atMs] of [
+      [127, 0],
+      [0, 100],
+      [127, 900],
+      [0, 1000],
+    ])
+      foot.cc(80, value, atMs);
+    expect(events(foot)).toEqual([
+      ['on', 60, 0],
+      ['off', 60, 900],
+    ]);
   });
 
   it('that loops ends when its patch is left: no key holds it; with a fade it fades', () => {
@@ -97,7 +142,10 @@ describe('a recording', () => {
     fading.off(60, 10);
     fading.engine.recall(1, 500);
     fading.engine.advance(2000);
-    expect(events(fading)).toEqual([['on', 60, 0], ['off', 60, 900]]);
+    expect(events(fading)).toEqual([
+      ['on', 60, 0],
+      ['off', 60, 900],
+    ]);
   });
 
   it('that loops ends with panic', () => {
@@ -106,6 +154,9 @@ describe('a recording', () => {
     loop.engine.panic(50);
     loop.engine.advance(4000);
     expect(loop.engine.sounding()).toEqual([]);
-    expect(events(loop)).toEqual([['on', 60, 0], ['off', 60, 50]]);
+    expect(events(loop)).toEqual([
+      ['on', 60, 0],
+      ['off', 60, 50],
+    ]);
   });
 });

@@ -19,7 +19,14 @@ describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
       const [plain, reloaded] = [rigFor(generated), rigFor(generated)];
       // A reload also does what has fallen due by then; at the end both have.
       plain.engine.advance(play(plain, playing as Playing));
-      reloaded.engine.advance(play(reloaded, (playing as Playing).flatMap((entry, i): Playing => (i % every === 0 ? [entry, [0, { kind: 'reload' }]] : [entry]))));
+      reloaded.engine.advance(
+        play(
+          reloaded,
+          (playing as Playing).flatMap((entry, i): Playing =>
+            i % every === 0 ? [entry, [0, { kind: 'reload' }]] : [entry],
+          ),
+        ),
+      );
       expect(reloaded.sent).toEqual(plain.sent);
     });
   });

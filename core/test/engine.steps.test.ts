@@ -1,18 +1,26 @@
 import { describe, expect, it } from '@jest/globals';
 import { GEAR, TestRig, layer, part, song } from './build';
 
-const songs = () => ['Tin', 'Moth', 'Kelp'].map((id) => song(id, {
-  layers: [layer('A')],
-  patches: [{ id: `${id}1`, name: '1', parts: [part('A')], blends: [{ id: `${id}1b`, name: 'quiet' }] }, { id: `${id}2`, name: '2', parts: [part('A')] }],
-}));
+const songs = () =>
+  ['Tin', 'Moth', 'Kelp'].map((id) =>
+    song(id, {
+      layers: [layer('A')],
+      patches: [
+        { id: `${id}1`, name: '1', parts: [part('A')], blends: [{ id: `${id}1b`, name: 'quiet' }] },
+        { id: `${id}2`, name: '2', parts: [part('A')] },
+      ],
+    }),
+  );
 
-const numbered = { programs: [
-  { target: { songId: 'Tin', patchId: 'Tin1' }, program: 1 },
-  { target: { songId: 'Moth', patchId: 'Moth2' }, program: 2 },
-  { target: { songId: 'Kelp' }, program: 3 },
-  { target: { songId: 'Tin', patchId: 'Tin1', blendId: 'Tin1b' }, program: 4 },
-  { target: { songId: 'Kelp', patchId: 'Kelp2' }, msb: 1, lsb: 2, program: 1 },
-] };
+const numbered = {
+  programs: [
+    { target: { songId: 'Tin', patchId: 'Tin1' }, program: 1 },
+    { target: { songId: 'Moth', patchId: 'Moth2' }, program: 2 },
+    { target: { songId: 'Kelp' }, program: 3 },
+    { target: { songId: 'Tin', patchId: 'Tin1', blendId: 'Tin1b' }, program: 4 },
+    { target: { songId: 'Kelp', patchId: 'Kelp2' }, msb: 1, lsb: 2, program: 1 },
+  ],
+};
 
 describe('program changes in', () => {
   it('recall what the program map says; unknown ones change nothing and are reported', () => {
@@ -37,7 +45,12 @@ describe('program changes in', () => {
   });
 
   it('can leave the bank out of account', () => {
-    const gear = { ...GEAR, ports: GEAR.ports.map((port) => (port.alias === 'Feet' ? { ...port, programs: { kind: 'direct', bank: 'none' } } : port)) };
+    const gear = {
+      ...GEAR,
+      ports: GEAR.ports.map((port) =>
+        port.alias === 'Feet' ? { ...port, programs: { kind: 'direct', bank: 'none' } } : port,
+      ),
+    };
     const rig = new TestRig(songs(), { setlist: numbered, gear });
     rig.cc(0, 99, 1, 'Treadle 6');
     rig.program(2, 2);
@@ -45,7 +58,10 @@ describe('program changes in', () => {
   });
 
   it('lead a song’s own number to its first step, or to where it was left', () => {
-    for (const [songRecall, expected] of [['first', 'Kelp/1'], ['left', 'Kelp/2']] as const) {
+    for (const [songRecall, expected] of [
+      ['first', 'Kelp/1'],
+      ['left', 'Kelp/2'],
+    ] as const) {
       const rig = new TestRig(songs(), { setlist: numbered, gear: { ...GEAR, songRecall } });
       rig.engine.recall(8, 1);
       rig.program(1, 2);
@@ -56,7 +72,12 @@ describe('program changes in', () => {
 
   it('of a song that stands twice recall the nearest entry at or after the present one', () => {
     const all = songs();
-    const rig = new TestRig(all, { setlist: { ...numbered, entries: ['Tin', 'Moth', 'Tin', 'Kelp'].map((songId, i) => ({ kind: 'song', id: `e${i}`, songId })) } });
+    const rig = new TestRig(all, {
+      setlist: {
+        ...numbered,
+        entries: ['Tin', 'Moth', 'Tin', 'Kelp'].map((songId, i) => ({ kind: 'song', id: `e${i}`, songId })),
+      },
+    });
     rig.program(2, 1);
     rig.program(1, 2);
     expect(rig.engine.step?.entryId).toBe('e2');
@@ -66,7 +87,10 @@ describe('program changes in', () => {
   });
 
   it('are not listened to where the gear list says so', () => {
-    const gear = { ...GEAR, ports: GEAR.ports.map((port) => (port.alias === 'Feet' ? { ...port, programs: { kind: 'off' } } : port)) };
+    const gear = {
+      ...GEAR,
+      ports: GEAR.ports.map((port) => (port.alias === 'Feet' ? { ...port, programs: { kind: 'off' } } : port)),
+    };
     const rig = new TestRig(songs(), { setlist: numbered, gear });
     rig.program(2, 1);
     expect(rig.here).toBe('Tin/1');
@@ -75,11 +99,19 @@ describe('program changes in', () => {
 });
 
 describe('a counting controller', () => {
-  const counting = (over: object = {}) => ({ ...GEAR, ports: GEAR.ports.map((port) => (port.alias === 'Feet' ? { ...port, programs: { kind: 'counter', lowest: 0, highest: 9, guardMs: 0, ...over } } : port)) });
-  const go = (rig: TestRig, ...programs: number[]) => programs.map((program, i) => {
-    rig.program(program, rig.engine.nowMs + 200 + i);
-    return rig.here;
+  const counting = (over: object = {}) => ({
+    ...GEAR,
+    ports: GEAR.ports.map((port) =>
+      port.alias === 'Feet'
+        ? { ...port, programs: { kind: 'counter', lowest: 0, highest: 9, guardMs: 0, ...over } }
+        : port,
+    ),
   });
+  const go = (rig: TestRig, ...programs: number[]) =>
+    programs.map((program, i) => {
+      rig.program(program, rig.engine.nowMs + 200 + i);
+      return rig.here;
+    });
 
   it('counts by direction only, from a first number that does nothing', () => {
     const rig = new TestRig(songs(), { gear: counting() });
@@ -119,9 +151,16 @@ describe('a counting controller', () => {
 describe('steps', () => {
   it('walk patches and blends song after song, past skipped entries, and do not wrap', () => {
     const all = songs();
-    const rig = new TestRig(all, { setlist: { entries: [
-      { kind: 'song', id: 'e1', songId: 'Tin' }, { kind: 'break', id: 'b' }, { kind: 'song', id: 'e2', songId: 'Moth', skip: true }, { kind: 'song', id: 'e3', songId: 'Kelp' },
-    ] } });
+    const rig = new TestRig(all, {
+      setlist: {
+        entries: [
+          { kind: 'song', id: 'e1', songId: 'Tin' },
+          { kind: 'break', id: 'b' },
+          { kind: 'song', id: 'e2', songId: 'Moth', skip: true },
+          { kind: 'song', id: 'e3', songId: 'Kelp' },
+        ],
+      },
+    });
     const walked = Array.from({ length: 7 }, (_, i) => {
       const { here } = rig;
       rig.engine.perform('nextStep', i + 1);
@@ -137,7 +176,19 @@ describe('steps', () => {
 
   it('pass over what is not a step, which its number still recalls', () => {
     const [tin] = songs();
-    const rig = new TestRig([{ ...tin, patches: tin.patches.map((p, i) => ({ ...p, isStep: i === 0, blends: p.blends.map((b) => ({ ...b, isStep: false })) })) }], { setlist: numbered });
+    const rig = new TestRig(
+      [
+        {
+          ...tin,
+          patches: tin.patches.map((p, i) => ({
+            ...p,
+            isStep: i === 0,
+            blends: p.blends.map((b) => ({ ...b, isStep: false })),
+          })),
+        },
+      ],
+      { setlist: numbered },
+    );
     rig.engine.perform('nextStep', 1);
     expect(rig.here).toBe('Tin/1');
     rig.program(4, 2);
@@ -155,12 +206,22 @@ describe('steps', () => {
 });
 
 describe('roles', () => {
-  const gear = (over: object, source: object) => ({ ...GEAR, roles: [{ role: 'Next', source: { port: 'Keys', ...source }, ...over }] });
+  const gear = (over: object, source: object) => ({
+    ...GEAR,
+    roles: [{ role: 'Next', source: { port: 'Keys', ...source }, ...over }],
+  });
   const setlist = { bindings: [{ role: 'Next', action: { kind: 'nextStep' } }] };
 
   it('on a controller act on the press, once, and use the controller up', () => {
     const rig = new TestRig(songs(), { setlist, gear: gear({}, { kind: 'controller', number: 80 }) });
-    for (const [value, at] of [[127, 1000], [127, 1200], [0, 1300], [127, 1350], [0, 1360]]) rig.cc(80, value, at);
+    for (const [value, at] of [
+      [127, 1000],
+      [127, 1200],
+      [0, 1300],
+      [127, 1350],
+      [0, 1360],
+    ])
+      rig.cc(80, value, at);
     expect(rig.here).toBe('Tin/2');
     rig.cc(80, 127, 1400);
     expect(rig.here).toBe('Tin/2');
@@ -169,7 +230,10 @@ describe('roles', () => {
   });
 
   it('on a latching switch act on each change', () => {
-    const rig = new TestRig(songs(), { setlist, gear: gear({ button: 'latching' }, { kind: 'controller', number: 80 }) });
+    const rig = new TestRig(songs(), {
+      setlist,
+      gear: gear({ button: 'latching' }, { kind: 'controller', number: 80 }),
+    });
     rig.cc(80, 127, 1000);
     rig.cc(80, 0, 2000);
     expect(rig.here).toBe('Tin/2');
@@ -194,13 +258,23 @@ describe('roles', () => {
 describe('the timeline', () => {
   const withCues = () => {
     const tin = song('Tin', {
-      tempoBpm: 137, meter: { beats: 3, unit: 4 }, bars: 40, layers: [layer('A')],
+      tempoBpm: 137,
+      meter: { beats: 3, unit: 4 },
+      bars: 40,
+      layers: [layer('A')],
       patches: ['1', '2', '3'].map((name) => ({ id: `p${name}`, name, parts: [part('A')] })),
-      cues: [{ kind: 'recall', id: 'c1', atTick: 0, patchId: 'p1' }, { kind: 'recall', id: 'c2', atTick: 2880, patchId: 'p2' }, { kind: 'recall', id: 'c3', atTick: 28801, patchId: 'p3' }],
+      cues: [
+        { kind: 'recall', id: 'c1', atTick: 0, patchId: 'p1' },
+        { kind: 'recall', id: 'c2', atTick: 2880, patchId: 'p2' },
+        { kind: 'recall', id: 'c3', atTick: 28801, patchId: 'p3' },
+      ],
     });
     return new TestRig([tin, ...songs().slice(1)]);
   };
-  const recalls = (rig: TestRig) => rig.records.flatMap((record) => (record.type === 'recall' && record.cause === 'cue' ? [[record.patch, record.atMs] as const] : []));
+  const recalls = (rig: TestRig) =>
+    rig.records.flatMap((record) =>
+      record.type === 'recall' && record.cause === 'cue' ? [[record.patch, record.atMs] as const] : [],
+    );
 
   it('recalls the patch of a cue at its exact time', () => {
     const rig = withCues();

@@ -9,18 +9,33 @@ import { TestRig, type Sent } from './build';
 export const SEED = 20_261_123;
 export const RUNS = 500;
 
-export const rigFor = (generated: GeneratedShow): TestRig => new TestRig(generated.songs.map((song) => Song.parse(song)), { setlist: generated.setlist, gear: generated.gear, instruments: generated.instruments });
+export const rigFor = (generated: GeneratedShow): TestRig =>
+  new TestRig(
+    generated.songs.map((song) => Song.parse(song)),
+    { setlist: generated.setlist, gear: generated.gear, instruments: generated.instruments },
+  );
 
 function happen(rig: TestRig, happening: Happening, atMs: number): void {
   const { engine } = rig;
   switch (happening.kind) {
-    case 'message': return engine.receive(rig.port(happening.device), happening.status, happening.data1, happening.data2, atMs);
-    case 'recall': return engine.recall(happening.position, atMs);
-    case 'step': return engine.perform(happening.action, atMs);
-    case 'panic': return engine.panic(atMs);
-    case 'input': return happening.here ? engine.inputBack(rig.port(happening.device), atMs) : engine.inputGone(rig.port(happening.device), atMs);
-    case 'output': return happening.here ? engine.outputBack(rig.book.findOutputPort('Skerry'), atMs) : engine.outputGone(rig.book.findOutputPort('Skerry'), atMs);
-    case 'ready': return engine.setReady(happening.which % rig.book.destinations.length, happening.ready, atMs);
+    case 'message':
+      return engine.receive(rig.port(happening.device), happening.status, happening.data1, happening.data2, atMs);
+    case 'recall':
+      return engine.recall(happening.position, atMs);
+    case 'step':
+      return engine.perform(happening.action, atMs);
+    case 'panic':
+      return engine.panic(atMs);
+    case 'input':
+      return happening.here
+        ? engine.inputBack(rig.port(happening.device), atMs)
+        : engine.inputGone(rig.port(happening.device), atMs);
+    case 'output':
+      return happening.here
+        ? engine.outputBack(rig.book.findOutputPort('Skerry'), atMs)
+        : engine.outputGone(rig.book.findOutputPort('Skerry'), atMs);
+    case 'ready':
+      return engine.setReady(happening.which % rig.book.destinations.length, happening.ready, atMs);
     case 'edit':
       rig.show = edited(rig.show, happening.turn);
       return rig.load(atMs);
@@ -61,5 +76,8 @@ export function letGo(rig: TestRig, atMs: number): void {
 }
 
 export const check = <T>(arbitrary: fc.Arbitrary<T>, predicate: (value: T) => unknown): void => {
-  fc.assert(fc.property(arbitrary, (value) => void predicate(value)), { seed: SEED, numRuns: RUNS });
+  fc.assert(
+    fc.property(arbitrary, (value) => void predicate(value)),
+    { seed: SEED, numRuns: RUNS },
+  );
 };

@@ -1,5 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
-import { GearList, LearnRow, Learner, sameSource, sourceInWords, type ControlSource, type HeardMessage, type Learned } from '../src';
+import {
+  GearList,
+  LearnRow,
+  Learner,
+  sameSource,
+  sourceInWords,
+  type ControlSource,
+  type HeardMessage,
+  type Learned,
+} from '../src';
 import { GESTURES, noisy, seeded, type Gesture } from './streams';
 
 const VARIANTS = 20;
@@ -18,15 +27,19 @@ function learn(messages: readonly HeardMessage[], endMs: number, learner = new L
 
 const matches = (source: ControlSource, { expected, port }: Gesture): { message: boolean; port: boolean } => ({
   // A switch may be named as any kind; the message is the controller that it sends.
-  message: Object.entries(expected).every(([name, value]) => (source as Record<string, unknown>)[name] === value || name === 'coding' || name === 'kind'),
+  message: Object.entries(expected).every(
+    ([name, value]) => (source as Record<string, unknown>)[name] === value || name === 'coding' || name === 'kind',
+  ),
   port: source.kind !== 'computerKey' && source.port === port,
 });
 
 describe(`learn on ${GESTURES.length} gestures, each in ${VARIANTS} noisy variants (seed ${SEED})`, () => {
-  const results = GESTURES.flatMap((gesture, g) => Array.from({ length: VARIANTS }, (_, v) => {
-    const { messages, endMs } = noisy(gesture, seeded(SEED + g * 1000 + v));
-    return { gesture, variant: v, found: learn(messages, endMs) };
-  }));
+  const results = GESTURES.flatMap((gesture, g) =>
+    Array.from({ length: VARIANTS }, (_, v) => {
+      const { messages, endMs } = noisy(gesture, seeded(SEED + g * 1000 + v));
+      return { gesture, variant: v, found: learn(messages, endMs) };
+    }),
+  );
 
   it('covers at least 40 gestures over 12 kinds of control', () => {
     expect(GESTURES.length).toBeGreaterThanOrEqual(40);
@@ -39,19 +52,28 @@ describe(`learn on ${GESTURES.length} gestures, each in ${VARIANTS} noisy varian
       const match = matches(found.source, gesture);
       return !match.message || !match.port;
     });
-    expect(wrong.map(({ gesture, variant, found }) => `${gesture.name} ${variant}: ${found === null ? 'nothing' : sourceInWords(found.source)}`)).toEqual([]);
+    expect(
+      wrong.map(
+        ({ gesture, variant, found }) =>
+          `${gesture.name} ${variant}: ${found === null ? 'nothing' : sourceInWords(found.source)}`,
+      ),
+    ).toEqual([]);
   });
 
   it('names the kind rightly at the first try in at least 95 of a hundred', () => {
     const wrong = results.filter(({ gesture, found }) => found?.kind !== gesture.kind);
     const share = 1 - wrong.length / results.length;
-    console.log(`kinds named rightly: ${(share * 100).toFixed(1)} % of ${results.length}; wrong: ${[...new Set(wrong.map(({ gesture, found }) => `${gesture.name} as ${found?.kind}`))].join(', ') || 'none'}`);
+    console.log(
+      `kinds named rightly: ${(share * 100).toFixed(1)} % of ${results.length}; wrong: ${[...new Set(wrong.map(({ gesture, found }) => `${gesture.name} as ${found?.kind}`))].join(', ') || 'none'}`,
+    );
     expect(share).toBeGreaterThanOrEqual(0.95);
   });
 
   it('is sure of what it names rightly, and surer than where it errs', () => {
     const mean = (right: boolean): number => {
-      const sure = results.filter(({ gesture, found }) => (found?.kind === gesture.kind) === right).map(({ found }) => found?.sure ?? 0);
+      const sure = results
+        .filter(({ gesture, found }) => (found?.kind === gesture.kind) === right)
+        .map(({ found }) => found?.sure ?? 0);
       return sure.length === 0 ? 0 : sure.reduce((sum, value) => sum + value, 0) / sure.length;
     };
     expect(mean(true)).toBeGreaterThan(0.85);
@@ -70,11 +92,21 @@ describe(`learn on ${GESTURES.length} gestures, each in ${VARIANTS} noisy varian
 });
 
 describe('learn', () => {
-  const hear = (learner: Learner | LearnRow, port: string, atMs: number, status: number, data1: number, data2 = 0): void => learner.hear({ port, atMs, status, data1, data2 });
+  const hear = (
+    learner: Learner | LearnRow,
+    port: string,
+    atMs: number,
+    status: number,
+    data1: number,
+    data2 = 0,
+  ): void => learner.hear({ port, atMs, status, data1, data2 });
 
   it('leaves a port out that doubles another, even when its copy comes first', () => {
     const learner = new Learner({ doubles: new Map([['Aster 73, second port', 'Keys']]) });
-    for (const [atMs, velocity] of [[100, 90], [200, 0]]) {
+    for (const [atMs, velocity] of [
+      [100, 90],
+      [200, 0],
+    ]) {
       hear(learner, 'Aster 73, second port', atMs, 0x90, 28, velocity);
       hear(learner, 'Keys', atMs + 2, 0x90, 28, velocity);
     }
@@ -99,7 +131,11 @@ describe('learn', () => {
   it('learns keys of the computer', () => {
     const learner = new Learner();
     learner.hearComputerKey('PageDown', 100);
-    expect(learner.found(500)).toMatchObject({ kind: 'computerKey', source: { code: 'PageDown' }, saw: 'computer key Page Down' });
+    expect(learner.found(500)).toMatchObject({
+      kind: 'computerKey',
+      source: { code: 'PageDown' },
+      saw: 'computer key Page Down',
+    });
   });
 
   it('says nothing while a gesture may go on', () => {
@@ -136,7 +172,11 @@ describe('a row of roles', () => {
   });
 
   it('does not take a control that plays a role already, and says which', () => {
-    const gear = GearList.parse({ id: 'g', name: 'G', roles: [{ role: 'Panic', source: { port: 'Clack 2', kind: 'controller', number: 80 } }] });
+    const gear = GearList.parse({
+      id: 'g',
+      name: 'G',
+      roles: [{ role: 'Panic', source: { port: 'Clack 2', kind: 'controller', number: 80 } }],
+    });
     const row = new LearnRow(['Next', 'Back'], gear.roles);
     press(row, 100, 80);
     expect(row.poll(1500)).toMatchObject({ kind: 'taken', role: 'Next', by: 'Panic' });
@@ -148,14 +188,28 @@ describe('a row of roles', () => {
 });
 
 describe('sources', () => {
-  const source = (over: object): ControlSource => GearList.parse({ id: 'g', name: 'G', roles: [{ role: 'r', source: { port: 'P', ...over } }] }).roles[0].source;
+  const source = (over: object): ControlSource =>
+    GearList.parse({ id: 'g', name: 'G', roles: [{ role: 'r', source: { port: 'P', ...over } }] }).roles[0].source;
 
   it('are the same control where their channels, banks and controllers meet', () => {
-    expect(sameSource(source({ kind: 'controller', number: 33 }), source({ kind: 'controller14', number: 1 }))).toBe(true);
-    expect(sameSource(source({ kind: 'controller', number: 20, channel: 2 }), source({ kind: 'controller', number: 20 }))).toBe(true);
-    expect(sameSource(source({ kind: 'controller', number: 20, channel: 2 }), source({ kind: 'controller', number: 20, channel: 3 }))).toBe(false);
-    expect(sameSource(source({ kind: 'program', number: 1, lsb: 1 }), source({ kind: 'program', number: 1, lsb: 2 }))).toBe(false);
-    expect(sameSource(source({ kind: 'count', direction: 'up' }), source({ kind: 'count', direction: 'down' }))).toBe(false);
+    expect(sameSource(source({ kind: 'controller', number: 33 }), source({ kind: 'controller14', number: 1 }))).toBe(
+      true,
+    );
+    expect(
+      sameSource(source({ kind: 'controller', number: 20, channel: 2 }), source({ kind: 'controller', number: 20 })),
+    ).toBe(true);
+    expect(
+      sameSource(
+        source({ kind: 'controller', number: 20, channel: 2 }),
+        source({ kind: 'controller', number: 20, channel: 3 }),
+      ),
+    ).toBe(false);
+    expect(
+      sameSource(source({ kind: 'program', number: 1, lsb: 1 }), source({ kind: 'program', number: 1, lsb: 2 })),
+    ).toBe(false);
+    expect(sameSource(source({ kind: 'count', direction: 'up' }), source({ kind: 'count', direction: 'down' }))).toBe(
+      false,
+    );
     expect(sameSource(source({ kind: 'wheel' }), source({ kind: 'wheel', channel: 4 }))).toBe(true);
     expect(sameSource(source({ kind: 'note', number: 4 }), source({ kind: 'program', number: 4 }))).toBe(false);
   });

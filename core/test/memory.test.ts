@@ -6,23 +6,29 @@ import { Schedule } from '../src/engine/schedule';
 
 describe('the schedule', () => {
   it('gives what is due by time, and among equal times in the order of arrival', () => {
-    fc.assert(fc.property(fc.array(fc.oneof(fc.integer({ min: 0, max: 20 }), fc.constant('take' as const)), { maxLength: 200 }), (steps) => {
-      const schedule = new Schedule(256);
-      const model: { atMs: number; subject: number }[] = [];
-      steps.forEach((step, subject) => {
-        if (step !== 'take') {
-          expect(schedule.add(step, 1, subject, 0)).toBe(true);
-          const later = model.findIndex((entry) => entry.atMs > step);
-          model.splice(later < 0 ? model.length : later, 0, { atMs: step, subject });
-        } else if (model.length > 0) {
-          const next = model.shift()!;
-          expect([schedule.nextMs, schedule.nextSubject]).toEqual([next.atMs, next.subject]);
-          schedule.drop();
-        }
-        expect(schedule.size).toBe(model.length);
-        expect(schedule.nextMs).toBe(model[0]?.atMs ?? Infinity);
-      });
-    }), { seed: 21, numRuns: 500 });
+    fc.assert(
+      fc.property(
+        fc.array(fc.oneof(fc.integer({ min: 0, max: 20 }), fc.constant('take' as const)), { maxLength: 200 }),
+        (steps) => {
+          const schedule = new Schedule(256);
+          const model: { atMs: number; subject: number }[] = [];
+          steps.forEach((step, subject) => {
+            if (step !== 'take') {
+              expect(schedule.add(step, 1, subject, 0)).toBe(true);
+              const later = model.findIndex((entry) => entry.atMs > step);
+              model.splice(later < 0 ? model.length : later, 0, { atMs: step, subject });
+            } else if (model.length > 0) {
+              const next = model.shift()!;
+              expect([schedule.nextMs, schedule.nextSubject]).toEqual([next.atMs, next.subject]);
+              schedule.drop();
+            }
+            expect(schedule.size).toBe(model.length);
+            expect(schedule.nextMs).toBe(model[0]?.atMs ?? Infinity);
+          });
+        },
+      ),
+      { seed: 21, numRuns: 500 },
+    );
   });
 
   it('that is full says so, and keeps what it has', () => {
@@ -35,37 +41,48 @@ describe('the schedule', () => {
 describe('the held-note table', () => {
   it('keeps every hold on its slot and in the list of active ones, whatever is taken and dropped', () => {
     const stepArb = fc.oneof(
-      fc.record({ kind: fc.constant('take' as const), slot: fc.integer({ min: -1, max: 5 }) }), fc.record({ kind: fc.constant('drop' as const), which: fc.nat(50) }),
+      fc.record({ kind: fc.constant('take' as const), slot: fc.integer({ min: -1, max: 5 }) }),
+      fc.record({ kind: fc.constant('drop' as const), which: fc.nat(50) }),
     );
-    fc.assert(fc.property(fc.array(stepArb, { maxLength: 120 }), (steps) => {
-      const holds = new HeldNotes(16);
-      const model = new Map<number, number>();
-      for (const step of steps) {
-        if (step.kind === 'take') {
-          const hold = holds.take(step.slot === -1 ? NO_SLOT : step.slot, 3, 7, 60, 90, SOUNDING);
-          expect(hold < 0).toBe(model.size === 16);
-          if (hold >= 0) model.set(hold, step.slot);
-        } else if (model.size > 0) {
-          const hold = [...model.keys()][step.which % model.size];
-          holds.unhang(hold);
-          holds.drop(hold);
-          model.delete(hold);
+    fc.assert(
+      fc.property(fc.array(stepArb, { maxLength: 120 }), (steps) => {
+        const holds = new HeldNotes(16);
+        const model = new Map<number, number>();
+        for (const step of steps) {
+          if (step.kind === 'take') {
+            const hold = holds.take(step.slot === -1 ? NO_SLOT : step.slot, 3, 7, 60, 90, SOUNDING);
+            expect(hold < 0).toBe(model.size === 16);
+            if (hold >= 0) model.set(hold, step.slot);
+          } else if (model.size > 0) {
+            const hold = [...model.keys()][step.which % model.size];
+            holds.unhang(hold);
+            holds.drop(hold);
+            model.delete(hold);
+          }
+          expect(new Set(holds.active.subarray(0, holds.activeCount))).toEqual(new Set(model.keys()));
+          for (let slot = 0; slot <= 5; slot++) {
+            const hung = [];
+            for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold)) hung.push(hold);
+            expect(new Set(hung)).toEqual(new Set([...model].filter(([, at]) => at === slot).map(([hold]) => hold)));
+          }
         }
-        expect(new Set(holds.active.subarray(0, holds.activeCount))).toEqual(new Set(model.keys()));
-        for (let slot = 0; slot <= 5; slot++) {
-          const hung = [];
-          for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold)) hung.push(hold);
-          expect(new Set(hung)).toEqual(new Set([...model].filter(([, at]) => at === slot).map(([hold]) => hold)));
-        }
-      }
-    }), { seed: 22, numRuns: 500 });
+      }),
+      { seed: 22, numRuns: 500 },
+    );
   });
 
   it('keeps key, velocity and state apart', () => {
     const holds = new HeldNotes(4);
     const hold = holds.take(9, 5, 6, 127, 127, SOUNDING);
     holds.setState(hold, 3);
-    expect([holds.key(hold), holds.velocity(hold), holds.state(hold), holds.layer(hold), holds.lane(hold), holds.slot(hold)]).toEqual([127, 127, 3, 5, 6, 9]);
+    expect([
+      holds.key(hold),
+      holds.velocity(hold),
+      holds.state(hold),
+      holds.layer(hold),
+      holds.lane(hold),
+      holds.slot(hold),
+    ]).toEqual([127, 127, 3, 5, 6, 9]);
   });
 
   it('tells a hold from an earlier one in the same place', () => {

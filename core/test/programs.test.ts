@@ -1,15 +1,53 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
-  Setlist, addressFrom, addressNumber, changeBlendValue, finishingTimes, formatPosition, keyName, messageInWords, moved, msAtTick, planNumbering, parseKeyName, parsePosition, playingOrder,
-  positionAt, programConflicts, programText, tickAt, tickAtMs, withDuplicatedPatch, withLayer, withoutLayer, withoutPatch, type Song,
+  Setlist,
+  addressFrom,
+  addressNumber,
+  changeBlendValue,
+  finishingTimes,
+  formatPosition,
+  keyName,
+  messageInWords,
+  moved,
+  msAtTick,
+  planNumbering,
+  parseKeyName,
+  parsePosition,
+  playingOrder,
+  positionAt,
+  programConflicts,
+  programText,
+  tickAt,
+  tickAtMs,
+  withDuplicatedPatch,
+  withLayer,
+  withoutLayer,
+  withoutPatch,
+  type Song,
 } from '../src';
 import { layer, part, song } from './build';
 
-const songs = (count: number, patches: number): Song[] => Array.from({ length: count }, (_, s) => song(`s${s}`, {
-  layers: [layer('a')], durationSeconds: 100, patches: Array.from({ length: patches }, (_, p) => ({ id: `s${s}p${p}`, name: `p${p}`, parts: [part('a')], blends: p === 0 ? [{ id: `s${s}b`, name: 'b' }] : [] })),
-}));
-const setlistOf = (all: Song[], over: object = {}): Setlist => Setlist.parse({ id: 'n', name: 'N', entries: all.map((s) => ({ kind: 'song', id: `e${s.id}`, songId: s.id })), ...over });
+const songs = (count: number, patches: number): Song[] =>
+  Array.from({ length: count }, (_, s) =>
+    song(`s${s}`, {
+      layers: [layer('a')],
+      durationSeconds: 100,
+      patches: Array.from({ length: patches }, (_, p) => ({
+        id: `s${s}p${p}`,
+        name: `p${p}`,
+        parts: [part('a')],
+        blends: p === 0 ? [{ id: `s${s}b`, name: 'b' }] : [],
+      })),
+    }),
+  );
+const setlistOf = (all: Song[], over: object = {}): Setlist =>
+  Setlist.parse({
+    id: 'n',
+    name: 'N',
+    entries: all.map((s) => ({ kind: 'song', id: `e${s.id}`, songId: s.id })),
+    ...over,
+  });
 const byId = (all: Song[]) => new Map<string, Song>(all.map((s) => [s.id, s]));
 
 const IN_ORDER = { kind: 'order', startAt: 0 } as const;
@@ -26,7 +64,9 @@ describe('numbering in playing order', () => {
 
   it('keeps pinned numbers and goes around them', () => {
     const all = songs(2, 2);
-    const first = setlistOf(all, { programs: [{ target: { songId: 's1', patchId: 's1p1' }, program: 1, pinned: true }] });
+    const first = setlistOf(all, {
+      programs: [{ target: { songId: 's1', patchId: 's1p1' }, program: 1, pinned: true }],
+    });
     expect(planNumbering(first, byId(all), IN_ORDER).lines.map((line) => line.program)).toEqual([0, 2, 3, 4, 5, 1]);
   });
 
@@ -38,14 +78,18 @@ describe('numbering in playing order', () => {
 
   it('finds the same number twice, but not on different channels', () => {
     const line = (patchId: string, over: object = {}) => ({ target: { songId: 's0', patchId }, program: 4, ...over });
-    const conflicts = (...lines: object[]) => programConflicts(setlistOf(songs(1, 3), { programs: lines }).programs).length;
+    const conflicts = (...lines: object[]) =>
+      programConflicts(setlistOf(songs(1, 3), { programs: lines }).programs).length;
     expect(conflicts(line('s0p0'), line('s0p1'))).toBe(1);
     expect(conflicts(line('s0p0'), line('s0p1', { lsb: 1 }))).toBe(0);
     expect(conflicts(line('s0p0', { channel: 1 }), line('s0p1', { channel: 2 }))).toBe(0);
   });
 
   it('addresses count up and back', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 128 ** 3 - 1 }), (number) => addressNumber(addressFrom(number)) === number), { seed: 13 });
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 128 ** 3 - 1 }), (number) => addressNumber(addressFrom(number)) === number),
+      { seed: 13 },
+    );
     expect(programText({ msb: 0, lsb: 0, program: 11 }, 1)).toBe('12');
     expect(programText({ msb: 1, lsb: 2, program: 11 }, 0)).toBe('1/2/11');
   });
@@ -53,11 +97,19 @@ describe('numbering in playing order', () => {
 
 describe('positions and time', () => {
   it('go both ways in every meter', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 4_000_000 }), fc.integer({ min: 1, max: 13 }), fc.constantFrom(2, 4, 8, 16), (tick, beats, unit) => {
-      const meter = { beats, unit: unit as 4 };
-      expect(tickAt(positionAt(tick, meter), meter)).toBe(tick);
-      expect(parsePosition(formatPosition(positionAt(tick, meter)), meter)).toEqual(positionAt(tick, meter));
-    }), { seed: 11, numRuns: 500, examples: [[2_399_760, 1, 16]] });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 4_000_000 }),
+        fc.integer({ min: 1, max: 13 }),
+        fc.constantFrom(2, 4, 8, 16),
+        (tick, beats, unit) => {
+          const meter = { beats, unit: unit as 4 };
+          expect(tickAt(positionAt(tick, meter), meter)).toBe(tick);
+          expect(parsePosition(formatPosition(positionAt(tick, meter)), meter)).toEqual(positionAt(tick, meter));
+        },
+      ),
+      { seed: 11, numRuns: 500, examples: [[2_399_760, 1, 16]] },
+    );
   });
 
   it('read as a player writes them, and refuse what does not exist', () => {
@@ -68,30 +120,68 @@ describe('positions and time', () => {
   });
 
   it('are exact to a microsecond over an hour', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 400 * 60 * 960 }), fc.double({ min: 20, max: 400, noNaN: true }), (tick, bpm) => {
-      expect(Math.abs(msAtTick(tickAtMs(msAtTick(tick, bpm), bpm), bpm) - msAtTick(tick, bpm))).toBeLessThan(0.001);
-    }), { seed: 12, numRuns: 500 });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 400 * 60 * 960 }),
+        fc.double({ min: 20, max: 400, noNaN: true }),
+        (tick, bpm) => {
+          expect(Math.abs(msAtTick(tickAtMs(msAtTick(tick, bpm), bpm), bpm) - msAtTick(tick, bpm))).toBeLessThan(0.001);
+        },
+      ),
+      { seed: 12, numRuns: 500 },
+    );
     expect(msAtTick(120 * 60 * 960, 120)).toBe(3_600_000);
   });
 });
 
 describe('names', () => {
   it('of keys go both ways in both countings', () => {
-    for (const middleC of ['C3', 'C4'] as const) for (let key = 0; key < 128; key++) expect(parseKeyName(keyName(key, middleC), middleC)).toBe(key);
-    expect([keyName(60, 'C3'), keyName(60, 'C4'), parseKeyName('f#3'), parseKeyName('Bb2'), parseKeyName('H2'), parseKeyName('C10')]).toEqual(['C3', 'C4', 54, 46, null, null]);
+    for (const middleC of ['C3', 'C4'] as const)
+      for (let key = 0; key < 128; key++) expect(parseKeyName(keyName(key, middleC), middleC)).toBe(key);
+    expect([
+      keyName(60, 'C3'),
+      keyName(60, 'C4'),
+      parseKeyName('f#3'),
+      parseKeyName('Bb2'),
+      parseKeyName('H2'),
+      parseKeyName('C10'),
+    ]).toEqual(['C3', 'C4', 54, 46, null, null]);
   });
 
   it('of messages say what they are', () => {
-    expect([messageInWords(0x90, 60, 90), messageInWords(0xb0, 64, 127), messageInWords(0xc0, 11, 0), messageInWords(0xe0, 0, 64), messageInWords(0xf8, 0, 0)]).toEqual(['note on C4, velocity 90', 'sustain 127', 'program 12', 'wheel 0', 'clock']);
+    expect([
+      messageInWords(0x90, 60, 90),
+      messageInWords(0xb0, 64, 127),
+      messageInWords(0xc0, 11, 0),
+      messageInWords(0xe0, 0, 64),
+      messageInWords(0xf8, 0, 0),
+    ]).toEqual(['note on C4, velocity 90', 'sustain 127', 'program 12', 'wheel 0', 'clock']);
   });
 });
 
 describe('the running order', () => {
   it('numbers places like the engine, and adds durations up past midnight', () => {
     const all = songs(2, 2);
-    const setlist = setlistOf(all, { startsAt: '23:59', entries: [{ kind: 'song', id: 'e0', songId: 's0' }, { kind: 'break', id: 'b', minutes: 10 }, { kind: 'song', id: 'e1', songId: 's1' }, { kind: 'song', id: 'gone', songId: 'gone' }] });
+    const setlist = setlistOf(all, {
+      startsAt: '23:59',
+      entries: [
+        { kind: 'song', id: 'e0', songId: 's0' },
+        { kind: 'break', id: 'b', minutes: 10 },
+        { kind: 'song', id: 'e1', songId: 's1' },
+        { kind: 'song', id: 'gone', songId: 'gone' },
+      ],
+    });
     const record = Object.fromEntries(all.map((s) => [s.id, s]));
-    expect(playingOrder(setlist, record).map((place) => [place.position, place.patch.name, place.blend?.name])).toEqual([[0, 'p0', undefined], [1, 'p0', 'b'], [2, 'p1', undefined], [3, 'p0', undefined], [4, 'p0', 'b'], [5, 'p1', undefined]]);
+    expect(playingOrder(setlist, record).map((place) => [place.position, place.patch.name, place.blend?.name])).toEqual(
+      [
+        [0, 'p0', undefined],
+        [1, 'p0', 'b'],
+        [2, 'p1', undefined],
+        [3, 'p0', undefined],
+        [4, 'p0', 'b'],
+        [5, 'p1', undefined],
+      ],
+    );
     expect(finishingTimes(setlist, record)).toMatchObject({ playsSeconds: 200, overAt: 23 * 60 + 59 + 200 / 60 + 10 });
   });
 });
@@ -116,16 +206,25 @@ describe('edits', () => {
   });
 
   it('take a patch out with its cues', () => {
-    const cued = { ...first, cues: [{ kind: 'recall' as const, id: 'c' as never, atTick: 0, patchId: 's0p0' as never, blendId: null }] };
+    const cued = {
+      ...first,
+      cues: [{ kind: 'recall' as const, id: 'c' as never, atTick: 0, patchId: 's0p0' as never, blendId: null }],
+    };
     expect(withoutPatch(cued, 's0p0').cues).toEqual([]);
   });
 
   it('gather what a blend changes, by layer', () => {
     const once = changeBlendValue(first, 's0p0', 's0b', 'a' as never, { levelDb: -20 });
-    expect(changeBlendValue(once, 's0p0', 's0b', 'a' as never, { mute: true }).patches[0].blends[0].values).toEqual([{ layerId: 'a', levelDb: -20, mute: true }]);
+    expect(changeBlendValue(once, 's0p0', 's0b', 'a' as never, { mute: true }).patches[0].blends[0].values).toEqual([
+      { layerId: 'a', levelDb: -20, mute: true },
+    ]);
   });
 
   it('move an item within bounds', () => {
-    expect([moved(['a', 'b', 'c'], 0, 2), moved(['a', 'b', 'c'], 2, -4), moved(['a', 'b', 'c'], 0, 9)]).toEqual([['b', 'c', 'a'], ['c', 'a', 'b'], ['b', 'c', 'a']]);
+    expect([moved(['a', 'b', 'c'], 0, 2), moved(['a', 'b', 'c'], 2, -4), moved(['a', 'b', 'c'], 0, 9)]).toEqual([
+      ['b', 'c', 'a'],
+      ['c', 'a', 'b'],
+      ['b', 'c', 'a'],
+    ]);
   });
 });

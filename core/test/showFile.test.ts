@@ -2,7 +2,19 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { SHOW_VERSION, Show, emptyShow, migrations, readShowDocument, readShowFile, showFaults, showJsonSchema, soundcheck, writeShowFile, type OutboardInstrument } from '../src';
+import {
+  SHOW_VERSION,
+  Show,
+  emptyShow,
+  migrations,
+  readShowDocument,
+  readShowFile,
+  showFaults,
+  showJsonSchema,
+  soundcheck,
+  writeShowFile,
+  type OutboardInstrument,
+} from '../src';
 import { showArb } from './arbitraries';
 
 const demo = readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8');
@@ -14,10 +26,19 @@ const demoShow = (): Show => {
 
 describe('the show file', () => {
   it('reads back what was written', () => {
-    fc.assert(fc.property(showArb(), (generated) => {
-      const show = Show.parse({ ...emptyShow(), songs: generated.songs, instruments: generated.instruments, gearLists: [generated.gear], setlists: [{ id: 's', name: 'S', ...generated.setlist }] });
-      expect(readShowFile(writeShowFile(show))).toEqual({ ok: true, value: show });
-    }), { seed: 3, numRuns: 60 });
+    fc.assert(
+      fc.property(showArb(), (generated) => {
+        const show = Show.parse({
+          ...emptyShow(),
+          songs: generated.songs,
+          instruments: generated.instruments,
+          gearLists: [generated.gear],
+          setlists: [{ id: 's', name: 'S', ...generated.setlist }],
+        });
+        expect(readShowFile(writeShowFile(show))).toEqual({ ok: true, value: show });
+      }),
+      { seed: 3, numRuns: 60 },
+    );
   });
 
   it('refuses what it cannot use, by code, with the path of the fault', () => {
@@ -28,29 +49,65 @@ describe('the show file', () => {
     expect(outcome('{"format":')).toEqual(['not-json']);
     expect(outcome('[]')).toEqual(['not-a-show', 'format']);
     expect(outcome('{"format":"rackle-show"}')).toEqual(['not-a-show', 'version']);
-    expect(outcome(JSON.stringify({ ...emptyShow(), version: SHOW_VERSION + 1 }))).toEqual(['newer-version', 'version']);
-    expect(outcome(JSON.stringify({ ...emptyShow(), songs: [{ id: 'a', name: 'A', tempoBpm: 'fast' }] }))).toEqual(['invalid', 'songs', 0, 'tempoBpm']);
+    expect(outcome(JSON.stringify({ ...emptyShow(), version: SHOW_VERSION + 1 }))).toEqual([
+      'newer-version',
+      'version',
+    ]);
+    expect(outcome(JSON.stringify({ ...emptyShow(), songs: [{ id: 'a', name: 'A', tempoBpm: 'fast' }] }))).toEqual([
+      'invalid',
+      'songs',
+      0,
+      'tempoBpm',
+    ]);
     expect(outcome(JSON.stringify({ ...emptyShow(), extra: 1 }))).toEqual(['invalid']);
   });
 
   it('cut off anywhere is refused', () => {
-    for (let length = 0; length < demo.length - 1; length += 997) expect(readShowFile(demo.slice(0, length)).ok).toBe(false);
+    for (let length = 0; length < demo.length - 1; length += 997)
+      expect(readShowFile(demo.slice(0, length)).ok).toBe(false);
   });
 
   it('reads a show of version 1, whose actions were bare words', () => {
-    const old = { format: 'rackle-show', version: 1, setlists: [{ id: 'n', name: 'N', bindings: [{ role: 'Next', action: 'nextStep' }, { role: 'Top', action: 'firstStep' }] }] };
+    const old = {
+      format: 'rackle-show',
+      version: 1,
+      setlists: [
+        {
+          id: 'n',
+          name: 'N',
+          bindings: [
+            { role: 'Next', action: 'nextStep' },
+            { role: 'Top', action: 'firstStep' },
+          ],
+        },
+      ],
+    };
     const read = readShowDocument(old);
-    expect(read.ok && read.value.setlists[0].bindings.map(({ action }) => action)).toEqual([{ kind: 'nextStep' }, { kind: 'firstSong' }]);
+    expect(read.ok && read.value.setlists[0].bindings.map(({ action }) => action)).toEqual([
+      { kind: 'nextStep' },
+      { kind: 'firstSong' },
+    ]);
     expect(old.version).toBe(1);
   });
 
   it('has migrations with consecutive numbers, up to the present version', () => {
-    expect(migrations.map((migration) => migration.from)).toEqual(Array.from({ length: SHOW_VERSION - 1 }, (_, i) => i + 1));
+    expect(migrations.map((migration) => migration.from)).toEqual(
+      Array.from({ length: SHOW_VERSION - 1 }, (_, i) => i + 1),
+    );
   });
 
   it('publishes a JSON Schema in which defaults may be left out', () => {
     const schema = showJsonSchema() as { properties: Record<string, unknown>; required: string[] };
-    expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'songs', 'setlists', 'instruments', 'gearLists', 'libraryItems', 'shelves']);
+    expect(Object.keys(schema.properties)).toEqual([
+      'format',
+      'version',
+      'songs',
+      'setlists',
+      'instruments',
+      'gearLists',
+      'libraryItems',
+      'shelves',
+    ]);
     expect(schema.required).toEqual(['format', 'version']);
   });
 });
@@ -59,11 +116,17 @@ describe('the demo', () => {
   it('is whole: ten songs, a break, about forty patches, blends, standing layers, outboard layers; and nothing is wrong with it', () => {
     const show = demoShow();
     const [setlist] = show.setlists;
-    expect(setlist.entries.map((entry) => entry.kind)).toEqual([...Array<string>(5).fill('song'), 'break', ...Array<string>(5).fill('song')]);
+    expect(setlist.entries.map((entry) => entry.kind)).toEqual([
+      ...Array<string>(5).fill('song'),
+      'break',
+      ...Array<string>(5).fill('song'),
+    ]);
     const patches = show.songs.flatMap((song) => song.patches);
     expect(patches.length + patches.flatMap((patch) => patch.blends).length).toBe(41);
     expect(show.songs.flatMap((song) => song.standing).length).toBeGreaterThan(1);
-    expect(show.songs.flatMap((song) => song.layers).filter((layer) => layer.sound.instrumentId === 'skerry').length).toBeGreaterThan(2);
+    expect(
+      show.songs.flatMap((song) => song.layers).filter((layer) => layer.sound.instrumentId === 'skerry').length,
+    ).toBeGreaterThan(2);
     expect((show.instruments[0] as OutboardInstrument).names).toHaveLength(256);
     expect(new Set((show.instruments[0] as OutboardInstrument).names.map((name) => name.name)).size).toBe(256);
     expect(showFaults(show)).toEqual([]);
@@ -79,41 +142,111 @@ describe('references and the soundcheck', () => {
   };
 
   it('find what points at nothing', () => {
-    expect(broken((show) => { show.setlists[0].entries[0] = { kind: 'song', id: 'x' as never, songId: 'gone' as never, skip: false }; })).toContain('no-such-song');
-    expect(broken((show) => { show.songs[0].patches[0].parts[0].layerId = 'gone' as never; })).toContain('no-such-layer');
-    expect(broken((show) => { show.songs[0].layers[0].sound.presetId = 'gone' as never; })).toContain('no-such-preset');
-    expect(broken((show) => { show.songs[0].layers[0].sound.instrumentId = 'gone' as never; })).toContain('no-such-instrument');
-    expect(broken((show) => { show.songs[2].cues[0].patchId = 'gone' as never; })).toContain('no-such-patch');
-    expect(broken((show) => { show.setlists[0].gearListId = 'gone' as never; })).toContain('no-such-gear-list');
-    expect(broken((show) => { show.songs[1].id = show.songs[0].id; })).toContain('twice');
+    expect(
+      broken((show) => {
+        show.setlists[0].entries[0] = { kind: 'song', id: 'x' as never, songId: 'gone' as never, skip: false };
+      }),
+    ).toContain('no-such-song');
+    expect(
+      broken((show) => {
+        show.songs[0].patches[0].parts[0].layerId = 'gone' as never;
+      }),
+    ).toContain('no-such-layer');
+    expect(
+      broken((show) => {
+        show.songs[0].layers[0].sound.presetId = 'gone' as never;
+      }),
+    ).toContain('no-such-preset');
+    expect(
+      broken((show) => {
+        show.songs[0].layers[0].sound.instrumentId = 'gone' as never;
+      }),
+    ).toContain('no-such-instrument');
+    expect(
+      broken((show) => {
+        show.songs[2].cues[0].patchId = 'gone' as never;
+      }),
+    ).toContain('no-such-patch');
+    expect(
+      broken((show) => {
+        show.setlists[0].gearListId = 'gone' as never;
+      }),
+    ).toContain('no-such-gear-list');
+    expect(
+      broken((show) => {
+        show.songs[1].id = show.songs[0].id;
+      }),
+    ).toContain('twice');
   });
 
   it('find zones upside down', () => {
-    expect(broken((show) => { Object.assign(show.songs[0].patches[0].parts[0].zone, { lowKey: 90, highKey: 10 }); })).toContain('zone-upside-down');
-    expect(broken((show) => { Object.assign(show.songs[0].patches[0].parts[0].zone, { lowVelocity: 90, highVelocity: 10 }); })).toContain('velocities-upside-down');
+    expect(
+      broken((show) => {
+        Object.assign(show.songs[0].patches[0].parts[0].zone, { lowKey: 90, highKey: 10 });
+      }),
+    ).toContain('zone-upside-down');
+    expect(
+      broken((show) => {
+        Object.assign(show.songs[0].patches[0].parts[0].zone, { lowVelocity: 90, highVelocity: 10 });
+      }),
+    ).toContain('velocities-upside-down');
   });
 
   it('find the same number twice, and numbers that no gear can call', () => {
-    expect(broken((show) => { show.setlists[0].programs[1].program = show.setlists[0].programs[0].program; })).toEqual(['number-twice']);
-    expect(broken((show) => { show.setlists[0].programs[1].channel = 4; show.gearLists[0].ports.forEach((port) => { if (port.direction === 'in') port.channels = [1]; }); })).toEqual(['program-unreachable']);
-    expect(broken((show) => { show.setlists[0].entries.splice(0, 1); })).toContain('program-leads-nowhere');
+    expect(
+      broken((show) => {
+        show.setlists[0].programs[1].program = show.setlists[0].programs[0].program;
+      }),
+    ).toEqual(['number-twice']);
+    expect(
+      broken((show) => {
+        show.setlists[0].programs[1].channel = 4;
+        show.gearLists[0].ports.forEach((port) => {
+          if (port.direction === 'in') port.channels = [1];
+        });
+      }),
+    ).toEqual(['program-unreachable']);
+    expect(
+      broken((show) => {
+        show.setlists[0].entries.splice(0, 1);
+      }),
+    ).toContain('program-leads-nowhere');
   });
 
   it('find keyboards that tonight’s gear lacks, or has switched off, and only where a zone names them', () => {
-    const only = (show: Show, input: string): void => { Object.assign(show.songs[0].patches[0].parts[0].zone, { input }); };
-    const port = (show: Show, alias: string) => show.gearLists[0].ports.find((candidate) => candidate.direction === 'in' && candidate.alias === alias)!;
+    const only = (show: Show, input: string): void => {
+      Object.assign(show.songs[0].patches[0].parts[0].zone, { input });
+    };
+    const port = (show: Show, alias: string) =>
+      show.gearLists[0].ports.find((candidate) => candidate.direction === 'in' && candidate.alias === alias)!;
     expect(broken((show) => only(show, 'Upper keys'))).toEqual(['no-input']);
     expect(broken((show) => only(show, 'Keys'))).toEqual([]);
-    expect(broken((show) => { only(show, 'Keys'); port(show, 'Keys').on = false; })).toEqual(['no-input']);
-    expect(broken((show) => { only(show, 'Keys'); Object.assign(port(show, 'Keys'), { plays: false }); })).toEqual(['no-input']);
+    expect(
+      broken((show) => {
+        only(show, 'Keys');
+        port(show, 'Keys').on = false;
+      }),
+    ).toEqual(['no-input']);
+    expect(
+      broken((show) => {
+        only(show, 'Keys');
+        Object.assign(port(show, 'Keys'), { plays: false });
+      }),
+    ).toEqual(['no-input']);
   });
 
   it('find outputs that tonight’s gear lacks, and layers that would be silent', () => {
-    expect(broken((show) => { show.setlists[0].gearListId = show.gearLists[1].id; })).toContain('no-output');
-    expect(broken((show) => {
-      const [song] = show.songs;
-      song.layers[0].sound = { instrumentId: 'skerry' as never, presetId: 'skerry/1' as never, channel: null };
-      song.layers[1].sound = { instrumentId: 'skerry' as never, presetId: 'skerry/2' as never, channel: null };
-    })).toContain('channel-taken');
+    expect(
+      broken((show) => {
+        show.setlists[0].gearListId = show.gearLists[1].id;
+      }),
+    ).toContain('no-output');
+    expect(
+      broken((show) => {
+        const [song] = show.songs;
+        song.layers[0].sound = { instrumentId: 'skerry' as never, presetId: 'skerry/1' as never, channel: null };
+        song.layers[1].sound = { instrumentId: 'skerry' as never, presetId: 'skerry/2' as never, channel: null };
+      }),
+    ).toContain('channel-taken');
   });
 });

@@ -2,34 +2,84 @@ import { describe, expect, it } from '@jest/globals';
 import { soundcheck } from '../src';
 import { TestRig, layer, part, song } from './build';
 
-const codes = (patches: object[], over: { layers?: object[]; setlist?: object; instruments?: object[] } = {}): string[] =>
-  soundcheck(new TestRig([song('s', { layers: over.layers ?? [layer('a')], patches })], { setlist: over.setlist, instruments: over.instruments }).show).map((finding) => `${finding.severity} ${finding.code}`);
+const codes = (
+  patches: object[],
+  over: { layers?: object[]; setlist?: object; instruments?: object[] } = {},
+): string[] =>
+  soundcheck(
+    new TestRig([song('s', { layers: over.layers ?? [layer('a')], patches })], {
+      setlist: over.setlist,
+      instruments: over.instruments,
+    }).show,
+  ).map((finding) => `${finding.severity} ${finding.code}`);
 
 describe('the soundcheck', () => {
   it('tells of sends to a shared effect that the setlist does not have, in patches and in blends', () => {
     const sends = [{ to: 'Cathedral', percent: 30 }];
     expect(codes([{ id: 'p', name: 'P', parts: [part('a', { sends })] }])).toEqual(['warning no-shared-effect']);
-    expect(codes([{ id: 'p', name: 'P', parts: [part('a')], blends: [{ id: 'b', name: 'B', values: [{ layerId: 'a', sends }] }] }])).toEqual(['warning no-shared-effect']);
-    expect(codes([{ id: 'p', name: 'P', parts: [part('a', { sends })] }], { setlist: { sharedEffects: [{ id: 'e', name: 'Cathedral', effects: [] }] } })).toEqual([]);
-    expect(codes([{ id: 'p', name: 'P', parts: [part('a', { sends: [{ to: 'Cathedral', percent: 0 }] })] }])).toEqual([]);
+    expect(
+      codes([
+        { id: 'p', name: 'P', parts: [part('a')], blends: [{ id: 'b', name: 'B', values: [{ layerId: 'a', sends }] }] },
+      ]),
+    ).toEqual(['warning no-shared-effect']);
+    expect(
+      codes([{ id: 'p', name: 'P', parts: [part('a', { sends })] }], {
+        setlist: { sharedEffects: [{ id: 'e', name: 'Cathedral', effects: [] }] },
+      }),
+    ).toEqual([]);
+    expect(codes([{ id: 'p', name: 'P', parts: [part('a', { sends: [{ to: 'Cathedral', percent: 0 }] })] }])).toEqual(
+      [],
+    );
   });
 
   it('tells of roles that move an effect which is not there', () => {
-    const moves = (effectId: string): object => ({ bindings: [{ role: 'Dirt', action: { kind: 'effectOnOff', layerId: 'a', effectId } }] });
+    const moves = (effectId: string): object => ({
+      bindings: [{ role: 'Dirt', action: { kind: 'effectOnOff', layerId: 'a', effectId } }],
+    });
     const layers = [layer('a', { effects: [{ id: 'd', kind: 'drive' }] })];
     expect(codes([{ id: 'p', name: 'P', parts: [part('a')], ...moves('d') }], { layers })).toEqual([]);
-    expect(codes([{ id: 'p', name: 'P', parts: [part('a')], ...moves('gone') }], { layers })).toEqual(['warning no-such-effect']);
-    expect(codes([{ id: 'p', name: 'P', parts: [part('a')] }], { setlist: { bindings: [{ role: 'Hall', action: { kind: 'sharedEffectValue', effectId: 'gone', parameter: 'mix' } }] } })).toEqual(['warning no-such-effect']);
+    expect(codes([{ id: 'p', name: 'P', parts: [part('a')], ...moves('gone') }], { layers })).toEqual([
+      'warning no-such-effect',
+    ]);
+    expect(
+      codes([{ id: 'p', name: 'P', parts: [part('a')] }], {
+        setlist: {
+          bindings: [{ role: 'Hall', action: { kind: 'sharedEffectValue', effectId: 'gone', parameter: 'mix' } }],
+        },
+      }),
+    ).toEqual(['warning no-such-effect']);
   });
 
   it('knows presets of banks, of recordings and of the player’s own; a layer of live sound needs none', () => {
     const FILE = 'd'.repeat(64);
     const instruments = [
-      { kind: 'bank', id: 'bank', name: 'Bank', file: FILE, bytes: 10, presets: [{ id: 'lamp', name: 'Lamp', bank: 0, program: 0 }] },
-      { kind: 'own', id: 'own', name: 'Own', of: 'causeway', presets: [{ id: 'dark', name: 'Dark', from: 'causeway/late-boat' }] },
-      { kind: 'recordings', id: 'mine', name: 'Mine', presets: [{ id: 'wave', name: 'Wave', file: FILE, lengthSeconds: 2 }] },
+      {
+        kind: 'bank',
+        id: 'bank',
+        name: 'Bank',
+        file: FILE,
+        bytes: 10,
+        presets: [{ id: 'lamp', name: 'Lamp', bank: 0, program: 0 }],
+      },
+      {
+        kind: 'own',
+        id: 'own',
+        name: 'Own',
+        of: 'causeway',
+        presets: [{ id: 'dark', name: 'Dark', from: 'causeway/late-boat' }],
+      },
+      {
+        kind: 'recordings',
+        id: 'mine',
+        name: 'Mine',
+        presets: [{ id: 'wave', name: 'Wave', file: FILE, lengthSeconds: 2 }],
+      },
     ];
-    const played = (instrumentId: string, presetId: string, over: object = {}): string[] => codes([{ id: 'p', name: 'P', parts: [part('a')] }], { instruments, layers: [{ ...layer('a'), sound: { instrumentId, presetId }, ...over }] });
+    const played = (instrumentId: string, presetId: string, over: object = {}): string[] =>
+      codes([{ id: 'p', name: 'P', parts: [part('a')] }], {
+        instruments,
+        layers: [{ ...layer('a'), sound: { instrumentId, presetId }, ...over }],
+      });
     expect([played('bank', 'lamp'), played('own', 'dark'), played('mine', 'wave')]).toEqual([[], [], []]);
     expect(played('bank', 'gone')).toEqual(['error no-such-preset']);
     expect(played('gone', 'lamp')).toEqual(['error no-such-instrument']);

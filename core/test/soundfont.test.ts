@@ -20,18 +20,39 @@ const changed = (at: number, ...values: number[]): Uint8Array => {
 describe('a SoundFont 2 bank', () => {
   it('is listed by bank and program under its own names, drums last', () => {
     const read = checkBank(writeBank());
-    expect(read).toMatchObject({ ok: true, value: { name: 'Lantern Row', samples: 2, warnings: [], presets: [{ name: 'Lamp', bank: 0, program: 0 }, { name: 'Lamp, low and high', bank: 0, program: 5 }, { name: 'Shutters', bank: 128, program: 0 }] } });
+    expect(read).toMatchObject({
+      ok: true,
+      value: {
+        name: 'Lantern Row',
+        samples: 2,
+        warnings: [],
+        presets: [
+          { name: 'Lamp', bank: 0, program: 0 },
+          { name: 'Lamp, low and high', bank: 0, program: 5 },
+          { name: 'Shutters', bank: 128, program: 0 },
+        ],
+      },
+    });
   });
 
   it('with compressed samples is read too, and refused when it is cut short', () => {
     const bytes = new Uint8Array(readFileSync(join(__dirname, 'fixtures/lantern-row.sf3')));
-    expect(checkBank(bytes)).toMatchObject({ ok: true, value: { name: 'Lantern Row', samples: 2, presets: [{ name: 'Lamp' }, { name: 'Lamp, low and high' }, { name: 'Shutters' }] } });
-    for (let length = 0; length < bytes.length; length += 61) expect(refusal(bytes.subarray(0, length))).not.toBe('taken');
+    expect(checkBank(bytes)).toMatchObject({
+      ok: true,
+      value: {
+        name: 'Lantern Row',
+        samples: 2,
+        presets: [{ name: 'Lamp' }, { name: 'Lamp, low and high' }, { name: 'Shutters' }],
+      },
+    });
+    for (let length = 0; length < bytes.length; length += 61)
+      expect(refusal(bytes.subarray(0, length))).not.toBe('taken');
   });
 
   it('that is cut short is refused at every length', () => {
     const whole = writeBank();
-    for (let length = 0; length < whole.length; length += length < 64 || length > whole.length - 400 ? 1 : 97) expect(refusal(whole.subarray(0, length))).not.toBe('taken');
+    for (let length = 0; length < whole.length; length += length < 64 || length > whole.length - 400 ? 1 : 97)
+      expect(refusal(whole.subarray(0, length))).not.toBe('taken');
   });
 
   it('that says wrong sizes, leads to what is not there or ends in the middle of an entry is refused, and which is told', () => {
@@ -56,7 +77,9 @@ describe('a SoundFont 2 bank', () => {
       const read = checkBank(writeBank({ samples }));
       return read.ok ? read.value.warnings : ['refused'];
     };
-    expect(warnings([{ ...tone, loop: [1000, 900_000] }, shutter])).toEqual(['“Lamp tone” loops outside of itself; it plays without a loop.']);
+    expect(warnings([{ ...tone, loop: [1000, 900_000] }, shutter])).toEqual([
+      '“Lamp tone” loops outside of itself; it plays without a loop.',
+    ]);
     expect(warnings([{ ...tone, end: 9_000_000 }, shutter])[0]).toContain('ends outside of the file');
     expect(warnings([{ ...tone, end: 0 }, shutter])[0]).toContain('silent');
     expect(warnings([tone, { ...shutter, rate: 0 }])[0]).toContain('no sample rate');
@@ -64,13 +87,27 @@ describe('a SoundFont 2 bank', () => {
 
   it('with any byte changed never throws, and what is taken has presets that can be called', () => {
     const whole = writeBank();
-    fc.assert(fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: whole.length - 1 }), fc.integer({ min: 0, max: 255 })), { minLength: 1, maxLength: 6 }), (changes) => {
-      const bytes = whole.slice();
-      for (const [at, value] of changes) bytes[at] = value;
-      const read = checkBank(bytes);
-      if (read.ok) for (const { program, name } of read.value.presets) expect(program >= 0 && program <= 127 && name !== '').toBe(true);
-    }), { seed: 11, numRuns: 3000 });
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 300 }), (bytes) => void checkBank(bytes)), { seed: 12, numRuns: 500 });
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: whole.length - 1 }), fc.integer({ min: 0, max: 255 })), {
+          minLength: 1,
+          maxLength: 6,
+        }),
+        (changes) => {
+          const bytes = whole.slice();
+          for (const [at, value] of changes) bytes[at] = value;
+          const read = checkBank(bytes);
+          if (read.ok)
+            for (const { program, name } of read.value.presets)
+              expect(program >= 0 && program <= 127 && name !== '').toBe(true);
+        },
+      ),
+      { seed: 11, numRuns: 3000 },
+    );
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 300 }), (bytes) => void checkBank(bytes)),
+      { seed: 12, numRuns: 500 },
+    );
   });
 
   it('is known by its first twelve bytes', () => {

@@ -37,7 +37,12 @@ class Hands {
 export function rehearsal(show: Show): Uint8Array {
   const [setlist] = show.setlists;
   const number = (songId: string, patch: string, blend: string | null = null): number => {
-    const line = setlist.programs.find(({ target }) => target.songId === songId && target.patchId === `${songId}/${patch}` && target.blendId === (blend === null ? null : `${songId}/${patch}/${blend}`));
+    const line = setlist.programs.find(
+      ({ target }) =>
+        target.songId === songId &&
+        target.patchId === `${songId}/${patch}` &&
+        target.blendId === (blend === null ? null : `${songId}/${patch}/${blend}`),
+    );
     if (!line) throw new Error(`${songId}, ${patch}: no number`);
     return line.program;
   };
@@ -79,5 +84,12 @@ export function rehearsal(show: Show): Uint8Array {
   hands.recall(28, number('salt-on-the-strings', 'rinse'));
   hands.chord(28.4, 30, [48, 70, 74], 76);
   const inOrder = (messages: WriteMessage[]): WriteMessage[] => [...messages].sort((a, b) => a.atTick - b.atTick);
-  return writeSmf([{ name: 'Keys', messages: inOrder(hands.keys) }, { name: 'Treadle 6', messages: inOrder(hands.feet) }], TICKS_PER_QUARTER, US_PER_QUARTER);
+  return writeSmf(
+    [
+      { name: 'Keys', messages: inOrder(hands.keys) },
+      { name: 'Treadle 6', messages: inOrder(hands.feet) },
+    ],
+    TICKS_PER_QUARTER,
+    US_PER_QUARTER,
+  );
 }

@@ -1,11 +1,41 @@
 import { BUILT_INS, Song, TAPES, builtIn, type Carry, type Tape } from '@rackle/core';
 
 /** Keys, level in dB and the rest of a part, as tersely as a set is noted on paper. */
-export type PartNote = { keys?: [number, number]; shift?: number; db?: number; pan?: number; room?: number; echo?: number; velocity?: [number, number]; mute?: boolean };
+export type PartNote = {
+  keys?: [number, number];
+  shift?: number;
+  db?: number;
+  pan?: number;
+  room?: number;
+  echo?: number;
+  velocity?: [number, number];
+  mute?: boolean;
+};
 export type LayerNote = { plays: string; tape?: Tape; carry?: Carry; drums?: boolean; channel?: number };
-export type PatchNote = { name: string; note?: string; parts: Record<string, PartNote>; blends?: { name: string; ms?: number; values: Record<string, { db?: number; mute?: boolean; room?: number; bright?: number }> }[]; program?: { channel: number; msb: number; lsb: number; program: number }; roles?: RoleNote[] };
-/** A role, and what it moves: a layer's level, pan, room or echo, a parameter of its sound by controller, its mute, or its next preset. */
-export type RoleNote = { role: string; layer: string; moves: 'levelDb' | 'pan' | 'room' | 'echo' | 'mute' | 'solo' | 'nextPreset' | number; low?: number; high?: number; hand?: true };
+export type PatchNote = {
+  name: string;
+  note?: string;
+  parts: Record<string, PartNote>;
+  blends?: {
+    name: string;
+    ms?: number;
+    values: Record<string, { db?: number; mute?: boolean; room?: number; bright?: number }>;
+  }[];
+  program?: { channel: number; msb: number; lsb: number; program: number };
+  roles?: RoleNote[];
+};
+/**
+ * A role, and what it moves: a layer's level, pan, room or echo, a parameter of its sound by controller, its mute, or
+ * its next preset.
+ */
+export type RoleNote = {
+  role: string;
+  layer: string;
+  moves: 'levelDb' | 'pan' | 'room' | 'echo' | 'mute' | 'solo' | 'nextPreset' | number;
+  low?: number;
+  high?: number;
+  hand?: true;
+};
 
 export interface SongNote {
   name: string;
@@ -24,18 +54,33 @@ export interface SongNote {
   roles?: RoleNote[];
 }
 
-const idOf = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '');
+const idOf = (name: string): string =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '');
 
 const part = (songId: string, layer: string, note: PartNote): object => ({
   layerId: `${songId}/${idOf(layer)}`,
-  zone: { lowKey: note.keys?.[0] ?? 0, highKey: note.keys?.[1] ?? 127, lowVelocity: note.velocity?.[0] ?? 1, highVelocity: note.velocity?.[1] ?? 127 },
-  shift: note.shift ?? 0, levelDb: note.db ?? -6, pan: note.pan ?? 0, room: note.room ?? 14, echo: note.echo ?? 0, mute: note.mute ?? false,
+  zone: {
+    lowKey: note.keys?.[0] ?? 0,
+    highKey: note.keys?.[1] ?? 127,
+    lowVelocity: note.velocity?.[0] ?? 1,
+    highVelocity: note.velocity?.[1] ?? 127,
+  },
+  shift: note.shift ?? 0,
+  levelDb: note.db ?? -6,
+  pan: note.pan ?? 0,
+  room: note.room ?? 14,
+  echo: note.echo ?? 0,
+  mute: note.mute ?? false,
 });
 
 /** `Causeway: Late Boat`, or `Skerry: Bell Shore` by name of the list. */
 function sound(plays: string, skerryPreset: (name: string) => string, channel: number | undefined): object {
   const [instrument, preset] = plays.split(': ');
-  if (instrument === 'Skerry') return { instrumentId: 'skerry', presetId: skerryPreset(preset), channel: channel ?? null };
+  if (instrument === 'Skerry')
+    return { instrumentId: 'skerry', presetId: skerryPreset(preset), channel: channel ?? null };
   const found = BUILT_INS.find((candidate) => candidate.name === instrument);
   const presetId = found && builtIn(found.id)?.presets.find((candidate) => candidate.name === preset)?.id;
   if (!presetId) throw new Error(`the demo asks for ${plays}, which there is not`);
@@ -44,9 +89,14 @@ function sound(plays: string, skerryPreset: (name: string) => string, channel: n
 
 const binding = (songId: string, { role, layer, moves, low, high, hand }: RoleNote): object => {
   const layerId = `${songId}/${idOf(layer)}`;
-  const action = typeof moves === 'number' ? { kind: 'layerController', layerId, controller: moves }
-    : moves === 'mute' || moves === 'solo' ? { kind: 'layerSwitch', layerId, what: moves }
-      : moves === 'nextPreset' ? { kind: 'presetStep', layerId, by: 1 } : { kind: 'layerValue', layerId, value: moves };
+  const action =
+    typeof moves === 'number'
+      ? { kind: 'layerController', layerId, controller: moves }
+      : moves === 'mute' || moves === 'solo'
+        ? { kind: 'layerSwitch', layerId, what: moves }
+        : moves === 'nextPreset'
+          ? { kind: 'presetStep', layerId, by: 1 }
+          : { kind: 'layerValue', layerId, value: moves };
   return { role, action, low: low ?? null, high: high ?? null, onRecall: hand ? 'hand' : 'stored' };
 };
 
@@ -58,20 +108,38 @@ export function songFrom(note: SongNote, skerryPreset: (name: string) => string)
   const ticksPerBar = ticksPerBeat * (note.meter?.[0] ?? 4);
   const patchId = (name: string): string => `${id}/${idOf(name)}`;
   return Song.parse({
-    id, name: note.name, description: note.about, key: note.key, tempoBpm: note.tempo,
-    meter: { beats: note.meter?.[0] ?? 4, unit: note.meter?.[1] ?? 4 }, bars: note.bars, durationSeconds: minutes * 60 + seconds,
+    id,
+    name: note.name,
+    description: note.about,
+    key: note.key,
+    tempoBpm: note.tempo,
+    meter: { beats: note.meter?.[0] ?? 4, unit: note.meter?.[1] ?? 4 },
+    bars: note.bars,
+    durationSeconds: minutes * 60 + seconds,
     layers: Object.entries(note.layers).map(([name, layer], i) => ({
-      id: `${id}/${idOf(name)}`, name, tape: layer.tape ?? TAPES[i % TAPES.length], sound: sound(layer.plays, skerryPreset, layer.channel),
-      carry: layer.carry ?? { kind: 'hold' }, followsTranspose: !layer.drums,
+      id: `${id}/${idOf(name)}`,
+      name,
+      tape: layer.tape ?? TAPES[i % TAPES.length],
+      sound: sound(layer.plays, skerryPreset, layer.channel),
+      carry: layer.carry ?? { kind: 'hold' },
+      followsTranspose: !layer.drums,
     })),
     standing: Object.entries(note.standing ?? {}).map(([layer, parts]) => part(id, layer, parts)),
     patches: note.patches.map((patch) => ({
-      id: patchId(patch.name), name: patch.name, note: patch.note ?? '',
+      id: patchId(patch.name),
+      name: patch.name,
+      note: patch.note ?? '',
       parts: Object.entries(patch.parts).map(([layer, parts]) => part(id, layer, parts)),
       blends: (patch.blends ?? []).map((blend) => ({
-        id: `${patchId(patch.name)}/${idOf(blend.name)}`, name: blend.name, timeMs: blend.ms ?? 400,
+        id: `${patchId(patch.name)}/${idOf(blend.name)}`,
+        name: blend.name,
+        timeMs: blend.ms ?? 400,
         values: Object.entries(blend.values).map(([layer, { db, mute, room, bright }]) => ({
-          layerId: `${id}/${idOf(layer)}`, ...(db === undefined ? {} : { levelDb: db }), ...(mute === undefined ? {} : { mute }), ...(room === undefined ? {} : { room }), ...(bright === undefined ? {} : { parameters: [{ controller: 74, value: bright }] }),
+          layerId: `${id}/${idOf(layer)}`,
+          ...(db === undefined ? {} : { levelDb: db }),
+          ...(mute === undefined ? {} : { mute }),
+          ...(room === undefined ? {} : { room }),
+          ...(bright === undefined ? {} : { parameters: [{ controller: 74, value: bright }] }),
         })),
       })),
       bindings: (patch.roles ?? []).map((role) => binding(id, role)),
@@ -80,7 +148,13 @@ export function songFrom(note: SongNote, skerryPreset: (name: string) => string)
     bindings: (note.roles ?? []).map((role) => binding(id, role)),
     cues: (note.cues ?? []).map(([bar, beat, name], i) => {
       const [patch, blend] = name.split(' / ');
-      return { kind: 'recall', id: `${id}/cue-${i + 1}`, atTick: (bar - 1) * ticksPerBar + (beat - 1) * ticksPerBeat, patchId: patchId(patch), blendId: blend ? `${patchId(patch)}/${idOf(blend)}` : null };
+      return {
+        kind: 'recall',
+        id: `${id}/cue-${i + 1}`,
+        atTick: (bar - 1) * ticksPerBar + (beat - 1) * ticksPerBeat,
+        patchId: patchId(patch),
+        blendId: blend ? `${patchId(patch)}/${idOf(blend)}` : null,
+      };
     }),
   });
 }

@@ -19,7 +19,15 @@ function deskOn(context: OfflineAudioContext): Desk {
     samples[i] = seed / 2 ** 31 - 1;
   }
   const nowhere = context.createGain();
-  return { context, master: context.destination, room: nowhere, echo: nowhere, noise, waves: new WeakMap(), shared: () => null };
+  return {
+    context,
+    master: context.destination,
+    room: nowhere,
+    echo: nowhere,
+    noise,
+    waves: new WeakMap(),
+    shared: () => null,
+  };
 }
 
 /** The sound of a built-in preset. */
@@ -29,7 +37,11 @@ const BPM = 120;
 /** Does things at their times (s) while a context renders; the left and right samples added. */
 async function render(seconds: number, build: (desk: Desk) => [number, () => void][]): Promise<Float32Array> {
   const context = new OfflineAudioContext(2, RATE * seconds, RATE);
-  for (const [atS, act] of build(deskOn(context))) void context.suspend(atS).then(() => { act(); return context.resume(); });
+  for (const [atS, act] of build(deskOn(context)))
+    void context.suspend(atS).then(() => {
+      act();
+      return context.resume();
+    });
   const buffer = await context.startRendering();
   const [left, right] = [buffer.getChannelData(0), buffer.getChannelData(1)];
   return left.map((sample, i) => (sample + right[i]) / 2);
@@ -39,7 +51,8 @@ const peakOf = (samples: Float32Array): number => samples.reduce((most, sample) 
 /** The second difference: what a click has and a tone has little of. */
 const roughness = (samples: Float32Array, fromS: number, toS: number): number => {
   let most = 0;
-  for (let i = Math.floor(fromS * RATE) + 2; i < toS * RATE; i++) most = Math.max(most, Math.abs(samples[i] - 2 * samples[i - 1] + samples[i - 2]));
+  for (let i = Math.floor(fromS * RATE) + 2; i < toS * RATE; i++)
+    most = Math.max(most, Math.abs(samples[i] - 2 * samples[i - 1] + samples[i - 2]));
   return most;
 };
 /** The quietest stretch of 5 ms, as root mean square. */
@@ -54,23 +67,42 @@ const quietest = (samples: Float32Array, fromS: number, toS: number): number => 
   return least;
 };
 
-/** For each preset: how loud a soft and a hard note are, what is left a while after it has been let go, and a print of its sound. */
+/**
+ * For each preset: how loud a soft and a hard note are, what is left a while after it has been let go, and a print of
+ * its sound.
+ */
 async function presets(): Promise<{ id: string; soft: number; hard: number; after: number; print: string }[]> {
   const found = [];
   for (const id of Object.keys(RECIPES)) {
-    const note = (velocity: number) => render(1.2, (desk) => {
-      const strip = new Strip(sound(id), desk, id, BPM);
-      // Two neighbours: kits have another hit on each key.
-      return [[0.01, () => [60, 61].forEach((key) => strip.noteOn(0, key, velocity))], [0.9, () => [60, 61].forEach((key) => strip.noteOff(0, key))]];
-    });
+    const note = (velocity: number) =>
+      render(1.2, (desk) => {
+        const strip = new Strip(sound(id), desk, id, BPM);
+        // Two neighbours: kits have another hit on each key.
+        return [
+          [0.01, () => [60, 61].forEach((key) => strip.noteOn(0, key, velocity))],
+          [0.9, () => [60, 61].forEach((key) => strip.noteOff(0, key))],
+        ];
+      });
     const [soft, hard] = [await note(30), await note(110)];
-    found.push({ id, soft: peakOf(soft), hard: peakOf(hard), after: peakOf(hard.subarray(RATE * 1.15)), print: [...hard.subarray(900, 1100), ...hard.subarray(9000, 9200)].map((sample) => sample.toFixed(3)).join(' ') });
+    found.push({
+      id,
+      soft: peakOf(soft),
+      hard: peakOf(hard),
+      after: peakOf(hard.subarray(RATE * 1.15)),
+      print: [...hard.subarray(900, 1100), ...hard.subarray(9000, 9200)].map((sample) => sample.toFixed(3)).join(' '),
+    });
   }
   return found;
 }
 
 /** A chord held in one patch, a recall, a chord in the next, the first let go: as the engine has the strips play it. */
-async function recall(): Promise<{ peak: number; steadyRoughness: number; recallRoughness: number; quietestAcross: number; quietestBefore: number }> {
+async function recall(): Promise<{
+  peak: number;
+  steadyRoughness: number;
+  recallRoughness: number;
+  quietestAcross: number;
+  quietestBefore: number;
+}> {
   const samples = await render(3, (desk) => {
     const old = new Strip(sound('drawbar-house/small-stop'), desk, 'old', BPM);
     const next = new Strip(sound('fogbank/low-cloud'), desk, 'next', BPM);
@@ -86,30 +118,47 @@ async function recall(): Promise<{ peak: number; steadyRoughness: number; recall
     ];
   });
   return {
-    peak: peakOf(samples), steadyRoughness: roughness(samples, 0.4, 0.95), recallRoughness: roughness(samples, 0.98, 2.95),
-    quietestBefore: quietest(samples, 0.4, 0.95), quietestAcross: quietest(samples, 0.95, 1.6),
+    peak: peakOf(samples),
+    steadyRoughness: roughness(samples, 0.4, 0.95),
+    recallRoughness: roughness(samples, 0.98, 2.95),
+    quietestBefore: quietest(samples, 0.4, 0.95),
+    quietestAcross: quietest(samples, 0.95, 1.6),
   };
 }
 
 const dbOf = (value: number): number => 20 * Math.log10(Math.max(1e-9, value));
 
 /**
- * Presets of one layer swapped again and again while another layer holds a chord, as hearing through a list of sounds does. What the
+ * Presets of one layer swapped again and again while another layer holds a chord, as hearing through a list of sounds
+ * does. What the
  * swapping itself does to the sound is the difference to the same chord held without it.
  */
 async function swap(): Promise<{ loudest: number; clickDb: number; longestGapMs: number }> {
-  const ids = ['causeway/late-boat', 'fogbank/harbour', 'quayside/stabs', 'bellrope/music-box', 'parlour/front-room', 'wicklight/flame'];
-  const held = (swaps: boolean) => render(4, (desk) => {
-    const chord = new Strip(sound('drawbar-house/small-stop'), desk, 'chord', BPM);
-    chord.balance(-6, 0, 0, 0, 0);
-    const layer = new LayerSound(sound(ids[0]), desk, 'swapped', BPM);
-    layer.route(desk.master);
-    layer.balance(-6, 0, 0, 0, 0);
-    return [
-      [0.05, () => [55, 60, 64, 67].forEach((key) => chord.noteOn(0, key, 80))],
-      ...(swaps ? Array.from({ length: 24 }, (_, i): [number, () => void] => [1 + i * 0.1, () => layer.change(sound(ids[(i + 1) % ids.length]))]) : []),
-    ];
-  });
+  const ids = [
+    'causeway/late-boat',
+    'fogbank/harbour',
+    'quayside/stabs',
+    'bellrope/music-box',
+    'parlour/front-room',
+    'wicklight/flame',
+  ];
+  const held = (swaps: boolean) =>
+    render(4, (desk) => {
+      const chord = new Strip(sound('drawbar-house/small-stop'), desk, 'chord', BPM);
+      chord.balance(-6, 0, 0, 0, 0);
+      const layer = new LayerSound(sound(ids[0]), desk, 'swapped', BPM);
+      layer.route(desk.master);
+      layer.balance(-6, 0, 0, 0, 0);
+      return [
+        [0.05, () => [55, 60, 64, 67].forEach((key) => chord.noteOn(0, key, 80))],
+        ...(swaps
+          ? Array.from({ length: 24 }, (_, i): [number, () => void] => [
+              1 + i * 0.1,
+              () => layer.change(sound(ids[(i + 1) % ids.length])),
+            ])
+          : []),
+      ];
+    });
   const [plain, swapped] = [await held(false), await held(true)];
   const difference = swapped.map((sample, i) => sample - plain[i]);
   // A gap: a stretch in which the chord, which is steady, falls to a tenth of its usual level.
@@ -126,21 +175,48 @@ async function swap(): Promise<{ loudest: number; clickDb: number; longestGapMs:
   return { loudest: peakOf(plain), clickDb: dbOf(peakOf(difference)), longestGapMs: longest };
 }
 
-/** The same under a held note of the swapped layer itself: it goes on in the old sound, and the new one joins without a click. */
-async function swapHeld(): Promise<{ steadyRoughness: number; swapRoughness: number; quietestBefore: number; quietestAcross: number }> {
+/**
+ * The same under a held note of the swapped layer itself: it goes on in the old sound, and the new one joins without a
+ * click.
+ */
+async function swapHeld(): Promise<{
+  steadyRoughness: number;
+  swapRoughness: number;
+  quietestBefore: number;
+  quietestAcross: number;
+}> {
   const samples = await render(3, (desk) => {
     const layer = new LayerSound(sound('drawbar-house/small-stop'), desk, 'layer', BPM);
     layer.route(desk.master);
     layer.balance(-6, 0, 0, 0, 0);
-    return [[0.05, () => [60, 64, 67].forEach((key) => layer.noteOn(0, key, 80))], [1, () => layer.change(sound('fogbank/low-cloud'))], [1.4, () => layer.noteOn(0, 55, 80)], [2.2, () => [60, 64, 67].forEach((key) => layer.noteOff(0, key))]];
+    return [
+      [0.05, () => [60, 64, 67].forEach((key) => layer.noteOn(0, key, 80))],
+      [1, () => layer.change(sound('fogbank/low-cloud'))],
+      [1.4, () => layer.noteOn(0, 55, 80)],
+      [2.2, () => [60, 64, 67].forEach((key) => layer.noteOff(0, key))],
+    ];
   });
-  return { steadyRoughness: roughness(samples, 0.4, 0.95), swapRoughness: roughness(samples, 0.98, 2.95), quietestBefore: quietest(samples, 0.4, 0.95), quietestAcross: quietest(samples, 0.95, 2.1) };
+  return {
+    steadyRoughness: roughness(samples, 0.4, 0.95),
+    swapRoughness: roughness(samples, 0.98, 2.95),
+    quietestBefore: quietest(samples, 0.4, 0.95),
+    quietestAcross: quietest(samples, 0.95, 2.1),
+  };
 }
 
 /** 32 layers over eight instruments with 64 voices that sound all the time: how long 20 seconds of it take to make. */
 async function load(): Promise<{ seconds: number; tookMs: number; peak: number; silentMs: number }> {
   const seconds = 20;
-  const ids = ['causeway/late-boat', 'parlour/front-room', 'drawbar-house/full-house', 'bellows/musette', 'bowline/ensemble', 'quayside/stabs', 'fogbank/harbour', 'keelson/round'];
+  const ids = [
+    'causeway/late-boat',
+    'parlour/front-room',
+    'drawbar-house/full-house',
+    'bellows/musette',
+    'bowline/ensemble',
+    'quayside/stabs',
+    'fogbank/harbour',
+    'keelson/round',
+  ];
   const strips: Strip[] = [];
   const started = performance.now();
   const samples = await render(seconds, (desk) => {
@@ -150,29 +226,51 @@ async function load(): Promise<{ seconds: number; tookMs: number; peak: number; 
       strips.push(strip);
     }
     // Two keys a layer, held all the time; struck anew before any of them has died away.
-    return Array.from({ length: Math.floor(seconds / 3.5) }, (_, s): [number, () => void] => [s * 3.5 + 0.05, () => strips.forEach((strip, i) => [0, 7].forEach((interval) => {
-      if (s > 0) strip.noteOff(0, 40 + i + interval);
-      strip.noteOn(0, 40 + i + interval, 90);
-    }))]);
+    return Array.from({ length: Math.floor(seconds / 3.5) }, (_, s): [number, () => void] => [
+      s * 3.5 + 0.05,
+      () =>
+        strips.forEach((strip, i) =>
+          [0, 7].forEach((interval) => {
+            if (s > 0) strip.noteOff(0, 40 + i + interval);
+            strip.noteOn(0, 40 + i + interval, 90);
+          }),
+        ),
+    ]);
   });
   const tookMs = performance.now() - started;
   const length = Math.round(RATE * 0.005);
   let silent = 0;
-  for (let start = RATE; start + length < RATE * (seconds - 1); start += length) if (peakOf(samples.subarray(start, start + length)) < 1e-5) silent += 5;
+  for (let start = RATE; start + length < RATE * (seconds - 1); start += length)
+    if (peakOf(samples.subarray(start, start + length)) < 1e-5) silent += 5;
   return { seconds, tookMs, peak: peakOf(samples), silentMs: silent };
 }
 
-/** What each effect does to a steady tone: how far its sound is from the tone without it, and whether switching it on clicks. */
+/**
+ * What each effect does to a steady tone: how far its sound is from the tone without it, and whether switching it on
+ * clicks.
+ */
 async function effects(): Promise<{ kind: string; differs: number; peak: number }[]> {
   const found = [];
   for (const kind of EFFECT_KINDS) {
-    const tone = (chain: Effect[]) => render(1.5, (desk) => {
-      Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
-      const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
-      strip.effects(chain, BPM, 0);
-      return [[0.05, () => strip.noteOn(0, 57, 100)], [0.8, () => strip.noteOff(0, 57)]];
-    });
-    const strong = { equaliser: { lowDb: 12, highDb: -12 }, drive: { amount: 80 }, compressor: { thresholdDb: -50, ratio: 10 }, filter: { hz: 500 }, limiter: { ceilingDb: -24 }, reverb: { mix: 60 }, delay: { mix: 60, note: '1/8' } } as Record<string, object>;
+    const tone = (chain: Effect[]) =>
+      render(1.5, (desk) => {
+        Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
+        const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
+        strip.effects(chain, BPM, 0);
+        return [
+          [0.05, () => strip.noteOn(0, 57, 100)],
+          [0.8, () => strip.noteOff(0, 57)],
+        ];
+      });
+    const strong = {
+      equaliser: { lowDb: 12, highDb: -12 },
+      drive: { amount: 80 },
+      compressor: { thresholdDb: -50, ratio: 10 },
+      filter: { hz: 500 },
+      limiter: { ceilingDb: -24 },
+      reverb: { mix: 60 },
+      delay: { mix: 60, note: '1/8' },
+    } as Record<string, object>;
     const [dry, wet] = [await tone([]), await tone([Effect.parse({ id: 'e', kind, ...strong[kind] })])];
     let sum = 0;
     for (let i = 0; i < dry.length; i++) sum += (dry[i] - wet[i]) ** 2;
@@ -190,36 +288,64 @@ function sampledStrip(preset: SampledPreset, desk: Desk): Strip {
   return new Strip({ kind: 'sampled', preset, buffers, effects: [] }, desk, 'bank', BPM);
 }
 
-/** A preset of a bank, read as the worker reads it: the pitch of a key an octave up, and what is left a second after its release. */
+/**
+ * A preset of a bank, read as the worker reads it: the pitch of a key an octave up, and what is left a second after its
+ * release.
+ */
 async function bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }> {
   const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
   const preset = presetFromBank(opened, 0, 0)!;
   const samples = await render(2, (desk) => {
     const strip = sampledStrip(preset, desk);
-    return [[0.05, () => strip.noteOn(0, 69, 110)], [1, () => strip.noteOff(0, 69)]];
+    return [
+      [0.05, () => strip.noteOn(0, 69, 110)],
+      [1, () => strip.noteOff(0, 69)],
+    ];
   });
   let crossings = 0;
   for (let i = Math.round(0.3 * RATE); i < 0.8 * RATE; i++) if (samples[i - 1] < 0 && samples[i] >= 0) crossings++;
-  return { presets: opened.presets.map(({ name }) => name), hz: crossings / 0.5, after: peakOf(samples.subarray(RATE * 1.9)), silence: presetFromBank(opened, 7, 7) === null ? 0 : 1 };
+  return {
+    presets: opened.presets.map(({ name }) => name),
+    hz: crossings / 0.5,
+    after: peakOf(samples.subarray(RATE * 1.9)),
+    silence: presetFromBank(opened, 7, 7) === null ? 0 : 1,
+  };
 }
 
-/** What a bank's generators do to its steady tone, by name: the brightness of it (crossings of zero a second) early and late, and its level over 0.1 s from 0.4 s and from 0.9 s. */
-async function generators(bytes: number[], programs: number): Promise<{ early: number; late: number; levels: number[]; released: number }[]> {
+/**
+ * What a bank's generators do to its steady tone, by name: the brightness of it (crossings of zero a second) early and
+ * late, and its level over 0.1 s from 0.4 s and from 0.9 s.
+ */
+async function generators(
+  bytes: number[],
+  programs: number,
+): Promise<{ early: number; late: number; levels: number[]; released: number }[]> {
   const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
-  return Promise.all(Array.from({ length: programs }, async (_, program) => {
-    const preset = presetFromBank(opened, 0, program)!;
-    const samples = await render(2, (desk) => {
-      const strip = sampledStrip(preset, desk);
-      return [[0.05, () => strip.noteOn(0, 69, 110)], [1.2, () => strip.noteOff(0, 69)]];
-    });
-    const crossings = (fromS: number, toS: number): number => {
-      let count = 0;
-      for (let i = Math.round(fromS * RATE); i < toS * RATE; i++) if (samples[i - 1] < 0 && samples[i] >= 0) count++;
-      return count / (toS - fromS);
-    };
-    const level = (fromS: number, lengthS: number): number => dbOf(peakOf(samples.subarray(Math.round(fromS * RATE), Math.round((fromS + lengthS) * RATE))));
-    return { early: crossings(0.1, 0.3), late: crossings(0.9, 1.1), levels: Array.from({ length: 16 }, (__, i) => level(0.4 + i * 0.05, 0.05)), released: level(1.4, 0.05) - level(1.1, 0.05) };
-  }));
+  return Promise.all(
+    Array.from({ length: programs }, async (_, program) => {
+      const preset = presetFromBank(opened, 0, program)!;
+      const samples = await render(2, (desk) => {
+        const strip = sampledStrip(preset, desk);
+        return [
+          [0.05, () => strip.noteOn(0, 69, 110)],
+          [1.2, () => strip.noteOff(0, 69)],
+        ];
+      });
+      const crossings = (fromS: number, toS: number): number => {
+        let count = 0;
+        for (let i = Math.round(fromS * RATE); i < toS * RATE; i++) if (samples[i - 1] < 0 && samples[i] >= 0) count++;
+        return count / (toS - fromS);
+      };
+      const level = (fromS: number, lengthS: number): number =>
+        dbOf(peakOf(samples.subarray(Math.round(fromS * RATE), Math.round((fromS + lengthS) * RATE))));
+      return {
+        early: crossings(0.1, 0.3),
+        late: crossings(0.9, 1.1),
+        levels: Array.from({ length: 16 }, (__, i) => level(0.4 + i * 0.05, 0.05)),
+        released: level(1.4, 0.05) - level(1.1, 0.05),
+      };
+    }),
+  );
 }
 
 Object.assign(globalThis, { offline: { presets, recall, swap, swapHeld, load, effects, bank, generators } });

@@ -19,7 +19,8 @@ function wav(hz: number, seconds: number, rate = 22_050): Buffer {
   bytes.writeUInt16LE(16, 34);
   bytes.write('data', 36);
   bytes.writeUInt32LE(frames * 2, 40);
-  for (let i = 0; i < frames; i++) bytes.writeInt16LE(Math.round(20_000 * Math.sin((2 * Math.PI * hz * i) / rate)), 44 + i * 2);
+  for (let i = 0; i < frames; i++)
+    bytes.writeInt16LE(Math.round(20_000 * Math.sin((2 * Math.PI * hz * i) / rate)), 44 + i * 2);
   return bytes;
 }
 
@@ -33,20 +34,30 @@ const command = async (page: Page, words: string): Promise<void> => {
 const tabTo = async (page: Page, label: RegExp, most = 120): Promise<void> => {
   for (let i = 0; i < most; i++) {
     await page.keyboard.press('Tab');
-    const name = await page.evaluate(() => { const at = document.activeElement; return (at?.getAttribute('aria-label') ?? at?.textContent ?? '').trim(); });
+    const name = await page.evaluate(() => {
+      const at = document.activeElement;
+      return (at?.getAttribute('aria-label') ?? at?.textContent ?? '').trim();
+    });
     if (label.test(name)) return;
   }
   throw new Error(`no way to ${String(label)} by Tab`);
 };
 /** Whoever plays the keyboard: a key of a further simulated one, as hands on real keys would. */
-const strike = (page: Page, key: number): Promise<void> => page.evaluate((at) => {
-  const globals = globalThis as unknown as { rackleInput(name: string): { emit(status: number, data1: number, data2: number): void }; hands?: { emit(status: number, data1: number, data2: number): void } };
-  globals.hands ??= globals.rackleInput('Aster 73');
-  globals.hands.emit(0x90, at, 90);
-  setTimeout(() => globals.hands!.emit(0x80, at, 64), 60);
-}, key);
+const strike = (page: Page, key: number): Promise<void> =>
+  page.evaluate((at) => {
+    const globals = globalThis as unknown as {
+      rackleInput(name: string): { emit(status: number, data1: number, data2: number): void };
+      hands?: { emit(status: number, data1: number, data2: number): void };
+    };
+    globals.hands ??= globals.rackleInput('Aster 73');
+    globals.hands.emit(0x90, at, 90);
+    setTimeout(() => globals.hands!.emit(0x80, at, 64), 60);
+  }, key);
 
-test('a song is built from nothing by keyboard alone: two layers from search, split by playing, a blend, a copy elsewhere, and it is heard', async ({ page, empty }) => {
+test('a song is built from nothing by keyboard alone: two layers from search, split by playing, a blend, a copy elsewhere, and it is heard', async ({
+  page,
+  empty,
+}) => {
   await page.goto(empty.address);
   await expect(page.getByRole('heading', { name: 'No setlist yet' })).toBeVisible();
   await page.keyboard.press('s');
@@ -116,14 +127,20 @@ test('a song is built from nothing by keyboard alone: two layers from search, sp
   await expect(page.getByText(/A copy of “First” is the last patch of New song/)).toBeVisible();
 
   // Played: both layers under one hand.
-  for (let turn = 0; turn < 4 && (await page.getByRole('meter', { name: 'output level' }).count()) === 0; turn++) await page.keyboard.press('s');
+  for (let turn = 0; turn < 4 && (await page.getByRole('meter', { name: 'output level' }).count()) === 0; turn++)
+    await page.keyboard.press('s');
   await command(page, 'New song Blend');
   await strike(page, 48);
   await strike(page, 72);
   await heard(page, 0.005);
-  const songs = (await (await page.request.get(`${empty.address}/api/v1/show`)).json()) as { songs: { body: { patches: { parts: { zone: { lowKey: number; highKey: number } }[]; blends: unknown[] }[] } }[] };
+  const songs = (await (await page.request.get(`${empty.address}/api/v1/show`)).json()) as {
+    songs: { body: { patches: { parts: { zone: { lowKey: number; highKey: number } }[]; blends: unknown[] }[] } }[];
+  };
   const built = songs.songs.find(({ body }) => body.patches.some(({ blends }) => blends.length > 0))!;
-  expect(built.body.patches[0].parts.map(({ zone }) => [zone.lowKey, zone.highKey])).toEqual([[0, 59], [60, 84]]);
+  expect(built.body.patches[0].parts.map(({ zone }) => [zone.lowKey, zone.highKey])).toEqual([
+    [0, 59],
+    [60, 84],
+  ]);
   expect(songs.songs.some(({ body }) => body.patches.length === 2)).toBe(true);
 });
 
@@ -141,14 +158,21 @@ async function takeLamp(page: Page): Promise<void> {
   await heard(page, 0.005);
 }
 
-test('a bank is brought in, its preset is heard in a layer and saved; a broken one is refused and nothing is stored', async ({ page, demo }) => {
+test('a bank is brought in, its preset is heard in a layer and saved; a broken one is refused and nothing is stored', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/sounds');
   await page.keyboard.press('Escape');
   await page.getByRole('heading', { name: 'Sounds' }).click();
   await page.keyboard.press('s');
   const picker = page.getByLabel('banks and recordings from this machine');
   const bytes = Buffer.from(writeBank());
-  await picker.setInputFiles({ name: 'torn.sf2', mimeType: 'application/octet-stream', buffer: bytes.subarray(0, bytes.length - 50) });
+  await picker.setInputFiles({
+    name: 'torn.sf2',
+    mimeType: 'application/octet-stream',
+    buffer: bytes.subarray(0, bytes.length - 50),
+  });
   await expect(page.getByText(/torn.sf2: The bank is cut short/)).toBeVisible();
   await picker.setInputFiles({ name: 'lanterns.sf2', mimeType: 'application/octet-stream', buffer: bytes });
   await takeLamp(page);
@@ -161,7 +185,9 @@ test('a bank with compressed samples (.sf3) is brought in and heard', async ({ p
   await open(page, demo, '/sounds');
   await page.getByRole('heading', { name: 'Sounds' }).click();
   await page.keyboard.press('s');
-  await page.getByLabel('banks and recordings from this machine').setInputFiles(join(import.meta.dirname, '../../core/test/fixtures/lantern-row.sf3'));
+  await page
+    .getByLabel('banks and recordings from this machine')
+    .setInputFiles(join(import.meta.dirname, '../../core/test/fixtures/lantern-row.sf3'));
   await takeLamp(page);
 });
 
@@ -191,7 +217,10 @@ test('a recording is brought in, trimmed, and started and stopped as a loop by a
   await expect.poll(() => peak(page), { timeout: 15_000 }).toBeLessThan(0.0005);
 });
 
-test('live sound from the bench is heard through a layer, muted with it, and only in its patch', async ({ page, demo }) => {
+test('live sound from the bench is heard through a layer, muted with it, and only in its patch', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/songs');
   await page.keyboard.press('s');
   await page.keyboard.press('b');
@@ -208,7 +237,10 @@ test('live sound from the bench is heard through a layer, muted with it, and onl
   await expect.poll(() => peak(page), { timeout: 15_000 }).toBeLessThan(0.0005);
 });
 
-test('a preset is made one’s own, with effects, and kept; a patch goes to the library and starts another one', async ({ page, demo }) => {
+test('a preset is made one’s own, with effects, and kept; a patch goes to the library and starts another one', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/sounds/causeway');
   await page.getByRole('button', { name: 'Make it my own' }).click();
   await page.getByLabel('name of the preset').fill('Late Boat, dark');
@@ -250,7 +282,11 @@ test('stars, categories and what was used last narrow the search; a star goes by
   await field.focus();
   await page.keyboard.press('Enter');
   await field.fill('');
-  for (const [which, count] of [[/^starred \(4\)/, '4 sounds'], [/^used last \(1\)/, '1 sound'], [/^Barn \(1\)/, '1 sound']] as const) {
+  for (const [which, count] of [
+    [/^starred \(4\)/, '4 sounds'],
+    [/^used last \(1\)/, '1 sound'],
+    [/^Barn \(1\)/, '1 sound'],
+  ] as const) {
     await page.getByRole('combobox', { name: 'which of them' }).click();
     await page.getByRole('option', { name: which }).click();
     await expect(page.getByTestId('hit-count')).toHaveText(count);
@@ -285,7 +321,9 @@ test('a blend holds what effects are set to; a role may move one; neighbours cro
   await brightness.press('Enter');
   await page.getByRole('button', { name: 'Slow Tide in Gangway', exact: true }).click();
   await expect(brightness).toBeHidden();
-  await expect(line.getByRole('combobox', { name: 'change the sound here' })).toHaveText('the sound as its preset has it; change …');
+  await expect(line.getByRole('combobox', { name: 'change the sound here' })).toHaveText(
+    'the sound as its preset has it; change …',
+  );
 
   await page.getByRole('button', { name: 'Late Boat in Quay', exact: true }).click();
   await line.getByText('what it does with what is played').click();
@@ -302,4 +340,3 @@ test('a blend holds what effects are set to; a role may move one; neighbours cro
   await page.getByRole('option', { name: 'depth of chorus, Late Boat' }).click();
   await expect(use.getByLabel('value at the end').last()).toHaveValue('100 %');
 });
-

@@ -2,7 +2,8 @@ import { expect, heard, open, test } from './rackle';
 
 test('the running order is changed by keyboard and by drag, and undone', async ({ page, demo }) => {
   await open(page, demo);
-  const names = () => page.getByTestId('song-row').evaluateAll((rows) => rows.map((row) => row.getAttribute('aria-label')));
+  const names = () =>
+    page.getByTestId('song-row').evaluateAll((rows) => rows.map((row) => row.getAttribute('aria-label')));
   await page.getByTestId('song-row').nth(0).focus();
   await page.keyboard.press('Alt+ArrowDown');
   await expect.poll(names).toEqual(expect.arrayContaining(['Tin Roof Waltz']));
@@ -28,7 +29,10 @@ test('the running order is changed by keyboard and by drag, and undone', async (
   await expect.poll(async () => (await names())[2]).toBe('Slow Bell');
 });
 
-test('a setlist from nothing: the empty page says what to do; a song is added, renamed, given a break, taken out', async ({ page, empty }) => {
+test('a setlist from nothing: the empty page says what to do; a song is added, renamed, given a break, taken out', async ({
+  page,
+  empty,
+}) => {
   await page.goto(empty.address);
   await expect(page.getByRole('heading', { name: 'No setlist yet' })).toBeVisible();
   await page.getByRole('textbox', { name: 'name of the setlist' }).fill('Harbour Light');
@@ -44,13 +48,18 @@ test('a setlist from nothing: the empty page says what to do; a song is added, r
   await expect(page.getByTestId('break')).toHaveCount(1);
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
   await page.reload();
-  await expect(page.getByTestId('song-row').getByRole('textbox', { name: 'name of the song' })).toHaveValue('Rope Walk Home');
+  await expect(page.getByTestId('song-row').getByRole('textbox', { name: 'name of the song' })).toHaveValue(
+    'Rope Walk Home',
+  );
   await page.getByTestId('break').focus();
   await page.keyboard.press('Delete');
   await expect(page.getByTestId('break')).toHaveCount(0);
 });
 
-test('from nothing to sound: a new song sounds under the keys of the bench, and a second layer is stacked on it', async ({ page, empty }) => {
+test('from nothing to sound: a new song sounds under the keys of the bench, and a second layer is stacked on it', async ({
+  page,
+  empty,
+}) => {
   await page.goto(empty.address);
   await page.getByRole('button', { name: 'Start a setlist' }).click();
   await page.getByRole('button', { name: 'Add the first one' }).click();
@@ -75,7 +84,10 @@ test('from nothing to sound: a new song sounds under the keys of the bench, and 
   await expect(page.getByRole('row', { name: /Slow Tide|Bowline/ })).toHaveCount(0);
 });
 
-test('zones are dragged on the key ruler and typed in the signal line; out of range is refused in words', async ({ page, demo }) => {
+test('zones are dragged on the key ruler and typed in the signal line; out of range is refused in words', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/songs/third-ferry-home');
   await page.getByRole('button', { name: 'Late Boat in Quay' }).click();
   const low = page.getByRole('textbox', { name: 'lowest key' });
@@ -118,7 +130,10 @@ test('two windows on one song: nothing is overwritten, the player chooses', asyn
   await expect(other.getByRole('textbox', { name: 'name of the song' })).toHaveValue('Kelp Dance A');
 });
 
-test('with the server away edits wait, the playing goes on, and they are saved when it is back', async ({ page, demo }) => {
+test('with the server away edits wait, the playing goes on, and they are saved when it is back', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/songs/slow-bell');
   await page.waitForTimeout(3500); // every page and the sound have been fetched by then
   const { port } = demo;
@@ -128,7 +143,10 @@ test('with the server away edits wait, the playing goes on, and they are saved w
   await field.press('Enter');
   await expect(page.getByTestId('save-state')).toHaveText('not saved: 1 waiting');
   await page.getByRole('button', { name: 'Pewter Jug Reel, Tip' }).click();
-  await expect(page.locator('[aria-current="true"][data-position]')).toHaveAttribute('aria-label', 'Pewter Jug Reel, Tip');
+  await expect(page.locator('[aria-current="true"][data-position]')).toHaveAttribute(
+    'aria-label',
+    'Pewter Jug Reel, Tip',
+  );
   await page.keyboard.press('s');
   await page.keyboard.press('b');
   await page.getByRole('link', { name: 'Stage' }).click();
@@ -148,18 +166,27 @@ test('the palette finds a patch and goes there; ? lists the keys', async ({ page
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder(/Find a song/).fill('bell buoy');
   await page.keyboard.press('Enter');
-  await expect(page.locator('[aria-current="true"][data-position]')).toHaveAttribute('aria-label', 'Third Ferry Home, Bell buoy');
+  await expect(page.locator('[aria-current="true"][data-position]')).toHaveAttribute(
+    'aria-label',
+    'Third Ferry Home, Bell buoy',
+  );
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('next patch');
 });
 
-test('the show goes out as a file and comes in again; a broken one is refused in words and changes nothing', async ({ page, demo, empty }) => {
+test('the show goes out as a file and comes in again; a broken one is refused in words and changes nothing', async ({
+  page,
+  demo,
+  empty,
+}) => {
   await open(page, demo);
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Save a show file' }).click();
   const path = await (await download).path();
   await page.goto(empty.address);
-  await page.getByLabel('show file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":') });
+  await page
+    .getByLabel('show file')
+    .setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":') });
   await expect(page.getByRole('alert')).toContainText('broken JSON. Nothing was changed');
   await page.getByLabel('show file').setInputFiles(path);
   await expect(page.getByTestId('song-row')).toHaveCount(10);

@@ -2,12 +2,16 @@ import type { Page } from '@playwright/test';
 import { expect, open, test } from './rackle';
 import { loadOffline, type Globals } from './offline';
 
-test('a port message is handed over in under 0.3 ms (median) and 2 ms (99th percentile) while the stage redraws', async ({ page, demo }) => {
+test('a port message is handed over in under 0.3 ms (median) and 2 ms (99th percentile) while the stage redraws', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/stage');
   await page.keyboard.press('s');
   await page.keyboard.press('b');
   await expect(page.getByTestId('stage')).toContainText('sound');
-  // The timeline plays, so that the stage redraws all the while; the keys are struck from within the page, forty a second.
+  // The timeline plays, so that the stage redraws all the while; the keys are struck from within the page, forty a
+  // second.
   await page.locator('body').click({ position: { x: 400, y: 300 } });
   await page.keyboard.press('p');
   await expect(page.getByTestId('stage')).toContainText('playing');
@@ -20,7 +24,8 @@ test('a port message is handed over in under 0.3 ms (median) and 2 ms (99th perc
       overruns.push(performance.now() - start - 0.3);
     };
     const keys = document.querySelector('[data-keys="own"]')!;
-    const strike = (type: string, code: string) => keys.dispatchEvent(new KeyboardEvent(type, { code, bubbles: true, cancelable: true }));
+    const strike = (type: string, code: string) =>
+      keys.dispatchEvent(new KeyboardEvent(type, { code, bubbles: true, cancelable: true }));
     for (let i = 0; i < 400; i++) {
       const code = ['KeyQ', 'KeyW', 'KeyE', 'KeyR', 'KeyT', 'KeyY', 'KeyU'][i % 7];
       strike('keydown', code);
@@ -33,8 +38,14 @@ test('a port message is handed over in under 0.3 ms (median) and 2 ms (99th perc
     overruns.sort((a, b) => a - b);
     return { p99Ms: overruns[Math.floor(overruns.length * 0.99)] };
   });
-  const handOver = await page.evaluate(() => (globalThis as unknown as { rackleHandOver(): { messages: number; medianMs: number; p99Ms: number } }).rackleHandOver());
-  console.log(`hand-over over ${handOver.messages} messages: median ${handOver.medianMs.toFixed(3)} ms, 99th percentile ${handOver.p99Ms.toFixed(3)} ms; a bare loop of 0.3 ms is held up by ${stalls.p99Ms.toFixed(3)} ms (99th percentile)`);
+  const handOver = await page.evaluate(() =>
+    (
+      globalThis as unknown as { rackleHandOver(): { messages: number; medianMs: number; p99Ms: number } }
+    ).rackleHandOver(),
+  );
+  console.log(
+    `hand-over over ${handOver.messages} messages: median ${handOver.medianMs.toFixed(3)} ms, 99th percentile ${handOver.p99Ms.toFixed(3)} ms; a bare loop of 0.3 ms is held up by ${stalls.p99Ms.toFixed(3)} ms (99th percentile)`,
+  );
   expect(handOver.messages).toBeGreaterThanOrEqual(800);
   expect(handOver.medianMs).toBeLessThan(0.3);
   // On a machine that stalls a bare loop, its stalls are not the application's.
@@ -51,11 +62,15 @@ test('the first page is usable within two seconds of the request', async ({ page
   expect(took).toBeLessThan(2000);
 });
 
-test('what the first page fetches is under 250 kB of gzipped script, and nothing comes from elsewhere', async ({ page, demo }) => {
+test('what the first page fetches is under 250 kB of gzipped script, and nothing comes from elsewhere', async ({
+  page,
+  demo,
+}) => {
   const scripts: Promise<Buffer>[] = [];
   const elsewhere: string[] = [];
   page.on('response', (response) => {
-    if (!response.url().startsWith(demo.address) && !/^(data|blob):/.test(response.url())) elsewhere.push(response.url());
+    if (!response.url().startsWith(demo.address) && !/^(data|blob):/.test(response.url()))
+      elsewhere.push(response.url());
     if (response.url().endsWith('.js')) scripts.push(response.body());
   });
   await open(page, demo);
@@ -68,7 +83,10 @@ test('what the first page fetches is under 250 kB of gzipped script, and nothing
   expect(bytes).toBeLessThan(250_000);
 });
 
-test('after a reload mid-song the same patch stands, with its addresses, within two seconds', async ({ page, demo }) => {
+test('after a reload mid-song the same patch stands, with its addresses, within two seconds', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo);
   await page.getByRole('button', { name: 'Kelp Dance, Undertow', exact: true }).click();
   await page.goto(`${demo.address}/stage`);
@@ -80,18 +98,38 @@ test('after a reload mid-song the same patch stands, with its addresses, within 
   await expect(page.getByRole('region', { name: 'Skerry' })).toContainText('Deep Choir');
 });
 
-test('sixteen ports sending two thousand messages a second together: none is lost, each is handed over in under 3 ms (99th percentile), the page answers', async ({ page, demo }) => {
+test('sixteen ports sending two thousand messages a second together: none is lost, each is handed over in under 3 ms (99th percentile), the page answers', async ({
+  page,
+  demo,
+}) => {
   const address = `${demo.address}/api/v1/gear-lists/rehearsal-loft`;
-  const { revision, body } = (await (await page.request.get(address)).json()) as { revision: number; body: { ports: object[] } };
+  const { revision, body } = (await (await page.request.get(address)).json()) as {
+    revision: number;
+    body: { ports: object[] };
+  };
   const names = Array.from({ length: 16 }, (_, i) => `Flood ${i + 1}`);
-  const ports = [...body.ports, ...names.map((name, i) => ({ direction: 'in', alias: name, device: name, plays: i < 2, programs: { kind: 'off' } }))];
-  expect((await page.request.put(address, { headers: { 'If-Match': `"${revision}"` }, data: { ...body, ports } })).ok()).toBe(true);
+  const ports = [
+    ...body.ports,
+    ...names.map((name, i) => ({
+      direction: 'in',
+      alias: name,
+      device: name,
+      plays: i < 2,
+      programs: { kind: 'off' },
+    })),
+  ];
+  expect(
+    (await page.request.put(address, { headers: { 'If-Match': `"${revision}"` }, data: { ...body, ports } })).ok(),
+  ).toBe(true);
   await open(page, demo, '/stage');
   await page.keyboard.press('s');
   await page.keyboard.press('m');
   await expect(page.getByTestId('stage')).toContainText('sound');
   const result = await page.evaluate(async (devices) => {
-    const globals = globalThis as unknown as { rackleInput(name: string): { emit(status: number, data1: number, data2: number): void }; rackleHandOver(): { messages: number; medianMs: number; p99Ms: number } };
+    const globals = globalThis as unknown as {
+      rackleInput(name: string): { emit(status: number, data1: number, data2: number): void };
+      rackleHandOver(): { messages: number; medianMs: number; p99Ms: number };
+    };
     const inputs = devices.map((name) => globals.rackleInput(name));
     const before = globals.rackleHandOver().messages;
     let sent = 0;
@@ -123,30 +161,50 @@ test('sixteen ports sending two thousand messages a second together: none is los
     }
     running = false;
     overruns.sort((a, b) => a - b);
-    return { sent, handled: globals.rackleHandOver().messages - before, handOver: globals.rackleHandOver(), longestFrameMs, stallMs: overruns[Math.floor(overruns.length * 0.99)] };
+    return {
+      sent,
+      handled: globals.rackleHandOver().messages - before,
+      handOver: globals.rackleHandOver(),
+      longestFrameMs,
+      stallMs: overruns[Math.floor(overruns.length * 0.99)],
+    };
   }, names);
-  console.log(`16 ports: ${result.sent} sent, ${result.handled} handled; median ${result.handOver.medianMs.toFixed(3)} ms, 99th percentile ${result.handOver.p99Ms.toFixed(3)} ms; longest frame ${result.longestFrameMs.toFixed(0)} ms; a bare loop of 0.3 ms is held up by ${result.stallMs.toFixed(3)} ms`);
+  console.log(
+    `16 ports: ${result.sent} sent, ${result.handled} handled; median ${result.handOver.medianMs.toFixed(3)} ms, 99th percentile ${result.handOver.p99Ms.toFixed(3)} ms; longest frame ${result.longestFrameMs.toFixed(0)} ms; a bare loop of 0.3 ms is held up by ${result.stallMs.toFixed(3)} ms`,
+  );
   expect(result.sent).toBeGreaterThan(11_500);
   expect(result.handled).toBe(result.sent);
   expect(result.handOver.p99Ms).toBeLessThan(3 + 2 * result.stallMs);
   await expect(page.getByTestId('monitor-count')).toHaveText('10000');
 });
 
-test('32 layers over eight instruments with 64 voices are made faster than they sound, and without a drop-out', async ({ page }) => {
+test('32 layers over eight instruments with 64 voices are made faster than they sound, and without a drop-out', async ({
+  page,
+}) => {
   await loadOffline(page);
-  const { seconds, tookMs, peak, silentMs } = await page.evaluate(() => (globalThis as unknown as Globals).offline.load());
-  console.log(`32 layers, 64 voices: ${seconds} s rendered in ${Math.round(tookMs)} ms (${((100 * tookMs) / 1000 / seconds).toFixed(0)} % of the time that they last)`);
+  const { seconds, tookMs, peak, silentMs } = await page.evaluate(() =>
+    (globalThis as unknown as Globals).offline.load(),
+  );
+  console.log(
+    `32 layers, 64 voices: ${seconds} s rendered in ${Math.round(tookMs)} ms (${((100 * tookMs) / 1000 / seconds).toFixed(0)} % of the time that they last)`,
+  );
   expect(peak).toBeGreaterThan(0.02);
   expect(silentMs).toBe(0);
   expect(tookMs).toBeLessThan(seconds * 1000);
 });
 
-/** Listens for keys: from each to the frame that shows what it did, as the browser itself measures it (Event Timing, in steps of 8 ms). */
-const timeKeys = (page: Page): Promise<void> => page.evaluate(() => {
-  const globals = globalThis as unknown as { took: number[] };
-  globals.took = [];
-  new PerformanceObserver((list) => { for (const entry of list.getEntries()) if (entry.name === 'keydown') globals.took.push(entry.duration); }).observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit);
-});
+/**
+ * Listens for keys: from each to the frame that shows what it did, as the browser itself measures it (Event Timing, in
+ * steps of 8 ms).
+ */
+const timeKeys = (page: Page): Promise<void> =>
+  page.evaluate(() => {
+    const globals = globalThis as unknown as { took: number[] };
+    globals.took = [];
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) if (entry.name === 'keydown') globals.took.push(entry.duration);
+    }).observe({ type: 'event', durationThreshold: 16 } as PerformanceObserverInit);
+  });
 async function tookMs(page: Page): Promise<{ median: number; slowest: number; count: number }> {
   for (let i = 0; i < 15; i++) {
     await page.keyboard.press('ArrowDown');
@@ -160,8 +218,19 @@ const ONE_FRAME_MS = 16;
 
 test('a sheet of 24 layers and 40 patches answers to an edit within 50 ms', async ({ page, demo }) => {
   const song = {
-    id: 'wide', name: 'Wide', layers: Array.from({ length: 24 }, (_, i) => ({ id: `l${i}`, name: `Layer ${i + 1}`, tape: 'moss', sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' } })),
-    patches: Array.from({ length: 40 }, (_, p) => ({ id: `p${p}`, name: `Patch ${p + 1}`, parts: Array.from({ length: 24 }, (_, i) => ({ layerId: `l${i}` })) })),
+    id: 'wide',
+    name: 'Wide',
+    layers: Array.from({ length: 24 }, (_, i) => ({
+      id: `l${i}`,
+      name: `Layer ${i + 1}`,
+      tape: 'moss',
+      sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' },
+    })),
+    patches: Array.from({ length: 40 }, (_, p) => ({
+      id: `p${p}`,
+      name: `Patch ${p + 1}`,
+      parts: Array.from({ length: 24 }, (_, i) => ({ layerId: `l${i}` })),
+    })),
   };
   await page.request.put(`${demo.address}/api/v1/songs/wide`, { headers: { 'If-None-Match': '*' }, data: song });
   await open(page, demo, '/songs/wide');
@@ -174,6 +243,8 @@ test('a sheet of 24 layers and 40 patches answers to an edit within 50 ms', asyn
   await page.setContent('<input type="number" value="500" autofocus>');
   await timeKeys(page);
   const empty = await tookMs(page);
-  console.log(`an edit on the wide sheet: median ${edit.median} ms, slowest ${edit.slowest} ms of ${edit.count}; a key in an empty page ${empty.median} ms`);
+  console.log(
+    `an edit on the wide sheet: median ${edit.median} ms, slowest ${edit.slowest} ms of ${edit.count}; a key in an empty page ${empty.median} ms`,
+  );
   expect(edit.median).toBeLessThan(50 + Math.max(0, empty.median - ONE_FRAME_MS));
 });

@@ -19,7 +19,8 @@ async function openGear(page: Page, rackle: Rackle): Promise<void> {
 async function clear(page: Page, name: string): Promise<void> {
   const head = role(page, name).getByRole('button', { name, exact: true });
   if ((await head.getAttribute('aria-expanded')) === 'false') await head.click();
-  while (await page.getByTestId('role-detail').getByRole('button', { name: 'take it off' }).count() > 0) await page.getByTestId('role-detail').getByRole('button', { name: 'take it off' }).first().click();
+  while ((await page.getByTestId('role-detail').getByRole('button', { name: 'take it off' }).count()) > 0)
+    await page.getByTestId('role-detail').getByRole('button', { name: 'take it off' }).first().click();
   await expect(role(page, name)).toContainText('open');
 }
 
@@ -28,8 +29,21 @@ test('learn takes “next patch” from a Clack pedal and a key of Cobble 25; ea
   await clear(page, 'Next patch');
   await clear(page, 'Previous patch');
   for (const [move, expected] of [
-    [async () => { await press(page, 'Clack pedal 2'); }, 'controller 81'],
-    [async () => { const key = page.locator('[aria-label="keys of Cobble 25"] [data-key="48"]'); await key.dispatchEvent('pointerdown', { clientY: 20 }); await page.waitForTimeout(80); await page.getByRole('group', { name: 'keys of Cobble 25' }).dispatchEvent('pointerup'); }, 'key C3'],
+    [
+      async () => {
+        await press(page, 'Clack pedal 2');
+      },
+      'controller 81',
+    ],
+    [
+      async () => {
+        const key = page.locator('[aria-label="keys of Cobble 25"] [data-key="48"]');
+        await key.dispatchEvent('pointerdown', { clientY: 20 });
+        await page.waitForTimeout(80);
+        await page.getByRole('group', { name: 'keys of Cobble 25' }).dispatchEvent('pointerup');
+      },
+      'key C3',
+    ],
   ] as const) {
     await role(page, 'Next patch').getByRole('button', { name: 'learn', exact: true }).click();
     await expect(page.getByTestId('learn')).toContainText('Next patch');
@@ -45,11 +59,15 @@ test('learn takes “next patch” from a Clack pedal and a key of Cobble 25; ea
   }
 });
 
-test('a program pedal that does not repeat itself steps by a pair of pedals, or by the direction of its numbers', async ({ page, demo }) => {
+test('a program pedal that does not repeat itself steps by a pair of pedals, or by the direction of its numbers', async ({
+  page,
+  demo,
+}) => {
   await openGear(page, demo);
   await clear(page, 'Next patch');
   await clear(page, 'Previous patch');
-  const pedal = (number: number) => page.getByRole('button', { name: `Treadle pedal ${number}` }).dispatchEvent('pointerdown');
+  const pedal = (number: number) =>
+    page.getByRole('button', { name: `Treadle pedal ${number}` }).dispatchEvent('pointerdown');
   await role(page, 'Next patch').getByRole('button', { name: 'learn', exact: true }).click();
   await pedal(3);
   await expect(role(page, 'Next patch')).toContainText('program 3', { timeout: 5000 });
@@ -57,7 +75,12 @@ test('a program pedal that does not repeat itself steps by a pair of pedals, or 
   await page.getByRole('button', { name: 'put a second pedal on the role' }).click();
   await pedal(4);
   await expect(role(page, 'Next patch')).toContainText('program 4', { timeout: 5000 });
-  for (const [number, patch] of [[3, 'Oars'], [4, 'Regatta'], [4, 'Regatta'], [3, 'Finish']] as const) {
+  for (const [number, patch] of [
+    [3, 'Oars'],
+    [4, 'Regatta'],
+    [4, 'Regatta'],
+    [3, 'Finish'],
+  ] as const) {
     await pedal(number);
     await expect(live(page)).toHaveAttribute('aria-label', `Biscuit Tin Regatta, ${patch}`);
     await page.waitForTimeout(150);
@@ -72,7 +95,10 @@ test('a program pedal that does not repeat itself steps by a pair of pedals, or 
   await expect(live(page)).toHaveAttribute('aria-label', 'Biscuit Tin Regatta, Oars');
 });
 
-test('learn fills a row of roles hands-on-hardware: a control that is taken says by whom, the last is undone by a key', async ({ page, demo }) => {
+test('learn fills a row of roles hands-on-hardware: a control that is taken says by whom, the last is undone by a key', async ({
+  page,
+  demo,
+}) => {
   await openGear(page, demo);
   await page.getByRole('button', { name: 'Learn open roles' }).click();
   await expect(page.getByTestId('learn')).toContainText('Next song');
@@ -93,7 +119,10 @@ test('learn fills a row of roles hands-on-hardware: a control that is taken says
   await expect(live(page)).toHaveAttribute('aria-label', 'Tin Roof Waltz, Rain');
 });
 
-test('another gear list shows its open roles; the proposals are taken together and play at once', async ({ page, demo }) => {
+test('another gear list shows its open roles; the proposals are taken together and play at once', async ({
+  page,
+  demo,
+}) => {
   await openGear(page, demo);
   await page.getByRole('combobox', { name: 'gear list' }).click();
   await page.getByRole('option', { name: 'Ferry bag' }).click();
@@ -126,7 +155,10 @@ test('a knob waits until it meets the value, then moves it; the stage shows what
   await expect(page.getByTestId('stage-controls')).toContainText('level of Late Boat');
 });
 
-test('the controller sheet is written into Treadle 6, and the set is stepped by it; in blocks, past the first bank', async ({ page, demo }) => {
+test('the controller sheet is written into Treadle 6, and the set is stepped by it; in blocks, past the first bank', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/numbers');
   await page.getByRole('button', { name: 'Number anew' }).click();
   await page.getByRole('combobox', { name: 'way of numbering' }).click();
@@ -160,7 +192,10 @@ test('the controller sheet is written into Treadle 6, and the set is stepped by 
   await expect(page.getByRole('region', { name: 'bank 0/1' })).toBeHidden();
 });
 
-test('a keyboard that is pulled out while a chord sounds ends its notes; plugged in again it plays', async ({ page, demo }) => {
+test('a keyboard that is pulled out while a chord sounds ends its notes; plugged in again it plays', async ({
+  page,
+  demo,
+}) => {
   await openGear(page, demo);
   await page.keyboard.press('s');
   await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
@@ -181,7 +216,10 @@ test('a keyboard that is pulled out while a chord sounds ends its notes; plugged
   await page.keyboard.up('q');
 });
 
-test('sound out: a test tone is heard through an output, its level and the delay are shown; outputs are named and kept', async ({ page, demo }) => {
+test('sound out: a test tone is heard through an output, its level and the delay are shown; outputs are named and kept', async ({
+  page,
+  demo,
+}) => {
   await openGear(page, demo);
   await page.keyboard.press('b');
   const sound = page.getByRole('region', { name: 'sound out' });
@@ -190,7 +228,9 @@ test('sound out: a test tone is heard through an output, its level and the delay
   await expect(page.getByTestId('delay')).toContainText(/\d+ ms/);
   await sound.getByRole('button', { name: 'tone' }).click();
   await heard(page, 0.05);
-  await expect.poll(async () => Number(await sound.getByRole('meter', { name: 'level of Main' }).getAttribute('aria-valuenow'))).toBeGreaterThan(-30);
+  await expect
+    .poll(async () => Number(await sound.getByRole('meter', { name: 'level of Main' }).getAttribute('aria-valuenow')))
+    .toBeGreaterThan(-30);
   await sound.getByRole('button', { name: 'end' }).click();
   await expect.poll(() => peak(page)).toBeLessThan(0.001);
   await sound.getByRole('button', { name: 'add an output' }).click();
@@ -205,7 +245,10 @@ test('sound out: a test tone is heard through an output, its level and the delay
 
 test('the outside clock of Pilot Cutter leads the timeline: start, bars, stop', async ({ page, demo }) => {
   await openGear(page, demo);
-  await page.getByRole('region', { name: 'ports' }).getByRole('button', { name: /^Pilot Cutter/ }).click();
+  await page
+    .getByRole('region', { name: 'ports' })
+    .getByRole('button', { name: /^Pilot Cutter/ })
+    .click();
   await page.getByLabel('leads the timeline').check();
   await page.getByRole('button', { name: 'Done' }).click();
   await page.getByRole('link', { name: 'Stage' }).click();
@@ -219,7 +262,10 @@ test('the outside clock of Pilot Cutter leads the timeline: start, bars, stop', 
   await expect(page.getByTestId('stage')).toContainText('timeline stands');
 });
 
-test('numbers typed out of range, the same number twice, and a role that is removed while it is bound: clear words, nothing lost', async ({ page, demo }) => {
+test('numbers typed out of range, the same number twice, and a role that is removed while it is bound: clear words, nothing lost', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/numbers');
   const field = page.getByRole('textbox', { name: 'program of Biscuit Tin Regatta, Jetty' });
   await field.fill('129');
@@ -241,7 +287,10 @@ test('numbers typed out of range, the same number twice, and a role that is remo
   await expect(role(page, 'Bright')).toContainText('knob 1');
 });
 
-test('the monitor is filtered by port and kind, paused, and hides clock until it is asked for', async ({ page, demo }) => {
+test('the monitor is filtered by port and kind, paused, and hides clock until it is asked for', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/stage');
   await page.keyboard.press('b');
   await page.keyboard.press('m');

@@ -4,13 +4,27 @@ import { rolldown } from 'rolldown';
 
 export interface Offline {
   presets(): Promise<{ id: string; soft: number; hard: number; after: number; print: string }[]>;
-  recall(): Promise<{ peak: number; steadyRoughness: number; recallRoughness: number; quietestAcross: number; quietestBefore: number }>;
+  recall(): Promise<{
+    peak: number;
+    steadyRoughness: number;
+    recallRoughness: number;
+    quietestAcross: number;
+    quietestBefore: number;
+  }>;
   swap(): Promise<{ loudest: number; clickDb: number; longestGapMs: number }>;
-  swapHeld(): Promise<{ steadyRoughness: number; swapRoughness: number; quietestBefore: number; quietestAcross: number }>;
+  swapHeld(): Promise<{
+    steadyRoughness: number;
+    swapRoughness: number;
+    quietestBefore: number;
+    quietestAcross: number;
+  }>;
   load(): Promise<{ seconds: number; tookMs: number; peak: number; silentMs: number }>;
   effects(): Promise<{ kind: string; differs: number; peak: number }[]>;
   bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }>;
-  generators(bytes: number[], programs: number): Promise<{ early: number; late: number; levels: number[]; released: number }[]>;
+  generators(
+    bytes: number[],
+    programs: number,
+  ): Promise<{ early: number; late: number; levels: number[]; released: number }[]>;
 }
 
 export type Globals = { offline: Offline };

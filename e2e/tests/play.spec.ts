@@ -1,6 +1,9 @@
 import { expect, heard, loudest, open, peak, test } from './rackle';
 
-test('a player opens the demo, plays, steps on the Treadle, and hears the old chord carry until released', async ({ page, demo }) => {
+test('a player opens the demo, plays, steps on the Treadle, and hears the old chord carry until released', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo);
   await expect(page.getByTestId('song-row')).toHaveCount(10);
   await page.keyboard.press('s');

@@ -15,7 +15,15 @@ export class Rackle {
 
   /** @param port the same again after a restart, so that the page finds it. */
   async start(demo: boolean, port = 0): Promise<void> {
-    this.child = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { env: { ...process.env, PORT: String(port), RACKLE_DATA: this.folder, RACKLE_SHOW: demo ? join(ROOT, 'demo/tern-ledge.json') : '' }, stdio: ['ignore', 'pipe', 'inherit'] });
+    this.child = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
+      env: {
+        ...process.env,
+        PORT: String(port),
+        RACKLE_DATA: this.folder,
+        RACKLE_SHOW: demo ? join(ROOT, 'demo/tern-ledge.json') : '',
+      },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     this.address = await new Promise<string>((resolve, reject) => {
       let said = '';
       this.child!.stdout!.on('data', (chunk: Buffer) => {
@@ -64,7 +72,9 @@ export const test = base.extend<{ demo: Rackle; empty: Rackle }>({
 });
 
 function watchErrors(page: Page): void {
-  page.on('pageerror', (error) => { throw error; });
+  page.on('pageerror', (error) => {
+    throw error;
+  });
 }
 
 export async function open(page: Page, rackle: Rackle, path = '/setlist'): Promise<void> {
@@ -72,19 +82,26 @@ export async function open(page: Page, rackle: Rackle, path = '/setlist'): Promi
   await expect(page.getByTestId('run-strip').getByRole('button').first()).toBeVisible();
 }
 
-export const peak = (page: Page): Promise<number> => page.evaluate(() => (globalThis as unknown as { rackleOutputPeak(): number }).rackleOutputPeak());
+export const peak = (page: Page): Promise<number> =>
+  page.evaluate(() => (globalThis as unknown as { rackleOutputPeak(): number }).rackleOutputPeak());
 
 /** The loudest of a stretch of time. */
 export async function loudest(page: Page, ms: number): Promise<number> {
   return page.evaluate(async (length) => {
     const { rackleOutputPeak } = globalThis as unknown as { rackleOutputPeak(): number };
     let most = 0;
-    for (const end = performance.now() + length; performance.now() < end; await new Promise((resolve) => setTimeout(resolve, 10))) most = Math.max(most, rackleOutputPeak());
+    for (
+      const end = performance.now() + length;
+      performance.now() < end;
+      await new Promise((resolve) => setTimeout(resolve, 10))
+    )
+      most = Math.max(most, rackleOutputPeak());
     return most;
   }, ms);
 }
 
 /** Waits until something sounds that is louder than this; a busy machine may take its time to open its sound. */
-export const heard = (page: Page, than = 0.01): Promise<void> => expect.poll(() => loudest(page, 100), { intervals: [0], timeout: 8000 }).toBeGreaterThan(than);
+export const heard = (page: Page, than = 0.01): Promise<void> =>
+  expect.poll(() => loudest(page, 100), { intervals: [0], timeout: 8000 }).toBeGreaterThan(than);
 
 export { expect };

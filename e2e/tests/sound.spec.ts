@@ -2,7 +2,9 @@ import { expect, test } from '@playwright/test';
 import { writeBank } from '../../core/test/soundfont';
 import { loadOffline as load, type Globals } from './offline';
 
-test('every preset sounds, answers to velocity, dies away when let go, stays below full scale, and is like no other', async ({ page }) => {
+test('every preset sounds, answers to velocity, dies away when let go, stays below full scale, and is like no other', async ({
+  page,
+}) => {
   await load(page);
   const presets = await page.evaluate(() => (globalThis as unknown as Globals).offline.presets());
   expect(presets.length).toBeGreaterThanOrEqual(144);
@@ -19,8 +21,12 @@ test('every preset sounds, answers to velocity, dies away when let go, stays bel
 
 test('a recall makes no click and no gap: the old chord goes on, the new one joins it', async ({ page }) => {
   await load(page);
-  const { peak, steadyRoughness, recallRoughness, quietestAcross, quietestBefore } = await page.evaluate(() => (globalThis as unknown as Globals).offline.recall());
-  console.log(`second difference: steady ${steadyRoughness.toFixed(5)}, over recall, blend and fade ${recallRoughness.toFixed(5)}; quietest 5 ms before ${quietestBefore.toFixed(4)}, across ${quietestAcross.toFixed(4)}`);
+  const { peak, steadyRoughness, recallRoughness, quietestAcross, quietestBefore } = await page.evaluate(() =>
+    (globalThis as unknown as Globals).offline.recall(),
+  );
+  console.log(
+    `second difference: steady ${steadyRoughness.toFixed(5)}, over recall, blend and fade ${recallRoughness.toFixed(5)}; quietest 5 ms before ${quietestBefore.toFixed(4)}, across ${quietestAcross.toFixed(4)}`,
+  );
   expect(peak).toBeGreaterThan(0.05);
   expect(recallRoughness).toBeLessThan(steadyRoughness * 1.5);
   expect(quietestAcross).toBeGreaterThan(quietestBefore * 0.5);
@@ -28,8 +34,12 @@ test('a recall makes no click and no gap: the old chord goes on, the new one joi
 
 test('presets are swapped under a held chord with no gap in it and no click above -60 dBFS', async ({ page }) => {
   await load(page);
-  const { loudest, clickDb, longestGapMs } = await page.evaluate(() => (globalThis as unknown as Globals).offline.swap());
-  console.log(`24 swaps under a chord of peak ${loudest.toFixed(3)}: click ${clickDb.toFixed(1)} dBFS, longest gap ${longestGapMs} ms`);
+  const { loudest, clickDb, longestGapMs } = await page.evaluate(() =>
+    (globalThis as unknown as Globals).offline.swap(),
+  );
+  console.log(
+    `24 swaps under a chord of peak ${loudest.toFixed(3)}: click ${clickDb.toFixed(1)} dBFS, longest gap ${longestGapMs} ms`,
+  );
   expect(loudest).toBeGreaterThan(0.05);
   expect(clickDb).toBeLessThan(-60);
   expect(longestGapMs).toBeLessThan(5);
@@ -41,17 +51,35 @@ test('presets are swapped under a held chord with no gap in it and no click abov
 test('every effect changes what goes through it, and stays below full scale', async ({ page }) => {
   await load(page);
   const effects = await page.evaluate(() => (globalThis as unknown as Globals).offline.effects());
-  console.log(effects.map(({ kind, differs, peak }) => `${kind} ${differs.toFixed(4)} (peak ${peak.toFixed(2)})`).join(', '));
-  expect(effects.map(({ kind }) => kind).sort()).toEqual(['chorus', 'compressor', 'delay', 'drive', 'equaliser', 'filter', 'limiter', 'phaser', 'reverb', 'tremolo']);
+  console.log(
+    effects.map(({ kind, differs, peak }) => `${kind} ${differs.toFixed(4)} (peak ${peak.toFixed(2)})`).join(', '),
+  );
+  expect(effects.map(({ kind }) => kind).sort()).toEqual([
+    'chorus',
+    'compressor',
+    'delay',
+    'drive',
+    'equaliser',
+    'filter',
+    'limiter',
+    'phaser',
+    'reverb',
+    'tremolo',
+  ]);
   for (const { kind, differs, peak } of effects) {
     expect(differs, `${kind} is heard`).toBeGreaterThan(0.002);
     expect(peak, `${kind} is not too loud`).toBeLessThan(1.2);
   }
 });
 
-test('a preset of a SoundFont bank sounds at the pitch of its key, loops, and ends when it is let go', async ({ page }) => {
+test('a preset of a SoundFont bank sounds at the pitch of its key, loops, and ends when it is let go', async ({
+  page,
+}) => {
   await load(page);
-  const { presets, hz, after, silence } = await page.evaluate((bytes) => (globalThis as unknown as Globals).offline.bank(bytes), Array.from(writeBank()));
+  const { presets, hz, after, silence } = await page.evaluate(
+    (bytes) => (globalThis as unknown as Globals).offline.bank(bytes),
+    Array.from(writeBank()),
+  );
   expect(presets).toEqual(['Lamp', 'Lamp, low and high', 'Shutters']);
   // Its tone is 220.5 Hz at key 57: an octave up it is 441.
   expect(Math.abs(hz - 441)).toBeLessThan(6);
@@ -59,15 +87,73 @@ test('a preset of a SoundFont bank sounds at the pitch of its key, loops, and en
   expect(silence).toBe(0);
 });
 
-test('the envelopes and waves of a SoundFont bank move its pitch, filter and level as its generators say', async ({ page }) => {
+test('the envelopes and waves of a SoundFont bank move its pitch, filter and level as its generators say', async ({
+  page,
+}) => {
   await load(page);
   const loops: [number, number] = [54, 1];
   const kinds: [string, [number, number][]][] = [
-    ['plain', []], ['pitch sweep', [[7, 1200], [26, -1200]]], ['level wave', [[13, 100], [22, -2438]]], ['decay', [[36, 0], [37, 600]]], ['release', [[38, 0]]], ['shorter decay up the keys', [[36, 0], [37, 900], [40, 100]]], ['filter sweep', [[8, 4335], [11, 4800], [26, 0]]],
-    ['pitch wave', [[6, 400], [24, -2438]]],
+    ['plain', []],
+    [
+      'pitch sweep',
+      [
+        [7, 1200],
+        [26, -1200],
+      ],
+    ],
+    [
+      'level wave',
+      [
+        [13, 100],
+        [22, -2438],
+      ],
+    ],
+    [
+      'decay',
+      [
+        [36, 0],
+        [37, 600],
+      ],
+    ],
+    ['release', [[38, 0]]],
+    [
+      'shorter decay up the keys',
+      [
+        [36, 0],
+        [37, 900],
+        [40, 100],
+      ],
+    ],
+    [
+      'filter sweep',
+      [
+        [8, 4335],
+        [11, 4800],
+        [26, 0],
+      ],
+    ],
+    [
+      'pitch wave',
+      [
+        [6, 400],
+        [24, -2438],
+      ],
+    ],
   ];
-  const bytes = Array.from(writeBank({ presets: kinds.map(([name, generators], program) => ({ name, bank: 0, program, zones: [{ sample: 0, generators: [...generators, loops] }] })) }));
-  const heard = await page.evaluate(([file, count]) => (globalThis as unknown as Globals).offline.generators(file, count), [bytes, kinds.length] as const);
+  const bytes = Array.from(
+    writeBank({
+      presets: kinds.map(([name, generators], program) => ({
+        name,
+        bank: 0,
+        program,
+        zones: [{ sample: 0, generators: [...generators, loops] }],
+      })),
+    }),
+  );
+  const heard = await page.evaluate(
+    ([file, count]) => (globalThis as unknown as Globals).offline.generators(file, count),
+    [bytes, kinds.length] as const,
+  );
   const [plain, sweep, wave, decay, release, shorter, filter, vibrato] = heard;
   expect(Math.abs(plain.early - 441)).toBeLessThan(8);
   expect(Math.max(...plain.levels.slice(0, 14)) - Math.min(...plain.levels.slice(0, 14))).toBeLessThan(0.5);

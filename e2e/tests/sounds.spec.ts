@@ -1,12 +1,19 @@
 import { expect, heard, open, test } from './rackle';
 
-test('sounds are found, heard in the place of a layer by the arrow keys, kept by Enter, brought back by Escape', async ({ page, demo }) => {
+test('sounds are found, heard in the place of a layer by the arrow keys, kept by Enter, brought back by Escape', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo);
   await page.keyboard.press('s');
   await page.locator('[data-position="0"]').click();
   await page.getByRole('link', { name: 'Sounds', exact: true }).click();
   const field = page.getByRole('combobox', { name: 'find a sound' });
-  await page.getByRole('button', { name: /^B Bass hand/ }).or(page.getByRole('button', { name: 'Bass hand' })).first().click();
+  await page
+    .getByRole('button', { name: /^B Bass hand/ })
+    .or(page.getByRole('button', { name: 'Bass hand' }))
+    .first()
+    .click();
   await field.fill('chapel bell');
   await expect(page.getByTestId('hit-count')).toHaveText(/^[1-5] sounds?$/);
   await field.press('ArrowDown');
@@ -27,7 +34,10 @@ test('sounds are found, heard in the place of a layer by the arrow keys, kept by
   await expect(page.getByRole('complementary')).toContainText('now Round, Keelson');
 });
 
-test('an outboard instrument: names typed in fast, a column pasted, a list read with a report, all of it kept', async ({ page, demo }) => {
+test('an outboard instrument: names typed in fast, a column pasted, a list read with a report, all of it kept', async ({
+  page,
+  demo,
+}) => {
   await open(page, demo, '/sounds');
   await page.getByRole('button', { name: 'Add outboard gear' }).click();
   await page.getByRole('textbox', { name: 'name of the instrument' }).fill('Anchor');
@@ -42,13 +52,19 @@ test('an outboard instrument: names typed in fast, a column pasted, a list read 
   await page.evaluate(() => {
     const data = new DataTransfer();
     data.setData('text/plain', 'Deep Bell\nFar Horn\n');
-    document.activeElement!.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    document.activeElement!.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
   });
   await expect(page.getByRole('table', { name: 'names' })).toHaveAttribute('aria-rowcount', '4');
   await page.getByRole('button', { name: 'Names from elsewhere' }).click();
-  await page.getByRole('textbox', { name: 'pasted names' }).fill('== Outer bank ==\nA001 Old Reed\nA002 Wet Pipe\nA200 Beyond');
+  await page
+    .getByRole('textbox', { name: 'pasted names' })
+    .fill('== Outer bank ==\nA001 Old Reed\nA002 Wet Pipe\nA200 Beyond');
   await expect(page.getByTestId('import-count')).toHaveText('2 names understood, 1 line not.');
-  await expect(page.getByRole('list', { name: 'not understood' })).toContainText('line 4: A200 Beyond its number is not 1 to 128');
+  await expect(page.getByRole('list', { name: 'not understood' })).toContainText(
+    'line 4: A200 Beyond its number is not 1 to 128',
+  );
   await page.getByRole('button', { name: 'Add them behind' }).click();
   await expect(page.getByRole('table', { name: 'names' })).toHaveAttribute('aria-rowcount', '6');
   const download = page.waitForEvent('download');
@@ -65,7 +81,9 @@ test('an outboard instrument: names typed in fast, a column pasted, a list read 
 test('a list that is no list is refused in words; a name that a song plays stays', async ({ page, demo }) => {
   await open(page, demo, '/sounds/skerry');
   await page.getByRole('button', { name: 'Names from elsewhere' }).click();
-  await page.getByRole('textbox', { name: 'pasted names' }).fill('<?xml version="1.0"?><MIDINameDocument><Author></MIDINameDocument>');
+  await page
+    .getByRole('textbox', { name: 'pasted names' })
+    .fill('<?xml version="1.0"?><MIDINameDocument><Author></MIDINameDocument>');
   await expect(page.getByRole('alert')).toContainText('not well-formed XML');
   await page.getByRole('textbox', { name: 'pasted names' }).fill('1 Only One');
   await page.getByRole('button', { name: 'Put them in the place of the list' }).click();

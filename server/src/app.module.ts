@@ -24,20 +24,45 @@ interface PragmaDatabase {
 
 @Module({})
 export class AppModule {
-  /** @param file path of the SQLite file; made and migrated when it is new. @param filesFolder for banks and recordings. */
+  /**
+   * @param file path of the SQLite file; made and migrated when it is new. @param filesFolder for banks and recordings.
+   */
   static on(file: string, filesFolder: string): DynamicModule {
     return {
       module: AppModule,
       imports: [
         TypeOrmModule.forRoot({
-          type: 'better-sqlite3', database: file, entities: [SongEntity, SetlistEntity, InstrumentEntity, GearListEntity, LibraryItemEntity, ShelfEntity, FileEntity, HistoryEntity],
-          migrations: MIGRATIONS, migrationsRun: true, synchronize: false, retryAttempts: 0, timeout: 2000,
+          type: 'better-sqlite3',
+          database: file,
+          entities: [
+            SongEntity,
+            SetlistEntity,
+            InstrumentEntity,
+            GearListEntity,
+            LibraryItemEntity,
+            ShelfEntity,
+            FileEntity,
+            HistoryEntity,
+          ],
+          migrations: MIGRATIONS,
+          migrationsRun: true,
+          synchronize: false,
+          retryAttempts: 0,
+          timeout: 2000,
           // What has been acknowledged survives a kill: the write-ahead log is synced at each commit.
           prepareDatabase: (database: unknown) => {
-            for (const pragma of ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON']) (database as PragmaDatabase).pragma(pragma);
+            for (const pragma of ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON'])
+              (database as PragmaDatabase).pragma(pragma);
           },
         }),
-        SongsModule, SetlistsModule, InstrumentsModule, GearListsModule, LibraryItemsModule, ShelvesModule, FilesModule.in(filesFolder), ShowsModule,
+        SongsModule,
+        SetlistsModule,
+        InstrumentsModule,
+        GearListsModule,
+        LibraryItemsModule,
+        ShelvesModule,
+        FilesModule.in(filesFolder),
+        ShowsModule,
       ],
     };
   }

@@ -13,19 +13,40 @@ import { ProblemFilter } from './http/problem.filter';
 
 /** The whole server, not yet listening. `pages` is the folder of the built interface, or null for the API alone. */
 export async function createApp(databaseFile: string, pages: string | null): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.on(databaseFile, join(dirname(databaseFile), 'files')), { logger: ['error', 'warn'], bodyParser: false, abortOnError: false });
-  app.use(helmet({
-    contentSecurityPolicy: { useDefaults: false, directives: {
-      'default-src': ["'self'"], 'script-src': ["'self'", 'blob:', "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'],
-      'font-src': ["'self'", 'data:'], 'connect-src': ["'self'", 'blob:', 'data:'], 'media-src': ["'self'", 'blob:'], 'object-src': ["'none'"], 'base-uri': ["'none'"], 'frame-ancestors': ["'none'"],
-    } },
-    strictTransportSecurity: false, crossOriginOpenerPolicy: { policy: 'same-origin' },
-  }));
+  const app = await NestFactory.create<NestExpressApplication>(
+    AppModule.on(databaseFile, join(dirname(databaseFile), 'files')),
+    { logger: ['error', 'warn'], bodyParser: false, abortOnError: false },
+  );
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'", 'blob:', "'wasm-unsafe-eval'"],
+          'worker-src': ["'self'", 'blob:'],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:'],
+          'font-src': ["'self'", 'data:'],
+          'connect-src': ["'self'", 'blob:', 'data:'],
+          'media-src': ["'self'", 'blob:'],
+          'object-src': ["'none'"],
+          'base-uri': ["'none'"],
+          'frame-ancestors': ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+      crossOriginOpenerPolicy: { policy: 'same-origin' },
+    }),
+  );
   app.use(ownPagesOnly);
   app.use(jsonBody);
   app.useGlobalFilters(new ProblemFilter());
   const description = JSON.stringify(openApi(), null, 2);
-  app.use('/api/docs', (_request: Request, response: Response) => void response.type('application/json').send(description));
+  app.use(
+    '/api/docs',
+    (_request: Request, response: Response) => void response.type('application/json').send(description),
+  );
   if (pages !== null && existsSync(join(pages, 'index.html'))) {
     app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
     app.use(express.static(pages, { maxAge: 0 }));

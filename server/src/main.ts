@@ -12,7 +12,8 @@ const here = dirname(fileURLToPath(import.meta.url));
 async function start(): Promise<void> {
   const data = resolve(process.env.RACKLE_DATA ?? join(here, '../../.data'));
   const port = Number(process.env.PORT ?? 4460);
-  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw new Problem('invalid', `PORT is ${process.env.PORT ?? ''}, which is no port number`);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new Problem('invalid', `PORT is ${process.env.PORT ?? ''}, which is no port number`);
   mkdirSync(data, { recursive: true });
   const app = await createApp(join(data, 'rackle.sqlite'), resolve(here, '../../web/dist'));
   const shows = app.get(ShowsService);
@@ -27,7 +28,9 @@ async function start(): Promise<void> {
 start().catch((cause: unknown) => {
   const problem = cause instanceof Problem ? cause : storageProblem(cause);
   const inUse = (cause as { code?: string }).code === 'EADDRINUSE';
-  const line = inUse ? 'the port is in use by another program; set PORT to another one' : problem?.detail ?? (cause instanceof Error ? cause.message : String(cause));
+  const line = inUse
+    ? 'the port is in use by another program; set PORT to another one'
+    : (problem?.detail ?? (cause instanceof Error ? cause.message : String(cause)));
   process.stderr.write(`rackle: it cannot start: ${line}\n`);
   process.exit(1);
 });

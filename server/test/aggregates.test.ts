@@ -2,7 +2,9 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { TestServer, demoShow, song } from './server';
 
 let server: TestServer;
-beforeAll(async () => { server = await TestServer.start(); });
+beforeAll(async () => {
+  server = await TestServer.start();
+});
 afterAll(() => server.stop());
 
 const put = (id: string, revision: number, body: object) => {
@@ -31,7 +33,9 @@ describe('a song', () => {
 
   it('saved from two tabs at the very same time is saved once', async () => {
     await put('salt', 0, song('salt')).expect(200);
-    const answers = await Promise.all(Array.from({ length: 8 }, (_, i) => put('salt', 1, song('salt', { name: `Try ${i}` }))));
+    const answers = await Promise.all(
+      Array.from({ length: 8 }, (_, i) => put('salt', 1, song('salt', { name: `Try ${i}` }))),
+    );
     expect(answers.map((answer) => answer.status).sort()).toEqual([200, 412, 412, 412, 412, 412, 412, 412]);
   });
 
@@ -40,7 +44,9 @@ describe('a song', () => {
     const refused = await put('jug', 1, song('jug', { tempoBpm: 4000 })).expect(422);
     expect(refused.body).toMatchObject({ code: 'invalid', path: ['tempoBpm'] });
     const upsideDown = song('jug', {
-      layers: [{ id: 'a', name: 'A', tape: 'moss', sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' } }],
+      layers: [
+        { id: 'a', name: 'A', tape: 'moss', sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' } },
+      ],
       patches: [{ id: 'p', name: 'P', parts: [{ layerId: 'a', zone: { lowKey: 80, highKey: 20 } }] }],
     });
     const zone = await put('jug', 1, upsideDown).expect(422);
@@ -49,7 +55,9 @@ describe('a song', () => {
   });
 
   it('needs its revision named, and its id to be the one of the address', async () => {
-    expect((await server.call('put', '/api/v1/songs/x').send(song('x')).expect(428)).body.code).toBe('revision-missing');
+    expect((await server.call('put', '/api/v1/songs/x').send(song('x')).expect(428)).body.code).toBe(
+      'revision-missing',
+    );
     expect((await put('x', 0, song('y')).expect(422)).body.code).toBe('id-mismatch');
   });
 
@@ -61,14 +69,25 @@ describe('a song', () => {
     const back = await put('bell', 0, song('bell', { name: 'Slow Bell again' })).expect(200);
     expect(back.body.revision).toBe(4);
     const history = await server.call('get', '/api/v1/songs/bell/history').expect(200);
-    expect(history.body.map((entry: { revision: number; deleted: boolean }) => [entry.revision, entry.deleted])).toEqual([[4, false], [3, true], [2, false], [1, false]]);
+    expect(
+      history.body.map((entry: { revision: number; deleted: boolean }) => [entry.revision, entry.deleted]),
+    ).toEqual([
+      [4, false],
+      [3, true],
+      [2, false],
+      [1, false],
+    ]);
     expect((await server.call('get', '/api/v1/songs/bell/history/1').expect(200)).body.body.name).toBe('bell');
     await server.call('get', '/api/v1/songs/bell/history/3').expect(404);
   });
 
   it('that stands in a setlist cannot be deleted; the answer says where', async () => {
     await put('reel', 0, song('reel')).expect(200);
-    await server.call('put', '/api/v1/setlists/night').set('If-None-Match', '*').send({ id: 'night', name: 'Night', entries: [{ kind: 'song', id: 'e', songId: 'reel' }] }).expect(200);
+    await server
+      .call('put', '/api/v1/setlists/night')
+      .set('If-None-Match', '*')
+      .send({ id: 'night', name: 'Night', entries: [{ kind: 'song', id: 'e', songId: 'reel' }] })
+      .expect(200);
     const refused = await server.call('delete', '/api/v1/songs/reel').set('If-Match', '"1"').expect(409);
     expect(refused.body.detail).toContain('Night');
   });
@@ -76,7 +95,11 @@ describe('a song', () => {
 
 describe('a setlist', () => {
   it('with a song that was deleted is refused', async () => {
-    const refused = await server.call('put', '/api/v1/setlists/other').set('If-None-Match', '*').send({ id: 'other', name: 'Other', entries: [{ kind: 'song', id: 'e', songId: 'gone' }] }).expect(422);
+    const refused = await server
+      .call('put', '/api/v1/setlists/other')
+      .set('If-None-Match', '*')
+      .send({ id: 'other', name: 'Other', entries: [{ kind: 'song', id: 'e', songId: 'gone' }] })
+      .expect(422);
     expect(refused.body).toMatchObject({ code: 'broken-reference', path: ['entries', 0, 'songId'] });
   });
 });
@@ -87,7 +110,8 @@ describe('the show file', () => {
     await fresh.import(demoShow());
     const out = JSON.parse((await fresh.call('get', '/api/v1/show/file').expect(200)).text);
     const byId = (items: { id: string }[]) => [...items].sort((a, b) => a.id.localeCompare(b.id));
-    for (const part of ['songs', 'setlists', 'instruments', 'gearLists'] as const) expect(byId(out[part])).toEqual(byId(demoShow()[part]));
+    for (const part of ['songs', 'setlists', 'instruments', 'gearLists'] as const)
+      expect(byId(out[part])).toEqual(byId(demoShow()[part]));
     await fresh.stop();
   });
 
@@ -100,15 +124,32 @@ describe('the show file', () => {
     broken.setlists[0].entries.push({ kind: 'song', id: 'ghost', songId: 'no-such-song', skip: false } as never);
     const refused = await fresh.call('post', '/api/v1/show/file').send(broken).expect(422);
     expect(refused.body).toMatchObject({ code: 'broken-reference' });
-    await fresh.call('post', '/api/v1/show/file').send({ ...demoShow(), version: 99 }).expect(422).expect((answer) => expect(answer.body.code).toBe('newer-version'));
-    await fresh.call('post', '/api/v1/show/file').send({ format: 'something' }).expect(422).expect((answer) => expect(answer.body.code).toBe('not-a-show'));
-    await fresh.call('post', '/api/v1/show/file').set('Content-Type', 'application/json').send('{"format": "rackle-show", ').expect(400).expect((answer) => expect(answer.body.code).toBe('not-json'));
+    await fresh
+      .call('post', '/api/v1/show/file')
+      .send({ ...demoShow(), version: 99 })
+      .expect(422)
+      .expect((answer) => expect(answer.body.code).toBe('newer-version'));
+    await fresh
+      .call('post', '/api/v1/show/file')
+      .send({ format: 'something' })
+      .expect(422)
+      .expect((answer) => expect(answer.body.code).toBe('not-a-show'));
+    await fresh
+      .call('post', '/api/v1/show/file')
+      .set('Content-Type', 'application/json')
+      .send('{"format": "rackle-show", ')
+      .expect(400)
+      .expect((answer) => expect(answer.body.code).toBe('not-json'));
     expect((await fresh.call('get', '/api/v1/show')).body).toEqual(before);
     await fresh.stop();
   });
 
   it('of 50 MB is refused with clear words', async () => {
-    const refused = await server.call('post', '/api/v1/show/file').set('Content-Type', 'application/json').send(`{"x":"${'a'.repeat(50 * 1024 * 1024)}"}`).expect(413);
+    const refused = await server
+      .call('post', '/api/v1/show/file')
+      .set('Content-Type', 'application/json')
+      .send(`{"x":"${'a'.repeat(50 * 1024 * 1024)}"}`)
+      .expect(413);
     expect(refused.body.code).toBe('too-large');
   });
 });

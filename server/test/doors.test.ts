@@ -8,7 +8,9 @@ import Sqlite from 'better-sqlite3';
 import { TestServer, demoShow, song } from './server';
 
 let server: TestServer;
-beforeAll(async () => { server = await TestServer.start(); });
+beforeAll(async () => {
+  server = await TestServer.start();
+});
 afterAll(() => server.stop());
 
 describe('the doors', () => {
@@ -16,7 +18,11 @@ describe('the doors', () => {
     await server.call('get', '/api/v1/songs').set('Host', 'rackle.example').expect(403);
     const refused = await server.call('get', '/api/v1/songs').set('Origin', 'http://somewhere.example').expect(403);
     expect(refused.body.code).toBe('not-from-here');
-    await server.call('get', '/api/v1/songs').set('Host', '127.0.0.1:4460').set('Origin', 'http://127.0.0.1:4460').expect(200);
+    await server
+      .call('get', '/api/v1/songs')
+      .set('Host', '127.0.0.1:4460')
+      .set('Origin', 'http://127.0.0.1:4460')
+      .expect(200);
   });
 
   it('describe themselves by OpenAPI', async () => {
@@ -35,7 +41,11 @@ describe('the database', () => {
   it('locked by another program: the save is refused with clear words, and works again afterwards', async () => {
     const other = new Sqlite(server.databaseFile);
     other.exec('BEGIN EXCLUSIVE');
-    const refused = await server.call('put', '/api/v1/songs/lamp').set('If-None-Match', '*').send(song('lamp')).expect(503);
+    const refused = await server
+      .call('put', '/api/v1/songs/lamp')
+      .set('If-None-Match', '*')
+      .send(song('lamp'))
+      .expect(503);
     expect(refused.body.code).toBe('storage-busy');
     other.exec('ROLLBACK');
     other.close();
@@ -46,7 +56,11 @@ describe('the database', () => {
     const { DataSource } = await import('typeorm');
     const dataSource = server.app.get(DataSource);
     await dataSource.query('PRAGMA query_only = ON');
-    const refused = await server.call('put', '/api/v1/songs/wick').set('If-None-Match', '*').send(song('wick')).expect(503);
+    const refused = await server
+      .call('put', '/api/v1/songs/wick')
+      .set('If-None-Match', '*')
+      .send(song('wick'))
+      .expect(503);
     expect(refused.body.code).toBe('storage-read-only');
     await server.call('get', '/api/v1/songs').expect(200);
     await dataSource.query('PRAGMA query_only = OFF');
@@ -61,20 +75,26 @@ describe('the database', () => {
     const acknowledged = new Map<string, number>();
     const killAt = Date.now() + 700;
     let killed = false;
-    await Promise.all(Array.from({ length: 4 }, async (_, writer) => {
-      for (let revision = 0; ; revision++) {
-        const answer = await fetch(`${address}/api/v1/songs/w${writer}`, {
-          method: 'PUT', headers: { 'Content-Type': 'application/json', ...(revision === 0 ? { 'If-None-Match': '*' } : { 'If-Match': `"${revision}"` }) },
-          body: JSON.stringify(song(`w${writer}`, { description: 'x'.repeat(2000) })),
-        }).catch(() => null);
-        if (answer === null) return;
-        if (answer.status === 200) acknowledged.set(`w${writer}`, revision + 1);
-        if (!killed && Date.now() > killAt) {
-          killed = true;
-          child.kill('SIGKILL');
+    await Promise.all(
+      Array.from({ length: 4 }, async (_, writer) => {
+        for (let revision = 0; ; revision++) {
+          const answer = await fetch(`${address}/api/v1/songs/w${writer}`, {
+            method: 'PUT',
+            headers: {
+              'Content-Type': 'application/json',
+              ...(revision === 0 ? { 'If-None-Match': '*' } : { 'If-Match': `"${revision}"` }),
+            },
+            body: JSON.stringify(song(`w${writer}`, { description: 'x'.repeat(2000) })),
+          }).catch(() => null);
+          if (answer === null) return;
+          if (answer.status === 200) acknowledged.set(`w${writer}`, revision + 1);
+          if (!killed && Date.now() > killAt) {
+            killed = true;
+            child.kill('SIGKILL');
+          }
         }
-      }
-    }));
+      }),
+    );
     expect([...acknowledged.values()].reduce((sum, revisions) => sum + revisions, 0)).toBeGreaterThan(4);
     const again = await TestServer.start(folder);
     for (const [id, revision] of acknowledged) {
@@ -92,17 +112,27 @@ describe('a start', () => {
     const folder = mkdtempSync(join(tmpdir(), 'rackle-start-'));
     const first = await TestServer.start(folder);
     await first.import(demoShow());
-    await first.call('put', '/api/v1/songs/slow-bell').set('If-Match', '"1"').send({ ...demoShow().songs[9], name: 'Slower Bell' }).expect(200);
+    await first
+      .call('put', '/api/v1/songs/slow-bell')
+      .set('If-Match', '"1"')
+      .send({ ...demoShow().songs[9], name: 'Slower Bell' })
+      .expect(200);
     await first.stop(true);
     const second = await TestServer.start(folder);
-    expect((await second.call('get', '/api/v1/songs/slow-bell').expect(200)).body).toMatchObject({ revision: 2, body: { name: 'Slower Bell' } });
+    expect((await second.call('get', '/api/v1/songs/slow-bell').expect(200)).body).toMatchObject({
+      revision: 2,
+      body: { name: 'Slower Bell' },
+    });
     await second.stop();
   });
 });
 
 function startServer(main: string, folder: string): Promise<{ child: ChildProcess; address: string }> {
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, [main], { env: { ...process.env, PORT: '0', RACKLE_DATA: folder, RACKLE_SHOW: '' }, stdio: ['ignore', 'pipe', 'pipe'] });
+    const child = spawn(process.execPath, [main], {
+      env: { ...process.env, PORT: '0', RACKLE_DATA: folder, RACKLE_SHOW: '' },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
     let said = '';
     const hear = (chunk: Buffer): void => {
       said += chunk.toString();

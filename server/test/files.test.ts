@@ -7,14 +7,24 @@ import { writeBank } from '../../core/test/soundfont';
 import { TestServer } from './server';
 
 let server: TestServer;
-beforeAll(async () => { server = await TestServer.start(); });
+beforeAll(async () => {
+  server = await TestServer.start();
+});
 afterAll(() => server.stop());
 
 const bank = Buffer.from(writeBank());
 const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
-const upload = (bytes: Buffer, use = 'bank') => server.call('post', `/api/v1/files?use=${use}`).set('Content-Type', 'application/octet-stream').send(bytes);
+const upload = (bytes: Buffer, use = 'bank') =>
+  server.call('post', `/api/v1/files?use=${use}`).set('Content-Type', 'application/octet-stream').send(bytes);
 const stored = (): string[] => readdirSync(join(server.folder, 'files'));
-const instrument = (file: string): object => ({ kind: 'bank', id: 'lanterns', name: 'Lanterns', file, bytes: bank.length, presets: [{ id: 'lanterns/0/0', name: 'Lamp', bank: 0, program: 0 }] });
+const instrument = (file: string): object => ({
+  kind: 'bank',
+  id: 'lanterns',
+  name: 'Lanterns',
+  file,
+  bytes: bank.length,
+  presets: [{ id: 'lanterns/0/0', name: 'Lamp', bank: 0, program: 0 }],
+});
 
 describe('a stored file', () => {
   it('is named by what it contains, stored once, and comes back byte for byte', async () => {
@@ -22,11 +32,15 @@ describe('a stored file', () => {
     expect(made.body).toEqual({ hash: hashOf(bank), bytes: bank.length });
     await upload(bank).expect(201);
     expect(stored()).toEqual([hashOf(bank)]);
-    const back = await server.call('get', `/api/v1/files/${hashOf(bank)}`).buffer(true).parse((response, done) => {
-      const parts: Buffer[] = [];
-      response.on('data', (part: Buffer) => parts.push(part));
-      response.on('end', () => done(null, Buffer.concat(parts)));
-    }).expect(200);
+    const back = await server
+      .call('get', `/api/v1/files/${hashOf(bank)}`)
+      .buffer(true)
+      .parse((response, done) => {
+        const parts: Buffer[] = [];
+        response.on('data', (part: Buffer) => parts.push(part));
+        response.on('end', () => done(null, Buffer.concat(parts)));
+      })
+      .expect(200);
     expect(Buffer.compare(back.body as Buffer, bank)).toBe(0);
     expect(back.headers['cache-control']).toContain('immutable');
   });
@@ -45,7 +59,8 @@ describe('a stored file', () => {
   });
 
   it('that is not there is said so; another name than a hash leads nowhere', async () => {
-    for (const name of ['0'.repeat(64), '..%2F..%2Frackle.sqlite', 'rackle.sqlite']) expect((await server.call('get', `/api/v1/files/${name}`)).body.code).toBe('not-found');
+    for (const name of ['0'.repeat(64), '..%2F..%2Frackle.sqlite', 'rackle.sqlite'])
+      expect((await server.call('get', `/api/v1/files/${name}`)).body.code).toBe('not-found');
   });
 
   it('stays while an instrument needs it, and for a month after; then it is cleaned away', async () => {
@@ -53,7 +68,11 @@ describe('a stored file', () => {
     const inDays = (days: number): Date => new Date(Date.now() + days * 86_400_000);
     const hash = hashOf(bank);
     await upload(bank).expect(201);
-    await server.call('put', '/api/v1/instruments/lanterns').set('If-None-Match', '*').send(instrument(hash)).expect(200);
+    await server
+      .call('put', '/api/v1/instruments/lanterns')
+      .set('If-None-Match', '*')
+      .send(instrument(hash))
+      .expect(200);
     expect(await files.clean(inDays(400))).not.toContain(hash);
     await server.call('delete', '/api/v1/instruments/lanterns').set('If-Match', '"1"').expect(204);
     expect(await files.clean(inDays(20))).not.toContain(hash);
@@ -72,11 +91,26 @@ describe('a stored file', () => {
 
 describe('the library and the shelf', () => {
   it('are saved like everything else, and go out and in with the show file', async () => {
-    const item = { kind: 'patch', id: 'quay', name: 'Quay', keptAt: '2026-11-25T00:00:00.000Z', patch: { id: 'p', name: 'Quay' }, layers: [] };
+    const item = {
+      kind: 'patch',
+      id: 'quay',
+      name: 'Quay',
+      keptAt: '2026-11-25T00:00:00.000Z',
+      patch: { id: 'p', name: 'Quay' },
+      layers: [],
+    };
     await server.call('put', '/api/v1/library-items/quay').set('If-None-Match', '*').send(item).expect(200);
-    await server.call('put', '/api/v1/shelves/shelf').set('If-None-Match', '*').send({ id: 'shelf', name: 'Shelf', stars: [{ instrumentId: 'causeway', presetId: 'causeway/late-boat' }] }).expect(200);
+    await server
+      .call('put', '/api/v1/shelves/shelf')
+      .set('If-None-Match', '*')
+      .send({ id: 'shelf', name: 'Shelf', stars: [{ instrumentId: 'causeway', presetId: 'causeway/late-boat' }] })
+      .expect(200);
     const show = (await server.call('get', '/api/v1/show/file').expect(200)).body;
-    expect(show).toMatchObject({ version: 3, libraryItems: [{ id: 'quay' }], shelves: [{ stars: [{ presetId: 'causeway/late-boat' }] }] });
+    expect(show).toMatchObject({
+      version: 3,
+      libraryItems: [{ id: 'quay' }],
+      shelves: [{ stars: [{ presetId: 'causeway/late-boat' }] }],
+    });
     const other = await TestServer.start();
     await other.import(show);
     expect((await other.call('get', '/api/v1/show/file').expect(200)).body.libraryItems).toEqual(show.libraryItems);
@@ -84,9 +118,29 @@ describe('the library and the shelf', () => {
   });
 
   it('an instrument that the library plays cannot be deleted', async () => {
-    await server.call('put', '/api/v1/instruments/lanterns').set('If-None-Match', '*').send(instrument('b'.repeat(64))).expect(200);
-    const layer = { id: 'l', name: 'Lamp', tape: 'moss', sound: { instrumentId: 'lanterns', presetId: 'lanterns/0/0' } };
-    await server.call('put', '/api/v1/library-items/lamp').set('If-None-Match', '*').send({ kind: 'patch', id: 'lamp', name: 'Lamp patch', keptAt: '2026-11-25T00:00:00.000Z', patch: { id: 'p', name: 'P', parts: [{ layerId: 'l' }] }, layers: [layer] }).expect(200);
+    await server
+      .call('put', '/api/v1/instruments/lanterns')
+      .set('If-None-Match', '*')
+      .send(instrument('b'.repeat(64)))
+      .expect(200);
+    const layer = {
+      id: 'l',
+      name: 'Lamp',
+      tape: 'moss',
+      sound: { instrumentId: 'lanterns', presetId: 'lanterns/0/0' },
+    };
+    await server
+      .call('put', '/api/v1/library-items/lamp')
+      .set('If-None-Match', '*')
+      .send({
+        kind: 'patch',
+        id: 'lamp',
+        name: 'Lamp patch',
+        keptAt: '2026-11-25T00:00:00.000Z',
+        patch: { id: 'p', name: 'P', parts: [{ layerId: 'l' }] },
+        layers: [layer],
+      })
+      .expect(200);
     const saved = (await server.call('get', '/api/v1/instruments/lanterns')).body as { revision: number };
     const refused = await server.call('delete', '/api/v1/instruments/lanterns').set('If-Match', `"${saved.revision}"`);
     expect(refused.body).toMatchObject({ code: 'in-use' });

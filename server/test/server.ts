@@ -8,11 +8,15 @@ import type { Show } from '@rackle/core';
 import request from 'supertest';
 import { createApp } from '../src/createApp';
 
-export const demoShow = (): Show => JSON.parse(readFileSync(join(dirname(fileURLToPath(import.meta.url)), '../../demo/tern-ledge.json'), 'utf8')) as Show;
+export const demoShow = (): Show =>
+  JSON.parse(readFileSync(join(dirname(fileURLToPath(import.meta.url)), '../../demo/tern-ledge.json'), 'utf8')) as Show;
 
 /** A server on a database of its own, for one test file. */
 export class TestServer {
-  private constructor(readonly app: NestExpressApplication, readonly folder: string) {}
+  private constructor(
+    readonly app: NestExpressApplication,
+    readonly folder: string,
+  ) {}
 
   static async start(folder = mkdtempSync(join(tmpdir(), 'rackle-server-'))): Promise<TestServer> {
     const app = await createApp(join(folder, 'rackle.sqlite'), null);

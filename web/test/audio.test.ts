@@ -6,8 +6,11 @@ import { shapeRecipe } from '../src/live/audio/shapeRecipe';
 
 jest.mock('tone', () => ({}));
 // What speaks to Tone is loaded once that is stood in for.
-const { mixOf } = jest.requireActual<typeof import('../src/live/audio/effects/effectUnit')>('../src/live/audio/effects/effectUnit');
-const { Presets, recordingAsPreset } = jest.requireActual<typeof import('../src/live/audio/presets')>('../src/live/audio/presets');
+const { mixOf } = jest.requireActual<typeof import('../src/live/audio/effects/effectUnit')>(
+  '../src/live/audio/effects/effectUnit',
+);
+const { Presets, recordingAsPreset } =
+  jest.requireActual<typeof import('../src/live/audio/presets')>('../src/live/audio/presets');
 
 const FILE = 'c'.repeat(64);
 const shape = (over: object) => SoundShape.parse(over);
@@ -25,8 +28,12 @@ describe('a preset of the player’s own', () => {
 
   it('is brighter, slower, wider, by as much as was asked for, and by no more than can sound', () => {
     expect(shapeRecipe(base, shape({ bright: 40 })).filter!.hz).toBeCloseTo(base.filter!.hz * 2, 3);
-    expect(shapeRecipe(base, shape({ attack: 100, release: -100 })).envelope).toMatchObject({ attackS: base.envelope.attackS * 8, releaseS: base.envelope.releaseS / 8 });
-    const spread = (recipe: typeof base): number => Math.max(...recipe.oscillators.map((one) => Math.abs(one.detuneCents ?? 0)));
+    expect(shapeRecipe(base, shape({ attack: 100, release: -100 })).envelope).toMatchObject({
+      attackS: base.envelope.attackS * 8,
+      releaseS: base.envelope.releaseS / 8,
+    });
+    const spread = (recipe: typeof base): number =>
+      Math.max(...recipe.oscillators.map((one) => Math.abs(one.detuneCents ?? 0)));
     expect(spread(shapeRecipe(base, shape({ width: 50 })))).toBeCloseTo(spread(base) * 2, 3);
     expect(shapeRecipe(base, shape({ touch: 100 })).touch).toBe(1);
     expect(shapeRecipe(base, shape({ touch: -100 })).touch).toBe(0);
@@ -52,42 +59,85 @@ describe('the mix of an effect', () => {
   });
 
   it('is the sound alone while the effect is off', () => {
-    for (const kind of ['delay', 'filter', 'drive'] as const) expect(mixOf(effect({ kind, on: false }))).toEqual({ wet: 0, dry: 1 });
+    for (const kind of ['delay', 'filter', 'drive'] as const)
+      expect(mixOf(effect({ kind, on: false }))).toEqual({ wet: 0, dry: 1 });
   });
 });
 
 describe('a recording', () => {
-  const recording = (over: object): Recording => Recording.parse({ id: 'r', name: 'R', file: FILE, lengthSeconds: 1, ...over });
+  const recording = (over: object): Recording =>
+    Recording.parse({ id: 'r', name: 'R', file: FILE, lengthSeconds: 1, ...over });
   const ones = (length: number): Float32Array => new Float32Array(length).fill(1);
 
   it('is trimmed, and what is cut off is rounded so that it does not click; its own ends stay', () => {
-    const { samples: [{ channels: [part] }] } = recordingAsPreset(recording({ startSeconds: 0.25, endSeconds: 0.75 }), [ones(8000)], 8000);
+    const {
+      samples: [
+        {
+          channels: [part],
+        },
+      ],
+    } = recordingAsPreset(recording({ startSeconds: 0.25, endSeconds: 0.75 }), [ones(8000)], 8000);
     expect(part).toHaveLength(4000);
     expect([part[0], part[3999]]).toEqual([0, 0]);
     expect(part[2000]).toBe(1);
-    const { samples: [{ channels: [whole] }] } = recordingAsPreset(recording({}), [ones(8000)], 8000);
+    const {
+      samples: [
+        {
+          channels: [whole],
+        },
+      ],
+    } = recordingAsPreset(recording({}), [ones(8000)], 8000);
     expect([whole[0], whole[7999], whole.length]).toEqual([1, 1, 8000]);
   });
 
   it('that loops goes round as a whole; one that does not follow keys is the same on each', () => {
-    const { zones: [zone] } = recordingAsPreset(recording({ plays: 'loop', followsKeys: false, rootKey: 48 }), [ones(500), ones(500)], 8000);
+    const {
+      zones: [zone],
+    } = recordingAsPreset(recording({ plays: 'loop', followsKeys: false, rootKey: 48 }), [ones(500), ones(500)], 8000);
     expect(zone).toMatchObject({ loop: { start: 0, end: 500 }, centsPerKey: 0, rootKey: 48, lowKey: 0, highKey: 127 });
   });
 
   it('trimmed to less than nothing still is a sound', () => {
-    const { samples: [{ channels: [part] }] } = recordingAsPreset(recording({ startSeconds: 0.9, endSeconds: 0.1 }), [ones(800)], 800);
+    const {
+      samples: [
+        {
+          channels: [part],
+        },
+      ],
+    } = recordingAsPreset(recording({ startSeconds: 0.9, endSeconds: 0.1 }), [ones(800)], 800);
     expect(part.length).toBeGreaterThan(0);
   });
 });
 
 describe('presets that have to be loaded', () => {
-  const context = { createBuffer: (channels: number, length: number, sampleRate: number) => ({ length, sampleRate, numberOfChannels: channels, copyToChannel: () => undefined }) } as unknown as BaseAudioContext;
-  const bank = { kind: 'bank', id: 'lanterns', name: 'Lanterns', file: FILE, fileName: '', bytes: 9, presets: [{ id: 'lamp', name: 'Lamp', bank: 0, program: 3 }] };
+  const context = {
+    createBuffer: (channels: number, length: number, sampleRate: number) => ({
+      length,
+      sampleRate,
+      numberOfChannels: channels,
+      copyToChannel: () => undefined,
+    }),
+  } as unknown as BaseAudioContext;
+  const bank = {
+    kind: 'bank',
+    id: 'lanterns',
+    name: 'Lanterns',
+    file: FILE,
+    fileName: '',
+    bytes: 9,
+    presets: [{ id: 'lamp', name: 'Lamp', bank: 0, program: 3 }],
+  };
   const preset = () => ({ zones: [], samples: [{ channels: [new Float32Array(100)], sampleRate: 22_050 }] });
 
   it('are asked for once, are there at once afterwards, and count what they take', async () => {
     const asked: unknown[][] = [];
-    const presets = new Presets(context, { bankPreset: (...what) => { asked.push(what); return Promise.resolve(preset()); }, file: () => Promise.reject(new Error('none')) });
+    const presets = new Presets(context, {
+      bankPreset: (...what) => {
+        asked.push(what);
+        return Promise.resolve(preset());
+      },
+      file: () => Promise.reject(new Error('none')),
+    });
     presets.know([bank] as never);
     const [first, second] = [presets.find('lanterns', 'lamp'), presets.find('lanterns', 'lamp')];
     expect(first).toBe(second);
@@ -101,7 +151,10 @@ describe('presets that have to be loaded', () => {
 
   it('are asked for again after they could not be loaded', async () => {
     let fails = true;
-    const presets = new Presets(context, { bankPreset: () => (fails ? Promise.reject(new Error('away')) : Promise.resolve(preset())), file: () => Promise.reject(new Error('none')) });
+    const presets = new Presets(context, {
+      bankPreset: () => (fails ? Promise.reject(new Error('away')) : Promise.resolve(preset())),
+      file: () => Promise.reject(new Error('none')),
+    });
     presets.know([bank] as never);
     await expect(presets.find('lanterns', 'lamp')).rejects.toThrow('away');
     fails = false;

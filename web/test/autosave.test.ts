@@ -4,27 +4,51 @@ import type { Kind, SaveOutcome } from '../src/show/api';
 import { Autosave } from '../src/show/autosave';
 import type { Conflict, SaveState, Working } from '../src/show/showSlice';
 
-const song = (id: string, name = id): Song => ({ id, name } as Song);
+const song = (id: string, name = id): Song => ({ id, name }) as Song;
 const storage = () => {
   const kept = new Map<string, string>();
-  return { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => void kept.set(key, value), removeItem: (key: string) => void kept.delete(key) };
+  return {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
+  };
 };
 
 /** An autosave over a working copy, and a server that answers as it is told. */
 function setUp(kept = storage(), serverRevision = 3) {
   const world = {
-    working: { songs: { a: song('a') }, setlists: {}, instruments: {}, gearLists: {}, libraryItems: {}, shelves: {} } as unknown as Working,
-    states: [] as SaveState[], conflicts: [] as Conflict[], calls: [] as [Kind, string, number, object | null][],
+    working: {
+      songs: { a: song('a') },
+      setlists: {},
+      instruments: {},
+      gearLists: {},
+      libraryItems: {},
+      shelves: {},
+    } as unknown as Working,
+    states: [] as SaveState[],
+    conflicts: [] as Conflict[],
+    calls: [] as [Kind, string, number, object | null][],
     answer: (revision: number): SaveOutcome => ({ kind: 'saved', revision: revision + 1 }),
   };
   const autosave = new Autosave({
-    read: () => world.working, onState: (state) => world.states.push(state), onConflict: (conflict) => world.conflicts.push(conflict), storage: kept, nowMs: () => 1234,
+    read: () => world.working,
+    onState: (state) => world.states.push(state),
+    onConflict: (conflict) => world.conflicts.push(conflict),
+    storage: kept,
+    nowMs: () => 1234,
     save: (kind, id, revision, body) => {
       world.calls.push([kind, id, revision, body]);
       return Promise.resolve(world.answer(revision));
     },
   });
-  const unsaved = autosave.start({ songs: [{ revision: serverRevision, body: world.working.songs.a }], setlists: [], instruments: [], gearLists: [], libraryItems: [], shelves: [] });
+  const unsaved = autosave.start({
+    songs: [{ revision: serverRevision, body: world.working.songs.a }],
+    setlists: [],
+    instruments: [],
+    gearLists: [],
+    libraryItems: [],
+    shelves: [],
+  });
   const edit = (songs: Record<string, Song>): void => {
     world.working = { ...world.working, songs };
     autosave.touch();
@@ -36,7 +60,9 @@ const settle = (ms = 400): Promise<void> => jest.advanceTimersByTimeAsync(ms);
 const last = <T>(items: T[]): T => items[items.length - 1];
 
 describe('autosave', () => {
-  beforeEach(() => { jest.useFakeTimers(); });
+  beforeEach(() => {
+    jest.useFakeTimers();
+  });
 
   it('saves an edit under the revision it was made to, once things have settled', async () => {
     const { world, edit } = setUp();

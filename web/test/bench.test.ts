@@ -13,7 +13,9 @@ class StandingClock {
   readonly after = (delayMs: number, act: () => void): (() => void) => {
     const entry = { atMs: this.nowMs + Math.max(0, delayMs), act };
     this.waiting.push(entry);
-    return () => { this.waiting = this.waiting.filter((other) => other !== entry); };
+    return () => {
+      this.waiting = this.waiting.filter((other) => other !== entry);
+    };
   };
 
   pass(ms: number): void {
@@ -40,12 +42,23 @@ beforeEach(() => {
   sent = [];
   outputs = new Map();
   inputs.clear();
-  bench = new Bench({
-    onMessage: (port, status, data1, data2, atMs) => sent.push({ port, bytes: [status, data1, data2], atMs }),
-    onSysex: () => undefined,
-    onInput: ({ name }, here) => { if (here) inputs.add(name); else inputs.delete(name); },
-    onOutput: (port, here) => { if (here) outputs.set(port.name, port); else outputs.delete(port.name); },
-  }, () => clock.nowMs, clock.after, () => undefined);
+  bench = new Bench(
+    {
+      onMessage: (port, status, data1, data2, atMs) => sent.push({ port, bytes: [status, data1, data2], atMs }),
+      onSysex: () => undefined,
+      onInput: ({ name }, here) => {
+        if (here) inputs.add(name);
+        else inputs.delete(name);
+      },
+      onOutput: (port, here) => {
+        if (here) outputs.set(port.name, port);
+        else outputs.delete(port.name);
+      },
+    },
+    () => clock.nowMs,
+    clock.after,
+    () => undefined,
+  );
   bench.plugAll();
 });
 
@@ -62,13 +75,25 @@ describe('Treadle 6', () => {
   it('sends its own numbers page by page, and never the address again that it sent last', () => {
     expect(after(treadle(2))).toEqual([[0xc0, 2, 0]]);
     expect(after(treadle(2))).toEqual([]);
-    expect(after({ kind: 'page', device: 'Treadle 6', direction: 1 }, treadle(2), treadle(0))).toEqual([[0xc0, 8, 0], [0xc0, 6, 0]]);
+    expect(after({ kind: 'page', device: 'Treadle 6', direction: 1 }, treadle(2), treadle(0))).toEqual([
+      [0xc0, 8, 0],
+      [0xc0, 6, 0],
+    ]);
     expect(bench.state().treadle.lit).toBe(6);
   });
 
   it('sends what is written into it, bank bytes first; an empty button is silent', () => {
     const button = { page: 1, button: 1, channel: 3, msb: 0, lsb: 1, program: 40 };
-    expect(after({ kind: 'write', device: 'Treadle 6', buttons: [button, { ...button, button: 2, msb: null, lsb: null }] }, treadle(0))).toEqual([[0xb2, 0, 0], [0xb2, 32, 1], [0xc2, 40, 0]]);
+    expect(
+      after(
+        { kind: 'write', device: 'Treadle 6', buttons: [button, { ...button, button: 2, msb: null, lsb: null }] },
+        treadle(0),
+      ),
+    ).toEqual([
+      [0xb2, 0, 0],
+      [0xb2, 32, 1],
+      [0xc2, 40, 0],
+    ]);
     expect(after(treadle(1))).toEqual([[0xc2, 40, 0]]);
     expect(after(treadle(2))).toEqual([]);
   });
@@ -85,8 +110,13 @@ describe('Treadle 6', () => {
 
 describe('Updown 2', () => {
   it('counts for itself and wraps, so that up from the highest is a lower number', () => {
-    const step = (direction: 1 | -1): BenchGesture[] => [true, false].map((down) => ({ kind: 'switch', device: 'Updown 2', direction, down }));
-    expect(after(...step(-1), ...step(1), ...step(1))).toEqual([[0xc0, 9, 0], [0xc0, 0, 0], [0xc0, 1, 0]]);
+    const step = (direction: 1 | -1): BenchGesture[] =>
+      [true, false].map((down) => ({ kind: 'switch', device: 'Updown 2', direction, down }));
+    expect(after(...step(-1), ...step(1), ...step(1))).toEqual([
+      [0xc0, 9, 0],
+      [0xc0, 0, 0],
+      [0xc0, 1, 0],
+    ]);
   });
 
   it('repeats while it is held, after half a second, and no longer', () => {
@@ -103,12 +133,29 @@ describe('Updown 2', () => {
 
 describe('pedals and pads', () => {
   it('Clack 2 sends down and up, or when it latches the other value at each press', () => {
-    expect(after(clack(true), clack(true), clack(false))).toEqual([[0xb0, 80, 127], [0xb0, 80, 0]]);
-    expect(after({ kind: 'latching', device: 'Clack 2', on: true }, clack(true), clack(false), clack(true), clack(false))).toEqual([[0xb0, 80, 127], [0xb0, 80, 0]]);
+    expect(after(clack(true), clack(true), clack(false))).toEqual([
+      [0xb0, 80, 127],
+      [0xb0, 80, 0],
+    ]);
+    expect(
+      after({ kind: 'latching', device: 'Clack 2', on: true }, clack(true), clack(false), clack(true), clack(false)),
+    ).toEqual([
+      [0xb0, 80, 127],
+      [0xb0, 80, 0],
+    ]);
   });
 
   it('Heel 1 is wired the other way round, and is silent while its value stays', () => {
-    expect(after({ kind: 'heel', device: 'Heel 1', stands: 1 }, { kind: 'heel', device: 'Heel 1', stands: 0.999 }, { kind: 'heel', device: 'Heel 1', stands: -3 })).toEqual([[0xb0, 11, 0], [0xb0, 11, 127]]);
+    expect(
+      after(
+        { kind: 'heel', device: 'Heel 1', stands: 1 },
+        { kind: 'heel', device: 'Heel 1', stands: 0.999 },
+        { kind: 'heel', device: 'Heel 1', stands: -3 },
+      ),
+    ).toEqual([
+      [0xb0, 11, 0],
+      [0xb0, 11, 127],
+    ]);
   });
 
   it('Creaker trembles by a step or two around where it stands, until it is left alone', () => {
@@ -126,13 +173,25 @@ describe('pedals and pads', () => {
   it('Keg 4 ends each hit by itself', () => {
     bench.do({ kind: 'hit', device: 'Keg 4', pad: 3, zone: 'rim', velocity: 99 });
     clock.pass(60);
-    expect(sent.map(({ bytes, atMs }) => [...bytes, atMs])).toEqual([[0x99, 47, 99, 0], [0x89, 47, 0, 60]]);
+    expect(sent.map(({ bytes, atMs }) => [...bytes, atMs])).toEqual([
+      [0x99, 47, 99, 0],
+      [0x89, 47, 0, 60],
+    ]);
   });
 
   it('Cobble 25 turns its endless knobs in three codings', () => {
-    const turned = (knob: number, value: number): number[] => after({ kind: 'knob', device: 'Cobble 25', knob, value })[0];
-    expect([turned(4, -2), turned(6, -2), turned(7, -2)]).toEqual([[0xb0, 24, 126], [0xb0, 26, 62], [0xb0, 27, 66]]);
-    expect([turned(4, 1), turned(6, 1), turned(7, 1)]).toEqual([[0xb0, 24, 3], [0xb0, 26, 67], [0xb0, 27, 3]]);
+    const turned = (knob: number, value: number): number[] =>
+      after({ kind: 'knob', device: 'Cobble 25', knob, value })[0];
+    expect([turned(4, -2), turned(6, -2), turned(7, -2)]).toEqual([
+      [0xb0, 24, 126],
+      [0xb0, 26, 62],
+      [0xb0, 27, 66],
+    ]);
+    expect([turned(4, 1), turned(6, 1), turned(7, 1)]).toEqual([
+      [0xb0, 24, 3],
+      [0xb0, 26, 67],
+      [0xb0, 27, 3],
+    ]);
     expect(turned(0, 300)).toEqual([0xb0, 20, 127]);
   });
 });
@@ -140,10 +199,17 @@ describe('pedals and pads', () => {
 describe('what is unplugged', () => {
   it('sends nothing, and both ports of Aster 73 hang on one cable', () => {
     bench.do({ kind: 'plug', device: 'Aster 73', plugged: false });
-    expect([inputs.has('Aster 73'), inputs.has('Aster 73, second port'), inputs.has('Cobble 25')]).toEqual([false, false, true]);
+    expect([inputs.has('Aster 73'), inputs.has('Aster 73, second port'), inputs.has('Cobble 25')]).toEqual([
+      false,
+      false,
+      true,
+    ]);
     expect(after({ kind: 'key', device: 'Aster 73', key: 60, velocity: 90 })).toEqual([]);
     bench.do({ kind: 'plug', device: 'Aster 73', plugged: true });
-    expect(after({ kind: 'key', device: 'Aster 73', key: 60, velocity: 90 })).toEqual([[0x90, 60, 90], [0x90, 60, 90]]);
+    expect(after({ kind: 'key', device: 'Aster 73', key: 60, velocity: 90 })).toEqual([
+      [0x90, 60, 90],
+      [0x90, 60, 90],
+    ]);
     expect(bench.state().unplugged).toEqual([]);
   });
 });
@@ -153,12 +219,16 @@ describe('what is sent to', () => {
     const show = Show.parse(demo);
     bench.know(show.songs, show.setlists[0], show.instruments);
     const skerry = outputs.get('Skerry')!;
-    const names = show.instruments.find((instrument): instrument is OutboardInstrument => instrument.kind === 'outboard')!.names;
+    const names = show.instruments.find(
+      (instrument): instrument is OutboardInstrument => instrument.kind === 'outboard',
+    )!.names;
     const chosen = names.find((name) => (name.lsb ?? 0) === 1)!;
     skerry.send(0xb4, 0, 0);
     skerry.send(0xb4, 32, 1);
     skerry.send(0xc4, chosen.program!, 0);
-    expect(bench.state().skerry.channels).toEqual([{ channel: 5, name: chosen.name, bank: 'Outer bank', program: chosen.program, switching: true }]);
+    expect(bench.state().skerry.channels).toEqual([
+      { channel: 5, name: chosen.name, bank: 'Outer bank', program: chosen.program, switching: true },
+    ]);
     clock.pass(181);
     expect(bench.state().skerry.channels[0].switching).toBe(false);
   });
@@ -210,11 +280,25 @@ describe('Pilot Cutter', () => {
     clock.pass(1000);
     expect(sent).toHaveLength(stopped);
     bench.do({ kind: 'play', device: 'Pilot Cutter' });
-    expect(sent.slice(stopped).map(({ bytes }) => bytes[0]).filter((status) => status === 0xf2 || status === 0xfb)).toEqual([0xf2, 0xfb]);
+    expect(
+      sent
+        .slice(stopped)
+        .map(({ bytes }) => bytes[0])
+        .filter((status) => status === 0xf2 || status === 0xfb),
+    ).toEqual([0xf2, 0xfb]);
     clock.pass(60_000 * 10);
     const calls = sent.filter(({ bytes }) => bytes[0] === 0xc0).map(({ bytes }) => bytes[1]);
-    const numbers = [...song.cues].sort((a, b) => a.atTick - b.atTick)
-      .flatMap((cue) => setlist.programs.filter(({ target }) => target.songId === song.id && target.patchId === cue.patchId && target.blendId === cue.blendId).slice(0, 1).map((line) => line.program));
+    const numbers = [...song.cues]
+      .sort((a, b) => a.atTick - b.atTick)
+      .flatMap((cue) =>
+        setlist.programs
+          .filter(
+            ({ target }) =>
+              target.songId === song.id && target.patchId === cue.patchId && target.blendId === cue.blendId,
+          )
+          .slice(0, 1)
+          .map((line) => line.program),
+      );
     expect(numbers.length).toBeGreaterThan(1);
     // The first once more, since it goes ahead of the continuing too.
     expect(calls.slice(-numbers.length + 1)).toEqual(numbers.slice(1));

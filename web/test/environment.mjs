@@ -5,7 +5,11 @@ export default class BrowserEnvironment extends TestEnvironment {
   async setup() {
     await super.setup();
     for (const name of ['TextEncoder', 'TextDecoder', 'structuredClone']) this.global[name] ??= globalThis[name];
-    this.global.ResizeObserver ??= class { observe() {} unobserve() {} disconnect() {} };
+    this.global.ResizeObserver ??= class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    };
     this.global.Element.prototype.scrollIntoView ??= () => {};
   }
 }

@@ -15,9 +15,32 @@ function setUp() {
   const inner: HostDoor = { post: (command) => void posted.push(command), listen: () => () => undefined };
   const door = feedHost(store, inner, (work) => void waiting.push(work));
   const setlist = Setlist.parse({ id: 'night', name: 'Night' });
-  store.dispatch(loaded({ show: { songs: [saved(song('a')), saved(song('b'))], setlists: [saved(setlist)], instruments: [], gearLists: [saved(GearList.parse({ id: 'g', name: 'G' }))], libraryItems: [], shelves: [] }, unsaved: {}, setlistId: null }));
-  const types = (): string[] => posted.map((command) => (command.type === 'song' ? `song ${command.song.name}` : command.type));
-  return { posted, store, door, types, setlist, draw: () => { for (const work of waiting.splice(0)) work(); } };
+  store.dispatch(
+    loaded({
+      show: {
+        songs: [saved(song('a')), saved(song('b'))],
+        setlists: [saved(setlist)],
+        instruments: [],
+        gearLists: [saved(GearList.parse({ id: 'g', name: 'G' }))],
+        libraryItems: [],
+        shelves: [],
+      },
+      unsaved: {},
+      setlistId: null,
+    }),
+  );
+  const types = (): string[] =>
+    posted.map((command) => (command.type === 'song' ? `song ${command.song.name}` : command.type));
+  return {
+    posted,
+    store,
+    door,
+    types,
+    setlist,
+    draw: () => {
+      for (const work of waiting.splice(0)) work();
+    },
+  };
 }
 
 describe('what the host is told of the show', () => {
@@ -43,7 +66,22 @@ describe('what the host is told of the show', () => {
 
   it('is the whole again when the setlist changes, and nothing when only the library does', () => {
     const { store, types, draw, setlist } = setUp();
-    store.dispatch(edited({ label: 'keep', libraryItems: [{ kind: 'song', id: 'i', name: 'I', description: '', keptAt: '', isTemplate: false, song: song('c') } as never] }));
+    store.dispatch(
+      edited({
+        label: 'keep',
+        libraryItems: [
+          {
+            kind: 'song',
+            id: 'i',
+            name: 'I',
+            description: '',
+            keptAt: '',
+            isTemplate: false,
+            song: song('c'),
+          } as never,
+        ],
+      }),
+    );
     draw();
     expect(types()).toEqual(['show']);
     store.dispatch(edited({ label: 'rename', setlists: [{ ...setlist, name: 'Later' as Setlist['name'] }] }));

@@ -54,8 +54,25 @@ describe('a name in its place', () => {
 
 describe('values in words', () => {
   it('carry their unit', () => {
-    expect([minutesText(246), clockText(1450), dbText(-4.5), panText(-10), panText(0), shiftText(-13), shiftText(24), shiftText(0)])
-      .toEqual(['4:06', '00:10', '−4.5 dB', 'left 10', 'middle', 'down an octave and 1 semitone', 'up 2 octaves', 'as played']);
+    expect([
+      minutesText(246),
+      clockText(1450),
+      dbText(-4.5),
+      panText(-10),
+      panText(0),
+      shiftText(-13),
+      shiftText(24),
+      shiftText(0),
+    ]).toEqual([
+      '4:06',
+      '00:10',
+      '−4.5 dB',
+      'left 10',
+      'middle',
+      'down an octave and 1 semitone',
+      'up 2 octaves',
+      'as played',
+    ]);
     expect([readMinutes('4:06'), readMinutes('90'), readMinutes('4:6')]).toEqual([246, 90, null]);
   });
 });

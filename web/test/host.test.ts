@@ -18,8 +18,12 @@ class Listener implements SoundOut {
     this.prepared.add(destination);
     return isNew;
   }
-  keepOnly(destinations: ReadonlySet<number>): void { for (const destination of this.prepared) if (!destinations.has(destination)) this.prepared.delete(destination); }
-  send(destination: number, status: number, data1: number): void { this.heard.push([destination, status, data1]); }
+  keepOnly(destinations: ReadonlySet<number>): void {
+    for (const destination of this.prepared) if (!destinations.has(destination)) this.prepared.delete(destination);
+  }
+  send(destination: number, status: number, data1: number): void {
+    this.heard.push([destination, status, data1]);
+  }
   balance(): void {}
   fade(): void {}
   readonly told: string[] = [];
@@ -27,39 +31,81 @@ class Listener implements SoundOut {
   /** By destination: depth of its chorus, and the time in which it went there, one after the other. */
   readonly depths = new Map<number, [number, number][]>();
   effects(destination: number, effects: readonly Effect[], rampMs: number): void {
-    for (const effect of effects) if (effect.kind === 'chorus') this.depths.set(destination, [...(this.depths.get(destination) ?? []), [effect.depth, rampMs]]);
+    for (const effect of effects)
+      if (effect.kind === 'chorus')
+        this.depths.set(destination, [...(this.depths.get(destination) ?? []), [effect.depth, rampMs]]);
     if (effects.length > 0) this.told.push(`effects of ${destination}: ${effects.map(({ kind }) => kind).join(', ')}`);
   }
-  sends(_destination: number, sends: readonly { to: string; percent: number }[]): void { for (const { to, percent } of sends) this.told.push(`send ${to} ${percent}`); }
-  live(_destination: number, input: string | null, _mono: boolean, open: boolean): void { this.told.push(`live ${input} ${open}`); }
-  setEchoNote(note: string): void { this.told.push(`echo ${note}`); }
-  setSharedEffects(shared: readonly { name: string }[], whole: readonly { kind: string }[]): void { this.told.push(`shared ${shared.map(({ name }) => name).join()} whole ${whole.map(({ kind }) => kind).join()}`); }
-  setBenchLoop(on: boolean): void { this.told.push(`loop ${on}`); }
-  changePreset(_destination: number, instrumentId: string, presetId: string): void { this.told.push(`${instrumentId} ${presetId}`); }
+  sends(_destination: number, sends: readonly { to: string; percent: number }[]): void {
+    for (const { to, percent } of sends) this.told.push(`send ${to} ${percent}`);
+  }
+  live(_destination: number, input: string | null, _mono: boolean, open: boolean): void {
+    this.told.push(`live ${input} ${open}`);
+  }
+  setEchoNote(note: string): void {
+    this.told.push(`echo ${note}`);
+  }
+  setSharedEffects(shared: readonly { name: string }[], whole: readonly { kind: string }[]): void {
+    this.told.push(`shared ${shared.map(({ name }) => name).join()} whole ${whole.map(({ kind }) => kind).join()}`);
+  }
+  setBenchLoop(on: boolean): void {
+    this.told.push(`loop ${on}`);
+  }
+  changePreset(_destination: number, instrumentId: string, presetId: string): void {
+    this.told.push(`${instrumentId} ${presetId}`);
+  }
   route(): void {}
-  whole(which: number, value: number): void { this.told.push(`whole ${which} ${Math.round(value)}`); }
+  whole(which: number, value: number): void {
+    this.told.push(`whole ${which} ${Math.round(value)}`);
+  }
   setTempo(): void {}
   setOutputs(): void {}
-  testTone(output: string | null): void { this.told.push(`tone ${output}`); }
-  delayMs(): number { return 8; }
-  levels() { return { output: { peakDb: -100, clipped: false }, outputs: [], layers: [], loadedMb: 0, voicesPossible: null }; }
-  outputPeak(): number { return 0; }
+  testTone(output: string | null): void {
+    this.told.push(`tone ${output}`);
+  }
+  delayMs(): number {
+    return 8;
+  }
+  levels() {
+    return { output: { peakDb: -100, clipped: false }, outputs: [], layers: [], loadedMb: 0, voicesPossible: null };
+  }
+  outputPeak(): number {
+    return 0;
+  }
 }
 
 function setUp(kept: Remembered | null = null) {
   const events: HostEvent[] = [];
   const sound = new Listener();
-  const memory = { kept, read: () => memory.kept, write: (next: Remembered) => { memory.kept = next; } };
+  const memory = {
+    kept,
+    read: () => memory.kept,
+    write: (next: Remembered) => {
+      memory.kept = next;
+    },
+  };
   const host = new EngineHost({
-    nowMs: () => Date.now(), memory, startSound: () => Promise.resolve(sound), send: (event) => events.push(structuredClone(event)),
+    nowMs: () => Date.now(),
+    memory,
+    startSound: () => Promise.resolve(sound),
+    send: (event) => events.push(structuredClone(event)),
     after: (delayMs, act) => {
       const id = setTimeout(act, Math.max(0, delayMs));
       return () => clearTimeout(id);
     },
   });
-  host.command(structuredClone({ type: 'show', songs: demo.songs, instruments: demo.instruments, setlist, gear: demo.gearLists[0] }));
+  host.command(
+    structuredClone({
+      type: 'show',
+      songs: demo.songs,
+      instruments: demo.instruments,
+      setlist,
+      gear: demo.gearLists[0],
+    }),
+  );
   const bench = (gesture: BenchGesture): void => host.command({ type: 'bench', gesture });
-  const last = <T extends HostEvent['type']>(type: T): Extract<HostEvent, { type: T }> | undefined => events.filter((event): event is Extract<HostEvent, { type: T }> => event.type === type).at(-1);
+  const last = <T extends HostEvent['type']>(type: T): Extract<HostEvent, { type: T }> | undefined =>
+    events.filter((event): event is Extract<HostEvent, { type: T }> => event.type === type).at(-1);
   const snapshot = async (): Promise<Snapshot> => {
     await jest.advanceTimersByTimeAsync(50);
     return last('snapshot')!.snapshot;
@@ -68,7 +114,9 @@ function setUp(kept: Remembered | null = null) {
 }
 
 describe('the engine’s host', () => {
-  beforeEach(() => { jest.useFakeTimers(); });
+  beforeEach(() => {
+    jest.useFakeTimers();
+  });
 
   it('recalls by a Treadle pedal, says so, and does not hear the same pedal twice', async () => {
     const { bench, last, snapshot, events } = setUp();
@@ -103,15 +151,39 @@ describe('the engine’s host', () => {
     const [song] = demo.songs;
     const [first, second] = song.layers;
     const changed = {
-      ...song, echoNote: '1/4' as const,
-      layers: [{ ...first, effects: [Effect.parse({ id: 'e', kind: 'chorus' })] }, { ...second, source: { kind: 'live' as const, input: 'Quay mic' as never, mono: true } }, ...song.layers.slice(2)],
-      patches: song.patches.map((patch, i) => (i > 0 ? patch : { ...patch, parts: patch.parts.map((part) => (part.layerId === first.id ? { ...part, sends: [{ to: 'Cathedral' as never, percent: 25 }] } : part)) })),
+      ...song,
+      echoNote: '1/4' as const,
+      layers: [
+        { ...first, effects: [Effect.parse({ id: 'e', kind: 'chorus' })] },
+        { ...second, source: { kind: 'live' as const, input: 'Quay mic' as never, mono: true } },
+        ...song.layers.slice(2),
+      ],
+      patches: song.patches.map((patch, i) =>
+        i > 0
+          ? patch
+          : {
+              ...patch,
+              parts: patch.parts.map((part) =>
+                part.layerId === first.id ? { ...part, sends: [{ to: 'Cathedral' as never, percent: 25 }] } : part,
+              ),
+            },
+      ),
     };
     host.command({ type: 'startSound' });
     await snapshot();
-    host.command(structuredClone({ type: 'show', songs: [changed, ...demo.songs.slice(1)], instruments: demo.instruments, gear: demo.gearLists[0], setlist: { ...setlist, sharedEffects: [SharedEffect.parse({ id: 's', name: 'Cathedral' })] } }));
+    host.command(
+      structuredClone({
+        type: 'show',
+        songs: [changed, ...demo.songs.slice(1)],
+        instruments: demo.instruments,
+        gear: demo.gearLists[0],
+        setlist: { ...setlist, sharedEffects: [SharedEffect.parse({ id: 's', name: 'Cathedral' })] },
+      }),
+    );
     expect(sound.told.some((line) => /effects of \d+: chorus/.test(line))).toBe(true);
-    expect(sound.told).toEqual(expect.arrayContaining(['send Cathedral 25', 'echo 1/4', 'shared Cathedral whole ', 'live Quay mic true']));
+    expect(sound.told).toEqual(
+      expect.arrayContaining(['send Cathedral 25', 'echo 1/4', 'shared Cathedral whole ', 'live Quay mic true']),
+    );
     host.command({ type: 'bench', gesture: { device: 'Quay mic', kind: 'loop', on: true } });
     expect(sound.told.at(-1)).toBe('live Quay mic true');
     expect(sound.told).toContain('loop true');
@@ -125,20 +197,49 @@ describe('the engine’s host', () => {
     const [patch] = song.patches;
     const { layerId } = patch.parts[0];
     const changed = Song.parse({
-      ...song, layers: song.layers.map((layer) => (layer.id === layerId ? { ...layer, effects: [Effect.parse({ id: 'e', kind: 'chorus', depth: 10 })] } : layer)),
-      patches: [{ ...patch, blends: [{ id: 'wide', name: 'wide', timeMs: 700, values: [{ layerId, effects: [{ effectId: 'e', values: { depth: 80 } }] }] }] }, ...song.patches.slice(1)],
+      ...song,
+      layers: song.layers.map((layer) =>
+        layer.id === layerId ? { ...layer, effects: [Effect.parse({ id: 'e', kind: 'chorus', depth: 10 })] } : layer,
+      ),
+      patches: [
+        {
+          ...patch,
+          blends: [
+            {
+              id: 'wide',
+              name: 'wide',
+              timeMs: 700,
+              values: [{ layerId, effects: [{ effectId: 'e', values: { depth: 80 } }] }],
+            },
+          ],
+        },
+        ...song.patches.slice(1),
+      ],
       bindings: [{ role: 'Bright', action: { kind: 'effectValue', layerId, effectId: 'e', parameter: 'depth' } }],
     });
-    const gear = GearList.parse({ ...demo.gearLists[0], roles: [{ role: 'Bright', source: { kind: 'controller', port: 'Cobble 25', number: 20 }, pickUp: 'atOnce' }] });
+    const gear = GearList.parse({
+      ...demo.gearLists[0],
+      roles: [{ role: 'Bright', source: { kind: 'controller', port: 'Cobble 25', number: 20 }, pickUp: 'atOnce' }],
+    });
     host.command({ type: 'startSound' });
     await snapshot();
-    host.command(structuredClone({ type: 'show', songs: [changed, ...demo.songs.slice(1)], instruments: demo.instruments, gear, setlist }));
+    host.command(
+      structuredClone({
+        type: 'show',
+        songs: [changed, ...demo.songs.slice(1)],
+        instruments: demo.instruments,
+        gear,
+        setlist,
+      }),
+    );
     host.command({ type: 'recall', position: 1 });
     const destination = [...sound.depths].find(([, told]) => told.some(([, rampMs]) => rampMs === 700))![0];
     const told = (): [number, number][] => sound.depths.get(destination)!;
     expect(told().filter(([depth]) => depth === 80)[0]).toEqual([80, 700]);
     expect(told().at(-1)![0]).toBe(80);
-    expect((await snapshot()).balance.flatMap(({ effects }) => effects)).toEqual([{ effectId: 'e', values: { depth: 80 } }]);
+    expect((await snapshot()).balance.flatMap(({ effects }) => effects)).toEqual([
+      { effectId: 'e', values: { depth: 80 } },
+    ]);
     bench({ device: 'Cobble 25', kind: 'knob', knob: 0, value: 127 });
     expect(told().at(-1)).toEqual([100, 0]);
     host.command({ type: 'recall', position: 0 });
@@ -149,13 +250,29 @@ describe('the engine’s host', () => {
     const { host, sound, snapshot } = setUp();
     const [song] = demo.songs;
     const [patch] = song.patches;
-    const dark = Song.parse({ ...song, patches: [{ ...patch, parts: patch.parts.map((part) => ({ ...part, parameters: [{ controller: 74, value: 20 }] })) }, ...song.patches.slice(1)] });
-    host.command(structuredClone({ type: 'show', songs: [dark, ...demo.songs.slice(1)], instruments: demo.instruments, gear: demo.gearLists[0], setlist }));
+    const dark = Song.parse({
+      ...song,
+      patches: [
+        { ...patch, parts: patch.parts.map((part) => ({ ...part, parameters: [{ controller: 74, value: 20 }] })) },
+        ...song.patches.slice(1),
+      ],
+    });
+    host.command(
+      structuredClone({
+        type: 'show',
+        songs: [dark, ...demo.songs.slice(1)],
+        instruments: demo.instruments,
+        gear: demo.gearLists[0],
+        setlist,
+      }),
+    );
     host.command({ type: 'recall', position: 0 });
     expect(sound.heard).toEqual([]);
     host.command({ type: 'startSound' });
     await snapshot();
-    expect(sound.heard.filter(([, status, controller]) => status === 0xb0 && controller === 74)).toHaveLength(patch.parts.length);
+    expect(sound.heard.filter(([, status, controller]) => status === 0xb0 && controller === 74)).toHaveLength(
+      patch.parts.length,
+    );
   });
 
   it('tells which keys were struck and how hard, for the curves that are drawn of them', async () => {
@@ -165,7 +282,10 @@ describe('the engine’s host', () => {
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
     bench({ device: 'Aster 73', kind: 'key', key: 64, velocity: 31 });
     await jest.advanceTimersByTimeAsync(100);
-    expect(last('strikes')!.strikes).toMatchObject([{ serial: 0, key: 60, velocity: 90 }, { serial: 1, key: 64, velocity: 31 }]);
+    expect(last('strikes')!.strikes).toMatchObject([
+      { serial: 0, key: 60, velocity: 90 },
+      { serial: 1, key: 64, velocity: 31 },
+    ]);
     for (let i = 0; i < 120; i++) bench({ device: 'Aster 73', kind: 'key', key: 50, velocity: 1 + (i % 100) });
     await jest.advanceTimersByTimeAsync(100);
     expect(last('strikes')!.strikes).toHaveLength(100);
@@ -188,15 +308,21 @@ describe('the engine’s host', () => {
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
     host.command({ type: 'recall', position: 8 });
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
-    expect(sound.heard.filter(([, status]) => status === 0x90 || status === 0x80).map(([, status]) => status)).toEqual([0x90, 0x80]);
-    expect(new Set(sound.heard.filter(([, status]) => (status & 0xe0) === 0x80).map(([destination]) => destination)).size).toBe(1);
+    expect(sound.heard.filter(([, status]) => status === 0x90 || status === 0x80).map(([, status]) => status)).toEqual([
+      0x90, 0x80,
+    ]);
+    expect(
+      new Set(sound.heard.filter(([, status]) => (status & 0xe0) === 0x80).map(([destination]) => destination)).size,
+    ).toBe(1);
   });
 
   it('switches Skerry with its bank, and Skerry takes its 180 ms', async () => {
     const { host, last } = setUp();
     host.command({ type: 'recall', position: 16 });
     await jest.advanceTimersByTimeAsync(60);
-    expect(last('bench')!.bench.skerry.channels).toEqual([expect.objectContaining({ channel: 1, name: 'Grey Choir', switching: true })]);
+    expect(last('bench')!.bench.skerry.channels).toEqual([
+      expect.objectContaining({ channel: 1, name: 'Grey Choir', switching: true }),
+    ]);
     await jest.advanceTimersByTimeAsync(300);
     expect(last('bench')!.bench.skerry.channels[0].switching).toBe(false);
   });
@@ -211,7 +337,11 @@ describe('the engine’s host', () => {
     bench({ device: 'Skerry', kind: 'plug', plugged: true });
     await jest.advanceTimersByTimeAsync(300);
     const { heard } = last('bench')!.bench.skerry;
-    expect(heard.slice(0, heard.length - before).reverse()).toEqual(['ch 1 · bank select MSB 0', 'ch 1 · bank select LSB 0', 'ch 1 · program 18']);
+    expect(heard.slice(0, heard.length - before).reverse()).toEqual([
+      'ch 1 · bank select MSB 0',
+      'ch 1 · bank select LSB 0',
+      'ch 1 · program 18',
+    ]);
   });
 
   it('ends the keys of a keyboard that is pulled out with a chord down', async () => {
@@ -229,7 +359,10 @@ describe('the engine’s host', () => {
     before.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
     before.host.command({ type: 'recall', position: 9 });
     const after = setUp(before.memory.kept);
-    expect(await after.snapshot()).toMatchObject({ songId: 'third-ferry-home', blendId: 'third-ferry-home/gangway/quiet' });
+    expect(await after.snapshot()).toMatchObject({
+      songId: 'third-ferry-home',
+      blendId: 'third-ferry-home/gangway/quiet',
+    });
     expect(before.memory.kept!.counters).toEqual([{ device: 'Updown 2', channel: 0, program: 1 }]);
     // Its own counter starts anew at 0 and goes to 1: no step, as 1 was the last reference; the next press is one.
     after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
@@ -297,7 +430,10 @@ describe('the engine’s host', () => {
     for (let value = 0; value < 120; value += 5) bench({ device: 'Cobble 25', kind: 'knob', knob: 2, value });
     await jest.advanceTimersByTimeAsync(1000);
     const learned = events.flatMap((event) => (event.type === 'learned' ? [[event.role, event.learned.source]] : []));
-    expect(learned).toEqual([['Next song', { kind: 'note', port: 'Keg 4', channel: 10, number: 40 }], ['Echo', { kind: 'controller', port: 'Cobble 25', channel: 1, number: 22, coding: 'absolute' }]]);
+    expect(learned).toEqual([
+      ['Next song', { kind: 'note', port: 'Keg 4', channel: 10, number: 40 }],
+      ['Echo', { kind: 'controller', port: 'Cobble 25', channel: 1, number: 22, coding: 'absolute' }],
+    ]);
     const after = await snapshot();
     expect(after.learn).toBeNull();
     expect(after.position).toBe(0);
@@ -309,7 +445,9 @@ describe('the engine’s host', () => {
     host.command({ type: 'learn', roles: ['Next song'] });
     for (const velocity of [80, 0]) bench({ device: 'Aster 73', kind: 'key', key: 28, velocity });
     await jest.advanceTimersByTimeAsync(1000);
-    expect(events.find((event) => event.type === 'learned')).toMatchObject({ learned: { source: { port: 'Keys', number: 28 } } });
+    expect(events.find((event) => event.type === 'learned')).toMatchObject({
+      learned: { source: { port: 'Keys', number: 28 } },
+    });
   });
 
   it('moves the whole level by the reversed pedal, mutes reeds by a pad, keeps what sounds by a drum pad', async () => {
@@ -334,7 +472,11 @@ describe('the engine’s host', () => {
   it('steps an instrument’s preset, and tells the sound which', async () => {
     const { host, sound, snapshot } = setUp();
     const gear = structuredClone(demo.gearLists[0]);
-    gear.roles.push({ ...gear.roles[0], role: 'Other stop' as (typeof gear.roles)[0]['role'], source: { kind: 'computerKey', code: 'KeyO' } });
+    gear.roles.push({
+      ...gear.roles[0],
+      role: 'Other stop' as (typeof gear.roles)[0]['role'],
+      source: { kind: 'computerKey', code: 'KeyO' },
+    });
     host.command(structuredClone({ type: 'show', songs: demo.songs, instruments: demo.instruments, setlist, gear }));
     host.command({ type: 'startSound' });
     await snapshot();
@@ -349,7 +491,15 @@ describe('the engine’s host', () => {
     host.command({ type: 'startSound' });
     await snapshot();
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
-    host.command(structuredClone({ type: 'show', songs: demo.songs, instruments: demo.instruments, setlist: { ...setlist, gearListId: demo.gearLists[1].id }, gear: demo.gearLists[1] }));
+    host.command(
+      structuredClone({
+        type: 'show',
+        songs: demo.songs,
+        instruments: demo.instruments,
+        setlist: { ...setlist, gearListId: demo.gearLists[1].id },
+        gear: demo.gearLists[1],
+      }),
+    );
     expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
     bench({ device: 'Cobble 25', kind: 'key', key: 64, velocity: 90 });
     expect(sound.heard.filter(([, status]) => status === 0x90)).toHaveLength(2);
@@ -360,12 +510,22 @@ describe('the engine’s host', () => {
   it('writes a sheet into Treadle 6, whose pedals then send it with its bank', async () => {
     const { host, bench, events, snapshot } = setUp();
     host.command({ type: 'watch', monitor: true, meters: false });
-    bench({ device: 'Treadle 6', kind: 'write', buttons: [{ page: 1, button: 2, channel: 3, msb: 0, lsb: 0, program: 7 }] });
+    bench({
+      device: 'Treadle 6',
+      kind: 'write',
+      buttons: [{ page: 1, button: 2, channel: 3, msb: 0, lsb: 0, program: 7 }],
+    });
     bench({ device: 'Treadle 6', kind: 'pedal', pedal: 0 });
     bench({ device: 'Treadle 6', kind: 'pedal', pedal: 1 });
     await jest.advanceTimersByTimeAsync(300);
-    const came = events.flatMap((event) => (event.type === 'records' ? event.records : [])).flatMap(({ record }) => (record.type === 'in' ? [[record.status, record.data1, record.data2]] : []));
-    expect(came).toEqual([[0xb2, 0, 0], [0xb2, 32, 0], [0xc2, 7, 0]]);
+    const came = events
+      .flatMap((event) => (event.type === 'records' ? event.records : []))
+      .flatMap(({ record }) => (record.type === 'in' ? [[record.status, record.data1, record.data2]] : []));
+    expect(came).toEqual([
+      [0xb2, 0, 0],
+      [0xb2, 32, 0],
+      [0xc2, 7, 0],
+    ]);
     expect((await snapshot()).patchId).toBe('third-ferry-home/quay');
   });
 

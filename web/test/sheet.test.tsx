@@ -8,15 +8,45 @@ import { hzText, noteText } from '../src/ui/format';
 
 const sound = { instrumentId: 'causeway', presetId: 'causeway/late-boat' };
 const song = Song.parse({
-  id: 's', name: 'S', layers: [{ id: 'a', name: 'A', tape: 'straw', sound }, { id: 'b', name: 'B', tape: 'moss', sound }],
-  patches: [{ id: 'p', name: 'P', parts: [{ layerId: 'a' }], blends: [{ id: 'x', name: 'X' }] }, { id: 'q', name: 'Q', parts: [] }],
+  id: 's',
+  name: 'S',
+  layers: [
+    { id: 'a', name: 'A', tape: 'straw', sound },
+    { id: 'b', name: 'B', tape: 'moss', sound },
+  ],
+  patches: [
+    { id: 'p', name: 'P', parts: [{ layerId: 'a' }], blends: [{ id: 'x', name: 'X' }] },
+    { id: 'q', name: 'Q', parts: [] },
+  ],
 });
-const columns: Column[] = song.patches.flatMap((patch): Column[] => [{ patch, blend: null }, ...patch.blends.map((blend) => ({ patch, blend }))]);
+const columns: Column[] = song.patches.flatMap((patch): Column[] => [
+  { patch, blend: null },
+  ...patch.blends.map((blend) => ({ patch, blend })),
+]);
 
 function Keys({ did }: { did: (what: string, ...more: unknown[]) => void }) {
-  const names = ['choose', 'setPlays', 'movePatch', 'moveLayer', 'addPatch', 'addLayer', 'duplicatePatch', 'duplicateLayer', 'captureBlend', 'removePatch', 'removeLayer', 'runOn'] as const;
-  const actions = Object.fromEntries(names.map((name) => [name, (...more: unknown[]) => did(name, ...more)])) as unknown as SheetActions;
-  return <div data-testid="score" tabIndex={0} onKeyDown={useSheetKeys(song, columns, 0, 0, actions)}><input aria-label="a name" /></div>;
+  const names = [
+    'choose',
+    'setPlays',
+    'movePatch',
+    'moveLayer',
+    'addPatch',
+    'addLayer',
+    'duplicatePatch',
+    'duplicateLayer',
+    'captureBlend',
+    'removePatch',
+    'removeLayer',
+    'runOn',
+  ] as const;
+  const actions = Object.fromEntries(
+    names.map((name) => [name, (...more: unknown[]) => did(name, ...more)]),
+  ) as unknown as SheetActions;
+  return (
+    <div data-testid="score" tabIndex={0} onKeyDown={useSheetKeys(song, columns, 0, 0, actions)}>
+      <input aria-label="a name" />
+    </div>
+  );
 }
 
 describe('the keys of the score', () => {
@@ -37,9 +67,18 @@ describe('the keys of the score', () => {
   });
 
   it.each([
-    ['Enter', {}, ['setPlays', true]], ['Delete', {}, ['setPlays', false]], ['n', {}, ['addPatch']], ['a', {}, ['addLayer']], ['d', {}, ['duplicatePatch']], ['c', {}, ['captureBlend']], ['r', {}, ['runOn']],
-    ['D', { shiftKey: true }, ['duplicateLayer']], ['Delete', { shiftKey: true }, ['removePatch']], ['Backspace', { shiftKey: true }, ['removeLayer']],
-    ['ArrowRight', { altKey: true }, ['movePatch', 1]], ['ArrowUp', { altKey: true }, ['moveLayer', -1]],
+    ['Enter', {}, ['setPlays', true]],
+    ['Delete', {}, ['setPlays', false]],
+    ['n', {}, ['addPatch']],
+    ['a', {}, ['addLayer']],
+    ['d', {}, ['duplicatePatch']],
+    ['c', {}, ['captureBlend']],
+    ['r', {}, ['runOn']],
+    ['D', { shiftKey: true }, ['duplicateLayer']],
+    ['Delete', { shiftKey: true }, ['removePatch']],
+    ['Backspace', { shiftKey: true }, ['removeLayer']],
+    ['ArrowRight', { altKey: true }, ['movePatch', 1]],
+    ['ArrowUp', { altKey: true }, ['moveLayer', -1]],
   ])('%s %o does %o', (key, over, wanted) => {
     expect(press(key, over)).toEqual([wanted]);
   });
@@ -57,7 +96,9 @@ describe('a series of effects', () => {
   it('is read as words; each is switched, moved and taken away', () => {
     const onChange = jest.fn<(effects: Effect[], label: string) => void>();
     render(<EffectSeries effects={effects} onChange={onChange} />);
-    expect(screen.getByRole('list', { name: 'effects in their order' }).textContent).toContain('dotted eighth, repeats');
+    expect(screen.getByRole('list', { name: 'effects in their order' }).textContent).toContain(
+      'dotted eighth, repeats',
+    );
     fireEvent.click(screen.getByRole('button', { name: 'chorus 1' }));
     expect(onChange.mock.calls[0][0][0]).toMatchObject({ kind: 'chorus', on: false });
     fireEvent.keyDown(screen.getByRole('button', { name: 'delay 2' }), { key: 'ArrowUp', altKey: true });
@@ -74,11 +115,19 @@ describe('words and numbers', () => {
     expect(readChannels('channels 2 2 16')).toEqual([2, 16]);
     expect(readChannels('seventeen')).toBeUndefined();
     expect(readChannels('17')).toBeUndefined();
-    expect([channelsText(null), channelsText([4]), channelsText([1, 2])]).toEqual(['every channel', 'channel 4', 'channels 1, 2']);
+    expect([channelsText(null), channelsText([4]), channelsText([1, 2])]).toEqual([
+      'every channel',
+      'channel 4',
+      'channels 1, 2',
+    ]);
   });
 
   it('note values and frequencies read as they are said', () => {
-    expect([noteText('1/8.'), noteText('1/4t'), noteText('1/1')]).toEqual(['dotted eighth', 'quarter triplet', 'whole note']);
+    expect([noteText('1/8.'), noteText('1/4t'), noteText('1/1')]).toEqual([
+      'dotted eighth',
+      'quarter triplet',
+      'whole note',
+    ]);
     expect([hzText(440), hzText(2500), hzText(0.8)]).toEqual(['440 Hz', '2.5 kHz', '0.8 Hz']);
   });
 });

@@ -4,9 +4,25 @@ import type { SavedShow } from '../src/show/api';
 import { edited, loaded, redone, showSlice, undone, type ShowState } from '../src/show/showSlice';
 
 const { reducer } = showSlice;
-const song = (id: string, name: string): Song => ({ id, name } as Song);
-const start = (): ShowState => reducer(undefined, loaded({ show: { songs: [{ revision: 1, body: song('a', 'A') }], setlists: [], instruments: [], gearLists: [], libraryItems: [], shelves: [] } as unknown as SavedShow, unsaved: {}, setlistId: null }));
-const rename = (state: ShowState, name: string, mergeKey?: string): ShowState => reducer(state, edited({ label: `call it ${name}`, songs: [song('a', name)], mergeKey }));
+const song = (id: string, name: string): Song => ({ id, name }) as Song;
+const start = (): ShowState =>
+  reducer(
+    undefined,
+    loaded({
+      show: {
+        songs: [{ revision: 1, body: song('a', 'A') }],
+        setlists: [],
+        instruments: [],
+        gearLists: [],
+        libraryItems: [],
+        shelves: [],
+      } as unknown as SavedShow,
+      unsaved: {},
+      setlistId: null,
+    }),
+  );
+const rename = (state: ShowState, name: string, mergeKey?: string): ShowState =>
+  reducer(state, edited({ label: `call it ${name}`, songs: [song('a', name)], mergeKey }));
 
 describe('undo', () => {
   it('brings back what was there, and redo what was undone', () => {

@@ -2,15 +2,44 @@ import { describe, expect, it } from '@jest/globals';
 import { Instrument } from '@rackle/core';
 import { allSounds, indexSounds } from '../src/features/sounds/soundIndex';
 
-const WORDS = ['Low', 'Grey', 'Deep', 'Wide', 'Flute', 'Choir', 'Strings', 'Horn', 'Bell', 'Reed', 'Pipe', 'Piano', 'Harp', 'Bass', 'Pad', 'Voice'];
-const big = Array.from({ length: 5 }, (_, n) => Instrument.parse({
-  kind: 'outboard', id: `big${n}`, name: `Module ${n}`, port: 'Skerry', channel: 1,
-  names: Array.from({ length: 4000 }, (_, i) => ({ id: `${n}-${i}`, name: `${WORDS[i % 16]} ${WORDS[(i >> 4) % 16]} ${i}`, folder: WORDS[(i >> 8) % 16], program: i % 128 })),
-}));
+const WORDS = [
+  'Low',
+  'Grey',
+  'Deep',
+  'Wide',
+  'Flute',
+  'Choir',
+  'Strings',
+  'Horn',
+  'Bell',
+  'Reed',
+  'Pipe',
+  'Piano',
+  'Harp',
+  'Bass',
+  'Pad',
+  'Voice',
+];
+const big = Array.from({ length: 5 }, (_, n) =>
+  Instrument.parse({
+    kind: 'outboard',
+    id: `big${n}`,
+    name: `Module ${n}`,
+    port: 'Skerry',
+    channel: 1,
+    names: Array.from({ length: 4000 }, (_, i) => ({
+      id: `${n}-${i}`,
+      name: `${WORDS[i % 16]} ${WORDS[(i >> 4) % 16]} ${i}`,
+      folder: WORDS[(i >> 8) % 16],
+      program: i % 128,
+    })),
+  }),
+);
 
 describe('finding sounds', () => {
   const index = indexSounds(allSounds([]));
-  const names = (query: string, filter = { kind: '', instrumentId: '', among: null }): string[] => index.find(query, filter, 50).hits.map(({ name }) => name);
+  const names = (query: string, filter = { kind: '', instrumentId: '', among: null }): string[] =>
+    index.find(query, filter, 50).hits.map(({ name }) => name);
 
   it('finds by name, by instrument, and by what it is', () => {
     expect(names('late boat')[0]).toBe('Late Boat');
@@ -31,9 +60,16 @@ describe('finding sounds', () => {
   });
 
   it('keeps to the filter, and without a query gives everything in its order', () => {
-    expect(new Set(index.find('', { kind: '', instrumentId: 'keelson', among: null }, 99).hits.map(({ instrument }) => instrument))).toEqual(new Set(['Keelson']));
+    expect(
+      new Set(
+        index.find('', { kind: '', instrumentId: 'keelson', among: null }, 99).hits.map(({ instrument }) => instrument),
+      ),
+    ).toEqual(new Set(['Keelson']));
     expect(index.find('', { kind: 'outboard', instrumentId: '', among: null }, 99).total).toBe(0);
-    expect(index.find('', { kind: '', instrumentId: '', among: null }, 3)).toMatchObject({ total: expect.any(Number), hits: [{ name: 'Late Boat' }, {}, {}] });
+    expect(index.find('', { kind: '', instrumentId: '', among: null }, 3)).toMatchObject({
+      total: expect.any(Number),
+      hits: [{ name: 'Late Boat' }, {}, {}],
+    });
   });
 
   it('answers each keystroke over 20,000 names within 30 ms', () => {

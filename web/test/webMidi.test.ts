@@ -6,15 +6,22 @@ class FakePort {
   onmidimessage: ((event: { data: Uint8Array; timeStamp: number }) => void) | null = null;
   sent: number[][] = [];
   state = 'connected';
-  constructor(readonly id: string, readonly name: string, readonly type: 'input' | 'output') {}
-  send(bytes: Iterable<number>): void { this.sent.push([...bytes]); }
+  constructor(
+    readonly id: string,
+    readonly name: string,
+    readonly type: 'input' | 'output',
+  ) {}
+  send(bytes: Iterable<number>): void {
+    this.sent.push([...bytes]);
+  }
 }
 
 function setUp() {
   const heard: unknown[][] = [];
   const outputs: { name: string; send(status: number, data1: number, data2: number): void }[] = [];
   const listener: PortListener = {
-    onMessage: (...message) => heard.push(message), onSysex: (...message) => heard.push(['sysex', ...message]),
+    onMessage: (...message) => heard.push(message),
+    onSysex: (...message) => heard.push(['sysex', ...message]),
     onInput: ({ name }, here) => heard.push(['input', name, here]),
     onOutput: (port, here) => {
       heard.push(['output', port.name, here]);
@@ -22,7 +29,11 @@ function setUp() {
     },
   };
   const [input, output] = [new FakePort('1', 'Stage keys', 'input'), new FakePort('2', 'Module', 'output')];
-  const access = { inputs: new Map([['1', input]]), outputs: new Map([['2', output]]), onstatechange: null as ((event: { port: FakePort }) => void) | null };
+  const access = {
+    inputs: new Map([['1', input]]),
+    outputs: new Map([['2', output]]),
+    onstatechange: null as ((event: { port: FakePort }) => void) | null,
+  };
   return { heard, outputs, listener, input, output, access };
 }
 
@@ -37,10 +48,17 @@ describe('the machine’s MIDI ports', () => {
     outputs[0].send(0xb1, 7, 100);
     outputs[0].send(0xc1, 7, 0);
     expect(heard).toEqual([
-      ['input', 'Stage keys', true], ['output', 'Module', true],
-      ['Stage keys', 0x90, 60, 90, 5], ['Stage keys', 0xc3, 7, 0, 6], ['Stage keys', 0, 0, 0, 7], ['sysex', 'Stage keys', 4, 8],
+      ['input', 'Stage keys', true],
+      ['output', 'Module', true],
+      ['Stage keys', 0x90, 60, 90, 5],
+      ['Stage keys', 0xc3, 7, 0, 6],
+      ['Stage keys', 0, 0, 0, 7],
+      ['sysex', 'Stage keys', 4, 8],
     ]);
-    expect(output.sent).toEqual([[0xb1, 7, 100], [0xc1, 7]]);
+    expect(output.sent).toEqual([
+      [0xb1, 7, 100],
+      [0xc1, 7],
+    ]);
   });
 
   it('that go and come are told once each', async () => {
@@ -51,14 +69,21 @@ describe('the machine’s MIDI ports', () => {
     access.onstatechange!({ port: input });
     input.state = 'connected';
     access.onstatechange!({ port: input });
-    expect(heard.slice(2)).toEqual([['input', 'Stage keys', false], ['input', 'Stage keys', true]]);
+    expect(heard.slice(2)).toEqual([
+      ['input', 'Stage keys', false],
+      ['input', 'Stage keys', true],
+    ]);
   });
 
   it('refused or absent is an answer, not an error', async () => {
     const { listener } = setUp();
     expect(await connectWebMidi(listener, null)).toBe('absent');
-    expect(await connectWebMidi(listener, () => Promise.reject(new DOMException('no', 'NotAllowedError')))).toBe('refused');
-    expect(await connectWebMidi(listener, () => Promise.reject(new DOMException('no MIDI system', 'InvalidStateError')))).toBe('absent');
+    expect(await connectWebMidi(listener, () => Promise.reject(new DOMException('no', 'NotAllowedError')))).toBe(
+      'refused',
+    );
+    expect(
+      await connectWebMidi(listener, () => Promise.reject(new DOMException('no MIDI system', 'InvalidStateError'))),
+    ).toBe('absent');
   });
 
   it('of one model are told apart, and a replugged one is found again by its name, also under a new id', async () => {
@@ -74,6 +99,13 @@ describe('the machine’s MIDI ports', () => {
     change(new FakePort('c', 'Twin', 'input'), 'connected');
     change(twins[1], 'disconnected');
     change(twins[1], 'connected');
-    expect(heard.filter(([kind]) => kind === 'input').map(([, name, here]) => `${name} ${here}`)).toEqual(['Twin true', 'Twin (2) true', 'Twin false', 'Twin true', 'Twin (2) false', 'Twin (2) true']);
+    expect(heard.filter(([kind]) => kind === 'input').map(([, name, here]) => `${name} ${here}`)).toEqual([
+      'Twin true',
+      'Twin (2) true',
+      'Twin false',
+      'Twin true',
+      'Twin (2) false',
+      'Twin (2) true',
+    ]);
   });
 });

@@ -31,7 +31,8 @@ const KEY_QUIET_MS = 250;
 /**
  * Watches one gesture on one control among everything else that comes in, and says which message matters.
  * Clock, active sensing, trembling pedals at rest, a sustain pedal that is held, bank select by itself and other
- * traffic do not count. Feed it with `hear` and ask `found` now and then; it decides nothing before the gesture is over.
+ * traffic do not count. Feed it with `hear` and ask `found` now and then; it decides nothing before the gesture is
+ * over.
  */
 export class Learner {
   private readonly tracks = new Tracks();
@@ -61,32 +62,59 @@ export class Learner {
     const [best] = readings;
     if (nowMs < best.settledMs) return null;
     const same = readings.filter((other) => other.track === best.track);
-    return learned(best, same.slice(1), readings.some((other) => other.track !== best.track && !isSameGesture(other, best) && other.weight >= best.weight - 10));
+    return learned(
+      best,
+      same.slice(1),
+      readings.some(
+        (other) => other.track !== best.track && !isSameGesture(other, best) && other.weight >= best.weight - 10,
+      ),
+    );
   }
 
-  /** All readings, the one that matters most first. The same gesture by a second port counts for the port where it came first. */
+  /**
+   * All readings, the one that matters most first. The same gesture by a second port counts for the port where it came
+   * first.
+   */
   private readings(): Reading[] {
     const all = this.tracks.all.flatMap((track) => readTrack(track, this.tracks.all));
     const doubles = this.options.doubles ?? new Map<string, string>();
-    const kept = all.filter((one) => !all.some((other) => other.track.port === doubles.get(one.track.port) && isSameGesture(one, other)));
+    const kept = all.filter(
+      (one) => !all.some((other) => other.track.port === doubles.get(one.track.port) && isSameGesture(one, other)),
+    );
     return kept.sort((a, b) => b.weight - a.weight || a.firstMs - b.firstMs || b.sure - a.sure);
   }
 }
 
-const isSameGesture = (a: Reading, b: Reading): boolean => a.track.kind === b.track.kind && a.track.number === b.track.number && a.track.channel === b.track.channel;
+const isSameGesture = (a: Reading, b: Reading): boolean =>
+  a.track.kind === b.track.kind && a.track.number === b.track.number && a.track.channel === b.track.channel;
 
 const buttonOf = (kind: ControlKind): 'momentary' | 'latching' => (kind === 'latching' ? 'latching' : 'momentary');
 
 function learnedKey(code: string): Learned {
   const source: ControlSource = { kind: 'computerKey', code };
-  return { source, kind: 'computerKey', button: 'momentary', reversed: false, sure: 1, saw: sourceInWords(source), others: [], counter: null, advice: null };
+  return {
+    source,
+    kind: 'computerKey',
+    button: 'momentary',
+    reversed: false,
+    sure: 1,
+    saw: sourceInWords(source),
+    others: [],
+    counter: null,
+    advice: null,
+  };
 }
 
 function learned(best: Reading, others: readonly Reading[], contested: boolean): Learned {
   const { track, kind, source, sure } = best;
   const count = track.events.length;
   return {
-    source, kind, button: buttonOf(kind), reversed: best.reversed, sure: contested ? Math.min(sure, 0.7) : sure, counter: best.counter,
+    source,
+    kind,
+    button: buttonOf(kind),
+    reversed: best.reversed,
+    sure: contested ? Math.min(sure, 0.7) : sure,
+    counter: best.counter,
     saw: `${sourceInWords(source)}, ${count === 1 ? 'once' : `${count} messages`}: ${kindInWords(kind)}`,
     others: others.map((other) => ({ source: other.source, kind: other.kind, button: buttonOf(other.kind) })),
     advice: adviceFor(kind),
@@ -95,10 +123,16 @@ function learned(best: Reading, others: readonly Reading[], contested: boolean):
 
 function adviceFor(kind: ControlKind): string | null {
   switch (kind) {
-    case 'program': return 'If this pedal does not send its number twice in a row, a second press does nothing: put two pedals on the role and step on them in turn, or let its direction count as next and previous.';
-    case 'counter': return 'It counts by itself: only the direction matters, up for next and down for previous. Its first press after the start sets the reference and does nothing.';
-    case 'latching': return 'It changes at every press; each change counts as one hit.';
-    case 'wheel': case 'pressure': return 'It is used up by the role, and bends or swells nothing any more, unless it is also passed on.';
-    default: return null;
+    case 'program':
+      return 'If this pedal does not send its number twice in a row, a second press does nothing: put two pedals on the role and step on them in turn, or let its direction count as next and previous.';
+    case 'counter':
+      return 'It counts by itself: only the direction matters, up for next and down for previous. Its first press after the start sets the reference and does nothing.';
+    case 'latching':
+      return 'It changes at every press; each change counts as one hit.';
+    case 'wheel':
+    case 'pressure':
+      return 'It is used up by the role, and bends or swells nothing any more, unless it is also passed on.';
+    default:
+      return null;
   }
 }

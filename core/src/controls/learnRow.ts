@@ -3,7 +3,8 @@ import { Learner, type Learned, type LearnOptions } from './learn';
 import { sameSource } from './sources';
 import type { HeardMessage } from './tracks';
 
-export type LearnStep = { kind: 'filled'; role: string; learned: Learned } | { kind: 'taken'; role: string; by: string; learned: Learned };
+export type LearnStep =
+  { kind: 'filled'; role: string; learned: Learned } | { kind: 'taken'; role: string; by: string; learned: Learned };
 
 /**
  * Learns a row of roles, one after the other: fills one, goes to the next. A control that plays another role already
@@ -15,7 +16,11 @@ export class LearnRow {
   readonly filled: { role: string; learned: Learned }[] = [];
 
   /** @param inUse sources that play roles already; those of the roles that are learned do not count. */
-  constructor(readonly roles: readonly string[], private readonly inUse: readonly RoleSource[] = [], private readonly options: LearnOptions = {}) {
+  constructor(
+    readonly roles: readonly string[],
+    private readonly inUse: readonly RoleSource[] = [],
+    private readonly options: LearnOptions = {},
+  ) {
     this.learner = new Learner(options);
   }
 
@@ -52,7 +57,9 @@ export class LearnRow {
   private playsAlready(learned: Learned): string | null {
     const earlier = this.filled.find((one) => sameSource(one.learned.source, learned.source));
     if (earlier) return earlier.role;
-    return this.inUse.find((one) => !this.roles.includes(one.role) && sameSource(one.source, learned.source))?.role ?? null;
+    return (
+      this.inUse.find((one) => !this.roles.includes(one.role) && sameSource(one.source, learned.source))?.role ?? null
+    );
   }
 
   /** Leaves the role that is waited for as it is. */

@@ -17,28 +17,53 @@ interface Free {
 }
 
 /**
- * Proposes controls for the roles that tonight's gear leaves open: by kind (a momentary switch for a momentary switch, a knob for a knob)
- * and by position (the first knob for the first knob). What another gear list uses for the role says of which kind it was.
+ * Proposes controls for the roles that tonight's gear leaves open: by kind (a momentary switch for a momentary switch,
+ * a knob for a knob)
+ * and by position (the first knob for the first knob). What another gear list uses for the role says of which kind it
+ * was.
  * No control is proposed twice, and none that plays a role or keys that sound.
  */
-export function proposeSources(setlist: Setlist, songs: Readonly<Record<string, Song>>, gear: GearList, others: readonly GearList[]): Proposal[] {
+export function proposeSources(
+  setlist: Setlist,
+  songs: Readonly<Record<string, Song>>,
+  gear: GearList,
+  others: readonly GearList[],
+): Proposal[] {
   const free = freeControls(gear);
   const wishes = openRoles(setlist, songs, gear).map(({ role }) => wishFor(role.role, role.isValue ?? false, others));
   // In the order in which they stood on the other gear, so that the first knob stays the first knob.
   const inOrder = wishes.map((wish, i) => ({ ...wish, i })).sort((a, b) => a.place - b.place || a.i - b.i);
   const proposals: (Proposal & { i: number })[] = [];
   for (const wish of inOrder) {
-    const best = free.map((candidate) => ({ candidate, fit: fitOf(candidate.kind, wish) })).filter(({ fit }) => fit > 0).sort((a, b) => b.fit - a.fit)[0];
+    const best = free
+      .map((candidate) => ({ candidate, fit: fitOf(candidate.kind, wish) }))
+      .filter(({ fit }) => fit > 0)
+      .sort((a, b) => b.fit - a.fit)[0];
     if (!best) continue;
     free.splice(free.indexOf(best.candidate), 1);
     const { control } = best.candidate;
     proposals.push({
-      i: wish.i, role: wish.role, control,
-      source: RoleSource.parse({ ...wish.like, role: wish.role, source: control.source, button: control.button, ...(wish.like ? { reversed: false, lowest: 0, highest: 127 } : {}) }),
-      because: wish.kind === best.candidate.kind ? `the same kind of control as on ${wish.gearName}` : wish.isValue ? 'a control that moves a value' : 'a control that can be hit',
+      i: wish.i,
+      role: wish.role,
+      control,
+      source: RoleSource.parse({
+        ...wish.like,
+        role: wish.role,
+        source: control.source,
+        button: control.button,
+        ...(wish.like ? { reversed: false, lowest: 0, highest: 127 } : {}),
+      }),
+      because:
+        wish.kind === best.candidate.kind
+          ? `the same kind of control as on ${wish.gearName}`
+          : wish.isValue
+            ? 'a control that moves a value'
+            : 'a control that can be hit',
     });
   }
-  return proposals.sort((a, b) => a.i - b.i).map(({ role, control, source, because }) => ({ role, control, source, because }));
+  return proposals
+    .sort((a, b) => a.i - b.i)
+    .map(({ role, control, source, because }) => ({ role, control, source, because }));
 }
 
 interface Wish {
@@ -57,19 +82,33 @@ function wishFor(role: string, isValue: boolean, others: readonly GearList[]): W
     if (!like) continue;
     const all = inputsOf(list).flatMap((port) => port.controls);
     const control = controlOf(list, like.source);
-    return { role, isValue, kind: classOf(like, !isValue), gearName: list.name, place: control ? all.indexOf(control) : 10_000, like };
+    return {
+      role,
+      isValue,
+      kind: classOf(like, !isValue),
+      gearName: list.name,
+      place: control ? all.indexOf(control) : 10_000,
+      like,
+    };
   }
   return { role, isValue, kind: null, gearName: '', place: 20_000, like: null };
 }
 
 function freeControls(gear: GearList): Free[] {
-  return inputsOf(gear).filter((port) => port.on && port.doubleOf === null).flatMap((port) => port.controls
-    .filter((control) => !gear.roles.some((role) => sameSource(role.source, control.source)))
-    .map((control) => ({ control, kind: classOf(control, isSwitchByName(control)) })));
+  return inputsOf(gear)
+    .filter((port) => port.on && port.doubleOf === null)
+    .flatMap((port) =>
+      port.controls
+        .filter((control) => !gear.roles.some((role) => sameSource(role.source, control.source)))
+        .map((control) => ({ control, kind: classOf(control, isSwitchByName(control)) })),
+    );
 }
 
 /** A controller of a device that is a switch says so by its button; knobs are momentary only by default. */
-const isSwitchByName = ({ source, name, button }: DeviceControl): boolean => source.kind === 'controller' && source.coding === 'absolute' && (button === 'latching' || /pedal|switch|button|pad|foot/i.test(name));
+const isSwitchByName = ({ source, name, button }: DeviceControl): boolean =>
+  source.kind === 'controller' &&
+  source.coding === 'absolute' &&
+  (button === 'latching' || /pedal|switch|button|pad|foot/i.test(name));
 
 function fitOf(kind: ControlClass, { isValue, kind: wanted }: Wish): number {
   if (isValue !== isContinuous(kind)) return 0;

@@ -1,4 +1,16 @@
-import { CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_DATA_UP, CC_RPN_MSB, CONTROLLER, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL } from '../midi/status';
+import {
+  CC_ALL_SOUND_OFF,
+  CC_BANK_LSB,
+  CC_BANK_MSB,
+  CC_DATA_UP,
+  CC_RPN_MSB,
+  CONTROLLER,
+  NOTE_OFF,
+  NOTE_ON,
+  PRESSURE,
+  PROGRAM,
+  WHEEL,
+} from '../midi/status';
 
 /** A message as learn hears it; `port` is the alias of the input. */
 export interface HeardMessage {
@@ -36,12 +48,18 @@ export class Tracks {
   add({ port, atMs, status, data1, data2 }: HeardMessage): void {
     const channel = (status & 15) + 1;
     switch (status & 0xf0) {
-      case NOTE_ON: return this.note(port, channel, data1, atMs, data2);
-      case NOTE_OFF: return this.note(port, channel, data1, atMs, 0);
-      case PROGRAM: return this.program(port, channel, atMs, data1);
-      case PRESSURE: return this.push({ port, channel, kind: 'pressure', number: 0 }, atMs, data1);
-      case WHEEL: return this.push({ port, channel, kind: 'wheel', number: 0 }, atMs, (data2 << 7) | data1);
-      case CONTROLLER: return this.controller(port, channel, data1, atMs, data2);
+      case NOTE_ON:
+        return this.note(port, channel, data1, atMs, data2);
+      case NOTE_OFF:
+        return this.note(port, channel, data1, atMs, 0);
+      case PROGRAM:
+        return this.program(port, channel, atMs, data1);
+      case PRESSURE:
+        return this.push({ port, channel, kind: 'pressure', number: 0 }, atMs, data1);
+      case WHEEL:
+        return this.push({ port, channel, kind: 'wheel', number: 0 }, atMs, (data2 << 7) | data1);
+      case CONTROLLER:
+        return this.controller(port, channel, data1, atMs, data2);
     }
   }
 
@@ -71,7 +89,13 @@ export class Tracks {
     this.banks.delete(`${port} ${channel}`);
   }
 
-  private push(about: Omit<Track, 'events'>, atMs: number, value: number, msb: number | null = null, lsb: number | null = null): void {
+  private push(
+    about: Omit<Track, 'events'>,
+    atMs: number,
+    value: number,
+    msb: number | null = null,
+    lsb: number | null = null,
+  ): void {
     const key = `${about.port} ${about.channel} ${about.kind} ${about.number}`;
     let track = this.byKey.get(key);
     if (!track) {

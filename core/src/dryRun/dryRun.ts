@@ -8,7 +8,10 @@ export interface DryRunError {
   message: string;
 }
 
-export type LogRecord = EngineRecord | { type: 'left-out'; atMs: number; code: string; message: string } | { type: 'end'; atMs: number; sounding: SoundingNote[] };
+export type LogRecord =
+  | EngineRecord
+  | { type: 'left-out'; atMs: number; code: string; message: string }
+  | { type: 'end'; atMs: number; sounding: SoundingNote[] };
 
 export interface DryRunResult {
   /** Standard MIDI File, format 1, a tick a millisecond. */
@@ -16,24 +19,50 @@ export interface DryRunResult {
   log: LogRecord[];
 }
 
-/** The setlist and gear list meant by their names; without a gear list's name the setlist's own, or the only one there is. */
-export function chooseSetlist(show: Show, setlistName: string, gearName: string | null): Result<{ setlist: Setlist; gear: GearList }, DryRunError> {
+/**
+ * The setlist and gear list meant by their names; without a gear list's name the setlist's own, or the only one there
+ * is.
+ */
+export function chooseSetlist(
+  show: Show,
+  setlistName: string,
+  gearName: string | null,
+): Result<{ setlist: Setlist; gear: GearList }, DryRunError> {
   const setlist = show.setlists.find((candidate) => candidate.name === setlistName);
-  if (!setlist) return fail({ code: 'no-such-setlist', message: `there is no setlist "${setlistName}"; there are: ${listed(show.setlists)}` });
+  if (!setlist)
+    return fail({
+      code: 'no-such-setlist',
+      message: `there is no setlist "${setlistName}"; there are: ${listed(show.setlists)}`,
+    });
   if (gearName !== null) {
     const gear = show.gearLists.find((candidate) => candidate.name === gearName);
-    return gear ? ok({ setlist, gear }) : fail({ code: 'no-such-gear-list', message: `there is no gear list "${gearName}"; there are: ${listed(show.gearLists)}` });
+    return gear
+      ? ok({ setlist, gear })
+      : fail({
+          code: 'no-such-gear-list',
+          message: `there is no gear list "${gearName}"; there are: ${listed(show.gearLists)}`,
+        });
   }
-  const gear = show.gearLists.find((candidate) => candidate.id === setlist.gearListId) ?? (show.gearLists.length > 0 ? show.gearLists[0] : null);
+  const gear =
+    show.gearLists.find((candidate) => candidate.id === setlist.gearListId) ??
+    (show.gearLists.length > 0 ? show.gearLists[0] : null);
   return gear ? ok({ setlist, gear }) : fail({ code: 'no-gear-list', message: 'the show has no gear list' });
 }
 
-const listed = (items: readonly { name: string }[]): string => (items.length === 0 ? 'none' : items.map((item) => `"${item.name}"`).join(', '));
+const listed = (items: readonly { name: string }[]): string =>
+  items.length === 0 ? 'none' : items.map((item) => `"${item.name}"`).join(', ');
 
 /** Plays a file through the engine. Held notes and pedals are left as the file leaves them. */
-export function dryRun(show: Show, setlist: Setlist, gear: GearList, played: SmfFile): Result<DryRunResult, DryRunError> {
+export function dryRun(
+  show: Show,
+  setlist: Setlist,
+  gear: GearList,
+  played: SmfFile,
+): Result<DryRunResult, DryRunError> {
   const inputs = gear.ports.filter((port): port is InputPort => port.direction === 'in');
-  const ports = played.tracks.map((track) => (track.messages.length === 0 ? ok(null) : portOfTrack(track.device ?? track.name, played, inputs)));
+  const ports = played.tracks.map((track) =>
+    track.messages.length === 0 ? ok(null) : portOfTrack(track.device ?? track.name, played, inputs),
+  );
   const unknown = ports.find((port) => !port.ok);
   if (unknown && !unknown.ok) return unknown;
   const book = new Book();
@@ -59,15 +88,24 @@ export function dryRun(show: Show, setlist: Setlist, gear: GearList, played: Smf
   return ok({ midi: recorder.toMidi(), log });
 }
 
-function portOfTrack(name: string | null, played: SmfFile, inputs: readonly InputPort[]): Result<InputPort, DryRunError> {
+function portOfTrack(
+  name: string | null,
+  played: SmfFile,
+  inputs: readonly InputPort[],
+): Result<InputPort, DryRunError> {
   if (name === null && played.tracks.length === 1) {
     const keyboard = inputs.find((port) => port.plays && port.on);
-    return keyboard ? ok(keyboard) : fail({ code: 'no-keyboard', message: 'the gear list has no keyboard to play the unnamed track' });
+    return keyboard
+      ? ok(keyboard)
+      : fail({ code: 'no-keyboard', message: 'the gear list has no keyboard to play the unnamed track' });
   }
   const found = inputs.find((port) => port.alias === name) ?? inputs.find((port) => port.device === name);
   if (found) return ok(found);
   const there = inputs.map((port) => `"${port.alias}"`).join(', ') || 'none';
-  return fail({ code: 'unknown-port', message: `${name === null ? 'a track has no port name' : `there is no input "${name}" in the gear list`}; there are: ${there}` });
+  return fail({
+    code: 'unknown-port',
+    message: `${name === null ? 'a track has no port name' : `there is no input "${name}" in the gear list`}; there are: ${there}`,
+  });
 }
 
 /** Keeps what the engine sends, a track for each output port and each built-in layer. */
@@ -75,7 +113,10 @@ class TrackRecorder implements EngineSink {
   private readonly tracks: { name: string; messages: WriteMessage[] }[] = [];
   private readonly byDestination = new Map<number, WriteMessage[]>();
 
-  constructor(private readonly book: Book, gear: GearList) {
+  constructor(
+    private readonly book: Book,
+    gear: GearList,
+  ) {
     for (const port of gear.ports) if (port.direction === 'out') this.messages(book.outputPort(port.alias));
   }
 

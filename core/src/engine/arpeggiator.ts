@@ -7,8 +7,10 @@ import { DUE_ARPEGGIO, type Rig } from './rig';
 
 const MOST_KEYS = 64;
 /**
- * Plays what is held for it, key after key, in time. A layer's run begins with its first key, on the grid of the timeline when that
- * plays, and ends when none is held; each of its notes ends by itself, so that a recall cuts none and none is left over.
+ * Plays what is held for it, key after key, in time. A layer's run begins with its first key, on the grid of the
+ * timeline when that
+ * plays, and ends when none is held; each of its notes ends by itself, so that a recall cuts none and none is left
+ * over.
  */
 export class Arpeggiator {
   private readonly settings: (CompiledArpeggio | null)[] = [];
@@ -23,7 +25,12 @@ export class Arpeggiator {
   private readonly pressedMs = new Float64Array(MOST_KEYS);
   private count = 0;
 
-  constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly clock: BeatClock, private readonly grid: BeatGrid) {}
+  constructor(
+    private readonly rig: Rig,
+    private readonly notes: NoteDesk,
+    private readonly clock: BeatClock,
+    private readonly grid: BeatGrid,
+  ) {}
 
   /** Makes room for what a compile has added. Not on the playing path. */
   grow(layers: number): void {
@@ -62,7 +69,14 @@ export class Arpeggiator {
     const length = this.count * settings.octaves;
     const at = this.placeOf(this.played[layer]++, length, settings.order);
     const key = this.keys[at % this.count] + 12 * Math.floor(at / this.count);
-    if (key <= 127) this.notes.soundFor(layer, this.lanes[at % this.count], key, this.velocities[at % this.count], stepMs * settings.gate);
+    if (key <= 127)
+      this.notes.soundFor(
+        layer,
+        this.lanes[at % this.count],
+        key,
+        this.velocities[at % this.count],
+        stepMs * settings.gate,
+      );
     this.due(layer, this.rig.nowMs + stepMs);
   }
 

@@ -10,7 +10,8 @@ export interface BeatClock {
 }
 
 /**
- * The beats that are waited for: those of the timeline when it plays; else those that the first thing to start with the beat has set;
+ * The beats that are waited for: those of the timeline when it plays; else those that the first thing to start with the
+ * beat has set;
  * before it there are none, and it starts at once.
  */
 export class BeatGrid {
@@ -27,7 +28,8 @@ export class BeatGrid {
   untilMs(quarters: number, nowMs: number): number {
     if (quarters <= 0) return 0;
     const step = quarters * TICKS_PER_QUARTER;
-    if (this.clock.playing) return this.rest(this.clock.tickAt(nowMs) % step, step) * (this.quarterMs / TICKS_PER_QUARTER);
+    if (this.clock.playing)
+      return this.rest(this.clock.tickAt(nowMs) % step, step) * (this.quarterMs / TICKS_PER_QUARTER);
     if (this.anchorMs < 0) {
       this.anchorMs = nowMs;
       return 0;

@@ -3,8 +3,20 @@ import type { Binding, Effect, GearList, Instrument, Setlist, Show, Song, StepMe
 import { msAtTick, ticksPerBar } from '../timeline';
 import type { Book } from './book';
 import {
-  BALANCE_STRIDE, ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, RECORD_SHAPE_SHIFT, RECORD_STRIDE, SETS_PARAMETERS, type CompiledEntry, type CompiledPatch, type CompiledShow, type CompiledStep, type CompileNote, type ControlTables,
-  type CountedLane, type StepBytes,
+  BALANCE_STRIDE,
+  ENTERS_WITH_MESSAGES,
+  LEAVES_WITH_MESSAGES,
+  RECORD_SHAPE_SHIFT,
+  RECORD_STRIDE,
+  SETS_PARAMETERS,
+  type CompiledEntry,
+  type CompiledPatch,
+  type CompiledShow,
+  type CompiledStep,
+  type CompileNote,
+  type ControlTables,
+  type CountedLane,
+  type StepBytes,
 } from './compiled';
 import { compileBindings, compileControls } from './compileControls';
 import { ProgramMaps, compileInputs, compileTargets, inputPorts } from './compileGear';
@@ -20,7 +32,10 @@ interface CompiledSong {
 }
 
 /** What does not depend on the gear: everything in playing order, and where programs lead. */
-type RunningOrder = Pick<CompiledShow, 'steps' | 'entries' | 'entryTempos' | 'records' | 'plans' | 'values' | 'mutes' | 'patches' | 'roleBindings'> & {
+type RunningOrder = Pick<
+  CompiledShow,
+  'steps' | 'entries' | 'entryTempos' | 'records' | 'plans' | 'values' | 'mutes' | 'patches' | 'roleBindings'
+> & {
   setlist: Setlist;
   songs: readonly Song[];
   around: SongSurroundings;
@@ -29,8 +44,10 @@ type RunningOrder = Pick<CompiledShow, 'steps' | 'entries' | 'entryTempos' | 're
 };
 
 /**
- * Flattens a show. Songs compile one by one and are kept, so that an edit compiles again only the song it touched, and another
- * gear list none at all; a change of setlist layers or instruments compiles all of them anew. Values are told apart by identity:
+ * Flattens a show. Songs compile one by one and are kept, so that an edit compiles again only the song it touched, and
+ * another
+ * gear list none at all; a change of setlist layers or instruments compiles all of them anew. Values are told apart by
+ * identity:
  * hand in changed songs as new objects, unchanged ones as the same objects.
  */
 export class ShowCompiler {
@@ -51,12 +68,27 @@ export class ShowCompiler {
     hearing.grow();
     const { steps, entries, entryTempos, records, plans, values, mutes, patches, roleBindings } = order;
     return {
-      steps, entries, entryTempos, records, plans, values, mutes, patches, roleBindings, controls,
+      steps,
+      entries,
+      entryTempos,
+      records,
+      plans,
+      values,
+      mutes,
+      patches,
+      roleBindings,
+      controls,
       notes: [...order.notes, ...controls.notes],
-      hears: hearing.hears, hearsPedals: hearing.hearsPedals, rows: hearing.rows,
+      hears: hearing.hears,
+      hearsPedals: hearing.hearsPedals,
+      rows: hearing.rows,
       inputs: compileInputs(gear, order.programs, this.book),
       clockInput: clockInput(gear, this.book),
-      clockOutputs: Int32Array.from((gear?.ports ?? []).flatMap((port) => (port.direction === 'out' && port.on && port.sendsClock ? [this.book.outputPort(port.alias)] : []))),
+      clockOutputs: Int32Array.from(
+        (gear?.ports ?? []).flatMap((port) =>
+          port.direction === 'out' && port.on && port.sendsClock ? [this.book.outputPort(port.alias)] : [],
+        ),
+      ),
       ...laneTables(show.instruments, this.book, patches),
       recallsWhereLeft: gear?.songRecall === 'left',
       sendAgain: gear?.sendAgain ?? false,
@@ -67,7 +99,9 @@ export class ShowCompiler {
 
   private takeGear(gear: GearList | null): { hearing: HearingTables; controls: ControlTables } {
     if (this.hearing === null || this.controls === null || this.gear !== gear) {
-      const inputs = inputPorts(gear).map((port) => ({ port, number: this.book.input(port.device) })).filter(({ number }) => number >= 0);
+      const inputs = inputPorts(gear)
+        .map((port) => ({ port, number: this.book.input(port.device) }))
+        .filter(({ number }) => number >= 0);
       for (const port of gear?.ports ?? []) if (port.direction === 'out') this.book.outputPort(port.alias);
       this.gear = gear;
       this.hearing = new HearingTables(this.shapes, inputs);
@@ -76,28 +110,60 @@ export class ShowCompiler {
     return { hearing: this.hearing, controls: this.controls };
   }
 
-  private surroundings({ songs, instruments }: Pick<Show, 'songs' | 'instruments'>, setlist: Setlist, gear: GearList | null): SongSurroundings {
+  private surroundings(
+    { songs, instruments }: Pick<Show, 'songs' | 'instruments'>,
+    setlist: Setlist,
+    gear: GearList | null,
+  ): SongSurroundings {
     const builtInLanes = inputPorts(gear).some((port) => port.perNote && port.plays) ? 16 : 1;
-    const sysexOutputs = new Set((gear?.ports ?? []).flatMap((port) => (port.direction === 'out' && port.allowsSysex ? [port.alias as string] : [])));
+    const sysexOutputs = new Set(
+      (gear?.ports ?? []).flatMap((port) =>
+        port.direction === 'out' && port.allowsSysex ? [port.alias as string] : [],
+      ),
+    );
     const old = this.around;
     // Where no role moves them, an edit of the setlist's effects compiles no song anew.
-    const setlistEffects = bindsSetlistEffects(setlist, songs) ? [...setlist.sharedEffects.flatMap(({ effects }) => effects), ...setlist.wholeEffects] : NO_EFFECTS;
-    const same = old !== null && old.setlist.id === setlist.id && old.setlist.name === setlist.name && old.setlist.layers === setlist.layers
-      && old.setlist.standing === setlist.standing && old.setlist.bindings === setlist.bindings
-      && old.setlistEffects.length === setlistEffects.length && setlistEffects.every((effect, i) => old.setlistEffects[i] === effect)
-      && old.builtInLanes === builtInLanes && old.sysexOutputs.size === sysexOutputs.size && [...sysexOutputs].every((alias) => old.sysexOutputs.has(alias))
-      && old.instruments.size === instruments.length && instruments.every((instrument) => old.instruments.get(instrument.id) === instrument);
+    const setlistEffects = bindsSetlistEffects(setlist, songs)
+      ? [...setlist.sharedEffects.flatMap(({ effects }) => effects), ...setlist.wholeEffects]
+      : NO_EFFECTS;
+    const same =
+      old !== null &&
+      old.setlist.id === setlist.id &&
+      old.setlist.name === setlist.name &&
+      old.setlist.layers === setlist.layers &&
+      old.setlist.standing === setlist.standing &&
+      old.setlist.bindings === setlist.bindings &&
+      old.setlistEffects.length === setlistEffects.length &&
+      setlistEffects.every((effect, i) => old.setlistEffects[i] === effect) &&
+      old.builtInLanes === builtInLanes &&
+      old.sysexOutputs.size === sysexOutputs.size &&
+      [...sysexOutputs].every((alias) => old.sysexOutputs.has(alias)) &&
+      old.instruments.size === instruments.length &&
+      instruments.every((instrument) => old.instruments.get(instrument.id) === instrument);
     if (same) return old;
     this.around = {
-      setlist, builtInLanes, sysexOutputs, shapes: this.shapes, instruments: new Map(instruments.map((instrument) => [instrument.id as string, instrument])), shared: new SharedTables(),
-      bindsLayers: setlist.bindings.some(({ action }) => 'layerId' in action), setlistEffects,
+      setlist,
+      builtInLanes,
+      sysexOutputs,
+      shapes: this.shapes,
+      instruments: new Map(instruments.map((instrument) => [instrument.id as string, instrument])),
+      shared: new SharedTables(),
+      bindsLayers: setlist.bindings.some(({ action }) => 'layerId' in action),
+      setlistEffects,
     };
     return this.around;
   }
 
   private runningOrder(songs: readonly Song[], setlist: Setlist, around: SongSurroundings): RunningOrder {
     const { order } = this;
-    if (order !== null && order.setlist === setlist && order.around === around && order.songs.length === songs.length && songs.every((song, i) => order.songs[i] === song)) return order;
+    if (
+      order !== null &&
+      order.setlist === setlist &&
+      order.around === around &&
+      order.songs.length === songs.length &&
+      songs.every((song, i) => order.songs[i] === song)
+    )
+      return order;
     const songsById = new Map(songs.map((song) => [song.id as string, song]));
     const notes: CompileNote[] = [];
     const steps: CompiledStep[] = [];
@@ -112,34 +178,71 @@ export class ShowCompiler {
       const compiled = this.song(song, around);
       notes.push(...compiled.notes);
       const first = steps.length;
-      compiled.patches.forEach((patch, p) => patch.balances.forEach((balance, b) => {
-        const isStep = b === 0 ? song.patches[p].isStep : balance.isStep;
-        steps.push({ position: steps.length, entry: entries.length, entryId: entry.id, patch, balance, walked: isStep && !entry.skip });
-      }));
+      compiled.patches.forEach((patch, p) =>
+        patch.balances.forEach((balance, b) => {
+          const isStep = b === 0 ? song.patches[p].isStep : balance.isStep;
+          steps.push({
+            position: steps.length,
+            entry: entries.length,
+            entryId: entry.id,
+            patch,
+            balance,
+            walked: isStep && !entry.skip,
+          });
+        }),
+      );
       entries.push(compileEntry(entry.id, song, steps, first));
     }
     const programs = new ProgramMaps(setlist.programs, compileTargets(setlist, steps, entries, notes));
-    const roleBindings = compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, { partOf: () => -1, faderOf: () => -1, effectsOf: () => [], setlistEffects: around.setlistEffects });
-    return (this.order = { setlist, songs: [...songs], around, notes, steps, entries, programs, roleBindings, entryTempos: Float64Array.from(entries, (entry) => entry.tempoBpm), ...recallTables(steps) });
+    const roleBindings = compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, {
+      partOf: () => -1,
+      faderOf: () => -1,
+      effectsOf: () => [],
+      setlistEffects: around.setlistEffects,
+    });
+    return (this.order = {
+      setlist,
+      songs: [...songs],
+      around,
+      notes,
+      steps,
+      entries,
+      programs,
+      roleBindings,
+      entryTempos: Float64Array.from(entries, (entry) => entry.tempoBpm),
+      ...recallTables(steps),
+    });
   }
 
   private song(song: Song, around: SongSurroundings): CompiledSong {
     const known = this.songs.get(song.id);
     if (known?.song === song && known.around === around) return known;
     const notes: CompileNote[] = [];
-    const compiled = { song, around, notes, patches: song.patches.map((patch) => compilePatch(song, patch, around, this.book, notes)) };
+    const compiled = {
+      song,
+      around,
+      notes,
+      patches: song.patches.map((patch) => compilePatch(song, patch, around, this.book, notes)),
+    };
     this.songs.set(song.id, compiled);
     return compiled;
   }
 }
 
 const NO_EFFECTS: readonly Effect[] = [];
-const movesSetlistEffect = ({ action }: Binding): boolean => action.kind === 'sharedEffectValue' || action.kind === 'sharedEffectOnOff';
+const movesSetlistEffect = ({ action }: Binding): boolean =>
+  action.kind === 'sharedEffectValue' || action.kind === 'sharedEffectOnOff';
 const bindsSetlistEffects = (setlist: Setlist, songs: readonly Song[]): boolean =>
-  setlist.bindings.some(movesSetlistEffect) || songs.some((song) => song.bindings.some(movesSetlistEffect) || song.patches.some(({ bindings }) => bindings.some(movesSetlistEffect)));
+  setlist.bindings.some(movesSetlistEffect) ||
+  songs.some(
+    (song) =>
+      song.bindings.some(movesSetlistEffect) || song.patches.some(({ bindings }) => bindings.some(movesSetlistEffect)),
+  );
 
 /** What recalls read, of all positions one behind the other. Blends of a patch share its plan. */
-function recallTables(steps: readonly CompiledStep[]): Pick<CompiledShow, 'records' | 'plans' | 'values' | 'mutes' | 'patches'> {
+function recallTables(
+  steps: readonly CompiledStep[],
+): Pick<CompiledShow, 'records' | 'plans' | 'values' | 'mutes' | 'patches'> {
   const numbers = new Map<CompiledPatch, number>();
   const starts: number[] = [];
   let planLength = 0;
@@ -153,14 +256,35 @@ function recallTables(steps: readonly CompiledStep[]): Pick<CompiledShow, 'recor
     valuesLength += patch.layers.length * BALANCE_STRIDE;
     mutesLength += patch.layers.length;
   }
-  const tables = { records: new Int32Array(steps.length * RECORD_STRIDE), plans: new Int32Array(planLength), values: new Float64Array(valuesLength), mutes: new Uint8Array(mutesLength), patches: [...numbers.keys()] };
+  const tables = {
+    records: new Int32Array(steps.length * RECORD_STRIDE),
+    plans: new Int32Array(planLength),
+    values: new Float64Array(valuesLength),
+    mutes: new Uint8Array(mutesLength),
+    patches: [...numbers.keys()],
+  };
   tables.patches.forEach((patch, number) => tables.plans.set(patch.plan, starts[number]));
   let valuesAt = 0;
   let mutesAt = 0;
   steps.forEach(({ patch, balance, entry }, position) => {
     const number = numbers.get(patch)!;
-    const messages = (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) | (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0) | (patch.parameters.length > 0 ? SETS_PARAMETERS : 0);
-    tables.records.set([number, starts[number], starts[number] + patch.plan.length, valuesAt, mutesAt, entry, Math.round(balance.rampMs), messages | (patch.shape << RECORD_SHAPE_SHIFT)], position * RECORD_STRIDE);
+    const messages =
+      (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) |
+      (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0) |
+      (patch.parameters.length > 0 ? SETS_PARAMETERS : 0);
+    tables.records.set(
+      [
+        number,
+        starts[number],
+        starts[number] + patch.plan.length,
+        valuesAt,
+        mutesAt,
+        entry,
+        Math.round(balance.rampMs),
+        messages | (patch.shape << RECORD_SHAPE_SHIFT),
+      ],
+      position * RECORD_STRIDE,
+    );
     tables.values.set(balance.values, valuesAt);
     tables.mutes.set(balance.mute, mutesAt);
     valuesAt += balance.values.length;
@@ -171,12 +295,21 @@ function recallTables(steps: readonly CompiledStep[]): Pick<CompiledShow, 'recor
 
 function compileEntry(entryId: string, song: Song, steps: readonly CompiledStep[], first: number): CompiledEntry {
   const positionOf = (patchId: string, blendId: string | null): number => {
-    for (let i = first; i < steps.length; i++) if (steps[i].patch.patchId === patchId && steps[i].balance.blendId === blendId) return i;
+    for (let i = first; i < steps.length; i++)
+      if (steps[i].patch.patchId === patchId && steps[i].balance.blendId === blendId) return i;
     return -1;
   };
-  const cues = song.cues.map((cue) => ({ tick: cue.atTick, position: positionOf(cue.patchId, cue.blendId) })).filter((cue) => cue.position >= 0).sort((a, b) => a.tick - b.tick);
+  const cues = song.cues
+    .map((cue) => ({ tick: cue.atTick, position: positionOf(cue.patchId, cue.blendId) }))
+    .filter((cue) => cue.position >= 0)
+    .sort((a, b) => a.tick - b.tick);
   return {
-    entryId, songId: song.id, song: song.name, first, end: steps.length, tempoBpm: song.tempoBpm,
+    entryId,
+    songId: song.id,
+    song: song.name,
+    first,
+    end: steps.length,
+    tempoBpm: song.tempoBpm,
     endTick: song.bars * ticksPerBar(song.meter),
     cueTicks: Float64Array.from(cues, (cue) => cue.tick),
     cuePositions: Int32Array.from(cues, (cue) => cue.position),
@@ -184,7 +317,11 @@ function compileEntry(entryId: string, song: Song, steps: readonly CompiledStep[
 }
 
 /** Whether any preset, or any message of a patch, on a lane gives a bank byte; and the switching time there. */
-function laneTables(instruments: readonly Instrument[], book: Book, patches: readonly CompiledPatch[]): Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs' | 'laneCounted'> {
+function laneTables(
+  instruments: readonly Instrument[],
+  book: Book,
+  patches: readonly CompiledPatch[],
+): Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs' | 'laneCounted'> {
   const laneUsesMsb = new Uint8Array(book.laneCount);
   const laneUsesLsb = new Uint8Array(book.laneCount);
   const laneSwitchMs = new Float64Array(book.laneCount);
@@ -201,7 +338,12 @@ function laneTables(instruments: readonly Instrument[], book: Book, patches: rea
       if (usesMsb) laneUsesMsb[lane + channel] = 1;
       if (usesLsb) laneUsesLsb[lane + channel] = 1;
       laneSwitchMs[lane + channel] = Math.max(laneSwitchMs[lane + channel], instrument.switchMs);
-      if (instrument.counted) laneCounted[lane + channel] = { next: stepBytes(instrument.counted.next), previous: stepBytes(instrument.counted.previous), count: instrument.names.length };
+      if (instrument.counted)
+        laneCounted[lane + channel] = {
+          next: stepBytes(instrument.counted.next),
+          previous: stepBytes(instrument.counted.previous),
+          count: instrument.names.length,
+        };
     }
   }
   for (const patch of patches) {
@@ -216,9 +358,12 @@ function laneTables(instruments: readonly Instrument[], book: Book, patches: rea
 
 const stepBytes = (message: StepMessage): StepBytes => {
   switch (message.kind) {
-    case 'controller': return { status: CONTROLLER, data1: message.number, data2: message.value };
-    case 'program': return { status: PROGRAM, data1: message.number, data2: 0 };
-    case 'note': return { status: NOTE_ON, data1: message.number, data2: 100 };
+    case 'controller':
+      return { status: CONTROLLER, data1: message.number, data2: message.value };
+    case 'program':
+      return { status: PROGRAM, data1: message.number, data2: 0 };
+    case 'note':
+      return { status: NOTE_ON, data1: message.number, data2: 100 };
   }
 };
 

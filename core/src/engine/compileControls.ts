@@ -1,8 +1,27 @@
-import { ON, actionRange, effectValue, type Action, type Binding, type Effect, type GearList, type RoleSource } from '../show';
+import {
+  ON,
+  actionRange,
+  effectValue,
+  type Action,
+  type Binding,
+  type Effect,
+  type GearList,
+  type RoleSource,
+} from '../show';
 import type { Book } from './book';
 import {
-  CONTROL_CONTROLLER, CONTROL_COUNT, CONTROL_KINDS, CONTROL_NOTE, CONTROL_PRESSURE, CONTROL_PROGRAM, CONTROL_WHEEL,
-  type CompiledBinding, type CompiledControl, type CompiledEffectTarget, type CompileNote, type ControlTables,
+  CONTROL_CONTROLLER,
+  CONTROL_COUNT,
+  CONTROL_KINDS,
+  CONTROL_NOTE,
+  CONTROL_PRESSURE,
+  CONTROL_PROGRAM,
+  CONTROL_WHEEL,
+  type CompiledBinding,
+  type CompiledControl,
+  type CompiledEffectTarget,
+  type CompileNote,
+  type ControlTables,
 } from './compiled';
 import { inputPorts } from './compileGear';
 
@@ -22,7 +41,10 @@ export function compileControls(gear: GearList | null, book: Book): ControlTable
     const number = controls.length;
     if (source.kind === 'computerKey') {
       if (computerKeys.has(source.code)) {
-        notes.push({ code: 'source-twice', message: `the computer key ${source.code} plays two roles; ${role.role} does not get it` });
+        notes.push({
+          code: 'source-twice',
+          message: `the computer key ${source.code} plays two roles; ${role.role} does not get it`,
+        });
         continue;
       }
       computerKeys.set(source.code, number);
@@ -39,17 +61,29 @@ export function compileControls(gear: GearList | null, book: Book): ControlTable
 }
 
 /** Tells one control and its role from every other of a gear list. */
-export const controlKey = ({ role, source }: Pick<RoleSource, 'role' | 'source'>): string => `${role} ${Object.values(source).join(' ')}`;
+export const controlKey = ({ role, source }: Pick<RoleSource, 'role' | 'source'>): string =>
+  `${role} ${Object.values(source).join(' ')}`;
 
 function compileControl(role: RoleSource, book: Book): CompiledControl {
   const { source } = role;
   return {
-    key: controlKey(role), role: role.role, roleNumber: book.role(role.role), guardMs: role.guardMs, latching: role.button === 'latching', passOn: role.passOn,
-    coding: source.kind === 'controller' ? CODING_NUMBER[source.coding] : ABSOLUTE, isFine: source.kind === 'controller14',
-    lowest: role.lowest / 127, highest: role.highest / 127, reversed: role.reversed, exponent: 2 ** (role.curve / 50),
+    key: controlKey(role),
+    role: role.role,
+    roleNumber: book.role(role.role),
+    guardMs: role.guardMs,
+    latching: role.button === 'latching',
+    passOn: role.passOn,
+    coding: source.kind === 'controller' ? CODING_NUMBER[source.coding] : ABSOLUTE,
+    isFine: source.kind === 'controller14',
+    lowest: role.lowest / 127,
+    highest: role.highest / 127,
+    reversed: role.reversed,
+    exponent: 2 ** (role.curve / 50),
     // What is hit rather than moved stands nowhere that a value could be met at.
     pickUp: HIT.has(source.kind) ? 'atOnce' : role.pickUp,
-    msb: source.kind === 'program' ? source.msb ?? -1 : -1, lsb: source.kind === 'program' ? source.lsb ?? -1 : -1, next: -1,
+    msb: source.kind === 'program' ? (source.msb ?? -1) : -1,
+    lsb: source.kind === 'program' ? (source.lsb ?? -1) : -1,
+    next: -1,
   };
 }
 
@@ -66,22 +100,38 @@ function enter(table: Int16Array, controls: CompiledControl[], role: RoleSource,
       else conflict = true;
     }
   }
-  if (conflict) notes.push({ code: 'source-twice', message: `${source.port}: ${sourceWords(source)} plays two roles; ${role.role} does not get it` });
+  if (conflict)
+    notes.push({
+      code: 'source-twice',
+      message: `${source.port}: ${sourceWords(source)} plays two roles; ${role.role} does not get it`,
+    });
 }
 
-const sourceWords = (source: RoleSource['source']): string => ('number' in source ? `${source.kind === 'controller14' ? 'controller' : source.kind} ${source.number}` : source.kind);
+const sourceWords = (source: RoleSource['source']): string =>
+  'number' in source ? `${source.kind === 'controller14' ? 'controller' : source.kind} ${source.number}` : source.kind;
 
 /** Where in the control table a source stands: a 14 bit controller in two places. */
 function placesOf(source: RoleSource['source']): [number, number][] {
   switch (source.kind) {
-    case 'note': return [[CONTROL_NOTE, source.number]];
-    case 'controller': return [[CONTROL_CONTROLLER, source.number]];
-    case 'controller14': return [[CONTROL_CONTROLLER, source.number], [CONTROL_CONTROLLER, source.number + 32]];
-    case 'program': return [[CONTROL_PROGRAM, source.number]];
-    case 'wheel': return [[CONTROL_WHEEL, 0]];
-    case 'pressure': return [[CONTROL_PRESSURE, 0]];
-    case 'count': return [[CONTROL_COUNT, source.direction === 'up' ? 1 : 0]];
-    case 'computerKey': return [];
+    case 'note':
+      return [[CONTROL_NOTE, source.number]];
+    case 'controller':
+      return [[CONTROL_CONTROLLER, source.number]];
+    case 'controller14':
+      return [
+        [CONTROL_CONTROLLER, source.number],
+        [CONTROL_CONTROLLER, source.number + 32],
+      ];
+    case 'program':
+      return [[CONTROL_PROGRAM, source.number]];
+    case 'wheel':
+      return [[CONTROL_WHEEL, 0]];
+    case 'pressure':
+      return [[CONTROL_PRESSURE, 0]];
+    case 'count':
+      return [[CONTROL_COUNT, source.direction === 'up' ? 1 : 0]];
+    case 'computerKey':
+      return [];
   }
 }
 
@@ -108,12 +158,18 @@ export interface BoundPlaces {
 }
 
 /** By role number, what it does: of the scopes given (nearest first) the first that binds it. */
-export function compileBindings(scopes: readonly (readonly Binding[])[], book: Book, places: BoundPlaces): readonly (readonly CompiledBinding[] | undefined)[] {
+export function compileBindings(
+  scopes: readonly (readonly Binding[])[],
+  book: Book,
+  places: BoundPlaces,
+): readonly (readonly CompiledBinding[] | undefined)[] {
   const byRole: (readonly CompiledBinding[] | undefined)[] = [];
   const taken = new Set<string>();
   for (const bindings of scopes) {
     const roles = new Map<string, CompiledBinding[]>();
-    for (const binding of bindings) if (!taken.has(binding.role)) roles.set(binding.role, [...(roles.get(binding.role) ?? []), compileBinding(binding, book, places)]);
+    for (const binding of bindings)
+      if (!taken.has(binding.role))
+        roles.set(binding.role, [...(roles.get(binding.role) ?? []), compileBinding(binding, book, places)]);
     for (const [role, compiled] of roles) {
       taken.add(role);
       byRole[book.role(role)] = compiled;
@@ -127,13 +183,25 @@ function compileBinding({ action, low, high, onRecall }: Binding, book: Book, pl
   if ('effectId' in action) return { ...compileEffectBinding(action, low, high, book, places), staysInHand };
   const range = actionRange(action);
   return {
-    action, part: 'layerId' in action ? places.partOf(action.layerId) : -1, low: low ?? range?.low ?? 0, high: high ?? range?.high ?? 1, staysInHand, byRatio: false, effect: null,
+    action,
+    part: 'layerId' in action ? places.partOf(action.layerId) : -1,
+    low: low ?? range?.low ?? 0,
+    high: high ?? range?.high ?? 1,
+    staysInHand,
+    byRatio: false,
+    effect: null,
     isValue: range !== null,
   };
 }
 
 /** An effect that is not there is moved by nothing, as a layer that does not play here. */
-function compileEffectBinding(action: Extract<Action, { effectId: unknown }>, low: number | null, high: number | null, book: Book, places: BoundPlaces): Omit<CompiledBinding, 'staysInHand'> {
+function compileEffectBinding(
+  action: Extract<Action, { effectId: unknown }>,
+  low: number | null,
+  high: number | null,
+  book: Book,
+  places: BoundPlaces,
+): Omit<CompiledBinding, 'staysInHand'> {
   const at = 'layerId' in action ? places.partOf(action.layerId) : -1;
   const effects = 'layerId' in action ? (at < 0 ? [] : places.effectsOf(at)) : places.setlistEffects;
   const found = effects.find(({ id }) => id === action.effectId);
@@ -142,6 +210,23 @@ function compileEffectBinding(action: Extract<Action, { effectId: unknown }>, lo
   const isThere = found !== undefined && (range !== null || !('parameter' in action));
   const fader = 'layerId' in action ? (at < 0 ? -1 : places.faderOf(at)) : -1;
   const within = (value: number): number => Math.min(range?.high ?? 1, Math.max(range?.low ?? 0, value));
-  const effect: CompiledEffectTarget | null = isThere ? { slot: book.effectTarget(fader, action.effectId, parameter), fader, effectId: action.effectId, kind: found.kind, parameter, stored: effectValue(found, parameter) } : null;
-  return { action, part: isThere ? at : -1, low: within(low ?? -Infinity), high: within(high ?? Infinity), byRatio: range?.unit === 'Hz', isValue: 'parameter' in action, effect };
+  const effect: CompiledEffectTarget | null = isThere
+    ? {
+        slot: book.effectTarget(fader, action.effectId, parameter),
+        fader,
+        effectId: action.effectId,
+        kind: found.kind,
+        parameter,
+        stored: effectValue(found, parameter),
+      }
+    : null;
+  return {
+    action,
+    part: isThere ? at : -1,
+    low: within(low ?? -Infinity),
+    high: within(high ?? Infinity),
+    byRatio: range?.unit === 'Hz',
+    isValue: 'parameter' in action,
+    effect,
+  };
 }

@@ -16,7 +16,8 @@ const flagsOf = (numbers: readonly number[]): Uint8Array => {
   return flags;
 };
 
-export const inputPorts = (gear: GearList | null): InputPort[] => (gear?.ports ?? []).filter((port): port is InputPort => port.direction === 'in');
+export const inputPorts = (gear: GearList | null): InputPort[] =>
+  (gear?.ports ?? []).filter((port): port is InputPort => port.direction === 'in');
 
 export function compileInputs(gear: GearList | null, maps: ProgramMaps, book: Book): (CompiledInput | null)[] {
   const ports = inputPorts(gear);
@@ -24,18 +25,25 @@ export function compileInputs(gear: GearList | null, maps: ProgramMaps, book: Bo
   const inputs: (CompiledInput | null)[] = book.inputs.map(() => null);
   for (const port of ports) {
     const number = numberOf.get(port.alias)!;
-    if (number >= 0) inputs[number] = compileInput(port, maps, port.doubleOf === null ? -1 : numberOf.get(port.doubleOf) ?? -1);
+    if (number >= 0)
+      inputs[number] = compileInput(port, maps, port.doubleOf === null ? -1 : (numberOf.get(port.doubleOf) ?? -1));
   }
   return inputs;
 }
 
-/** Program tables of inputs. Lines for any port and channel make one table for every input that reads banks in the same way. */
+/**
+ * Program tables of inputs. Lines for any port and channel make one table for every input that reads banks in the same
+ * way.
+ */
 export class ProgramMaps {
   private readonly anywhere: ProgramLine[] = [];
   private readonly somewhere: ProgramLine[] = [];
   private readonly known = new Map<string, ProgramTable>();
 
-  constructor(lines: readonly ProgramLine[], private readonly targets: ReadonlyMap<ProgramLine, ProgramTarget>) {
+  constructor(
+    lines: readonly ProgramLine[],
+    private readonly targets: ReadonlyMap<ProgramLine, ProgramTarget>,
+  ) {
     for (const line of lines) (line.port === null && line.channel === null ? this.anywhere : this.somewhere).push(line);
   }
 
@@ -48,13 +56,20 @@ export class ProgramMaps {
 
   /** What counts for one port and channel before the rest; null when there is nothing of the kind. */
   forOne(alias: string, channel: number, usesMsb: boolean, usesLsb: boolean): ProgramTable | null {
-    const lines = this.somewhere.filter((line) => (line.port === null || line.port === alias) && (line.channel === null || line.channel === channel));
+    const lines = this.somewhere.filter(
+      (line) => (line.port === null || line.port === alias) && (line.channel === null || line.channel === channel),
+    );
     const table = lines.length === 0 ? null : tableOf(lines, this.targets, usesMsb, usesLsb);
     return table === null || table.banks.size === 0 ? null : table;
   }
 }
 
-function tableOf(lines: readonly ProgramLine[], targets: ReadonlyMap<ProgramLine, ProgramTarget>, usesMsb: boolean, usesLsb: boolean): ProgramTable {
+function tableOf(
+  lines: readonly ProgramLine[],
+  targets: ReadonlyMap<ProgramLine, ProgramTarget>,
+  usesMsb: boolean,
+  usesLsb: boolean,
+): ProgramTable {
   const banks = new Map<number, Int32Array>();
   const found: ProgramTarget[] = [];
   for (const line of lines) {
@@ -64,7 +79,9 @@ function tableOf(lines: readonly ProgramLine[], targets: ReadonlyMap<ProgramLine
     let programs = banks.get(bank);
     if (!programs) banks.set(bank, (programs = new Int32Array(128).fill(-1)));
     // Where two lines have one number, the first in the map has it.
-    if (programs[line.program] === -1) programs[line.program] = target.isSong || target.positions.length > 1 ? -1 - found.push(target) : target.positions[0];
+    if (programs[line.program] === -1)
+      programs[line.program] =
+        target.isSong || target.positions.length > 1 ? -1 - found.push(target) : target.positions[0];
   }
   return { banks, targets: found };
 }
@@ -75,14 +92,23 @@ function compileInput(port: InputPort, maps: ProgramMaps, doubleOf: number): Com
   const usesMsb = direct && programs.bank === 'both';
   const usesLsb = direct && programs.bank !== 'none';
   return {
-    alias: port.alias, on: port.on, plays: port.plays, keyShift: port.keyShift, perNote: port.perNote, doubleOf,
+    alias: port.alias,
+    on: port.on,
+    plays: port.plays,
+    keyShift: port.keyShift,
+    perNote: port.perNote,
+    doubleOf,
     listens: channelFlags(port.channels),
-    reversed: flagsOf(port.reversedPedals), ignoredPedal: flagsOf(port.ignoredPedals),
+    reversed: flagsOf(port.reversedPedals),
+    ignoredPedal: flagsOf(port.ignoredPedals),
     programs: programs.kind,
     programChannels: channelFlags(programs.kind === 'off' ? [] : programs.channels),
     map: direct ? maps.forAny(usesMsb, usesLsb) : null,
-    mapByChannel: Array.from({ length: 16 }, (_, channel) => (direct ? maps.forOne(port.alias, channel + 1, usesMsb, usesLsb) : null)),
-    usesMsb, usesLsb,
+    mapByChannel: Array.from({ length: 16 }, (_, channel) =>
+      direct ? maps.forOne(port.alias, channel + 1, usesMsb, usesLsb) : null,
+    ),
+    usesMsb,
+    usesLsb,
     counterLowest: programs.kind === 'counter' ? programs.lowest : 0,
     counterHighest: programs.kind === 'counter' ? programs.highest : 127,
     counterGuardMs: programs.kind === 'counter' ? programs.guardMs : 0,
@@ -90,7 +116,12 @@ function compileInput(port: InputPort, maps: ProgramMaps, doubleOf: number): Com
 }
 
 /** What each line of the program map leads to; lines that lead nowhere are left out and noted. */
-export function compileTargets(setlist: Setlist, steps: readonly CompiledStep[], entries: readonly CompiledEntry[], notes: CompileNote[]): Map<ProgramLine, ProgramTarget> {
+export function compileTargets(
+  setlist: Setlist,
+  steps: readonly CompiledStep[],
+  entries: readonly CompiledEntry[],
+  notes: CompileNote[],
+): Map<ProgramLine, ProgramTarget> {
   const byKey = new Map<string, { positions: number[]; entries: number[] }>();
   const add = (key: string, position: number, entry: number): void => {
     const known = byKey.get(key) ?? { positions: [], entries: [] };
@@ -98,7 +129,8 @@ export function compileTargets(setlist: Setlist, steps: readonly CompiledStep[],
     known.entries.push(entry);
     byKey.set(key, known);
   };
-  for (const step of steps) add(`${step.patch.songId} ${step.patch.patchId} ${step.balance.blendId ?? ''}`, step.position, step.entry);
+  for (const step of steps)
+    add(`${step.patch.songId} ${step.patch.patchId} ${step.balance.blendId ?? ''}`, step.position, step.entry);
   entries.forEach((entry, number) => {
     if (entry.end > entry.first) add(entry.songId, entry.first, number);
   });
@@ -106,8 +138,17 @@ export function compileTargets(setlist: Setlist, steps: readonly CompiledStep[],
   for (const line of setlist.programs) {
     const { songId, patchId, blendId } = line.target;
     const found = byKey.get(patchId === null ? songId : `${songId} ${patchId} ${blendId ?? ''}`);
-    if (!found) notes.push({ code: 'program-leads-nowhere', message: `program ${line.program} (on the wire) leads to nothing in this setlist` });
-    else targets.set(line, { isSong: patchId === null, positions: Int32Array.from(found.positions), entries: Int32Array.from(found.entries) });
+    if (!found)
+      notes.push({
+        code: 'program-leads-nowhere',
+        message: `program ${line.program} (on the wire) leads to nothing in this setlist`,
+      });
+    else
+      targets.set(line, {
+        isSong: patchId === null,
+        positions: Int32Array.from(found.positions),
+        entries: Int32Array.from(found.entries),
+      });
   }
   return targets;
 }

@@ -19,7 +19,8 @@ interface Zone {
 export const SILENT_HEARING = -1;
 
 /**
- * Numbers for the ways in which zones choose their inputs, and for the shapes of patches: the zones of all layers in order.
+ * Numbers for the ways in which zones choose their inputs, and for the shapes of patches: the zones of all layers in
+ * order.
  * They know nothing of the gear and stay over every change of it, so that a change of gear compiles no song anew.
  */
 export class Shapes {
@@ -50,7 +51,9 @@ export interface NumberedInput {
   number: number;
 }
 
-/** What tonight's gear makes of hearings and shapes. Grows as songs are compiled; one for each gear list that is in use. */
+/**
+ * What tonight's gear makes of hearings and shapes. Grows as songs are compiled; one for each gear list that is in use.
+ */
 export class HearingTables {
   /** By hearing: flags by input port and channel. */
   readonly hears: Uint8Array[] = [];
@@ -60,7 +63,10 @@ export class HearingTables {
   readonly rows: (KeyRow | null)[][] = [];
   private readonly rowByKey = new Map<string, KeyRow>();
 
-  constructor(private readonly shapes: Shapes, private readonly inputs: readonly NumberedInput[]) {}
+  constructor(
+    private readonly shapes: Shapes,
+    private readonly inputs: readonly NumberedInput[],
+  ) {}
 
   /** Works out what has come in since the last time. */
   grow(): void {
@@ -68,7 +74,8 @@ export class HearingTables {
       this.hears.push(hearsFlags(this.shapes.hearings[i], this.inputs));
       this.hearsPedals.push(hearsPedalFlags(this.shapes.hearings[i], this.hears[i], this.inputs));
     }
-    for (let i = this.rows.length; i < this.shapes.shapes.length; i++) this.rows.push(this.rowsOf(this.shapes.shapes[i]));
+    for (let i = this.rows.length; i < this.shapes.shapes.length; i++)
+      this.rows.push(this.rowsOf(this.shapes.shapes[i]));
   }
 
   /** Most often every input plays every layer: then one row does for all. */
@@ -81,7 +88,9 @@ export class HearingTables {
       let last: KeyRow | null = null;
       for (let at = number * 16; at < number * 16 + 16; at++) {
         let set = '';
-        for (let i = 0; i < zones.length; i++) if (zones[i].hearing !== SILENT_HEARING && this.hears[zones[i].hearing][at] === 1) set += String.fromCharCode(i + 1);
+        for (let i = 0; i < zones.length; i++)
+          if (zones[i].hearing !== SILENT_HEARING && this.hears[zones[i].hearing][at] === 1)
+            set += String.fromCharCode(i + 1);
         if (set === '') continue;
         if (set !== lastSet) {
           last = bySet.get(set) ?? this.row(zones, set);
@@ -102,7 +111,11 @@ export class HearingTables {
     }
     const known = this.rowByKey.get(key);
     if (known) return known;
-    const made = makeRow(zones, Array.from(set, (_, i) => set.charCodeAt(i) - 1), this.rowByKey.size);
+    const made = makeRow(
+      zones,
+      Array.from(set, (_, i) => set.charCodeAt(i) - 1),
+      this.rowByKey.size,
+    );
     this.rowByKey.set(key, made);
     return made;
   }
@@ -116,7 +129,8 @@ function makeRow(zones: readonly Zone[], playing: readonly number[], number: num
   let at = 0;
   for (let key = 0; key < 128; key++) {
     starts[key] = at;
-    for (const target of playing) if (key >= zones[target].lowKey && key <= zones[target].highKey) targets[at++] = target;
+    for (const target of playing)
+      if (key >= zones[target].lowKey && key <= zones[target].highKey) targets[at++] = target;
   }
   starts[128] = at;
   return { number, starts, targets };
@@ -135,7 +149,12 @@ function hearsFlags({ input, channels }: Hearing, inputs: readonly NumberedInput
 
 function hearsPedalFlags({ input }: Hearing, hears: Uint8Array, inputs: readonly NumberedInput[]): Uint8Array {
   const flags = hears.slice();
-  const played = new Set(inputs.filter(({ port }) => port.plays && (input === null || input === port.alias)).map(({ port }) => port.alias as string));
-  for (const { port, number } of inputs) if (port.pedalsFor.some((alias) => played.has(alias))) flags.fill(1, number * 16, number * 16 + 16);
+  const played = new Set(
+    inputs
+      .filter(({ port }) => port.plays && (input === null || input === port.alias))
+      .map(({ port }) => port.alias as string),
+  );
+  for (const { port, number } of inputs)
+    if (port.pedalsFor.some((alias) => played.has(alias))) flags.fill(1, number * 16, number * 16 + 16);
   return flags;
 }

@@ -20,7 +20,10 @@ export interface Address {
   readonly key: string;
 }
 
-/** How an outboard instrument without numbers is stepped: one message forwards, one back, along so many presets, which wrap. */
+/**
+ * How an outboard instrument without numbers is stepped: one message forwards, one back, along so many presets, which
+ * wrap.
+ */
 export interface CountedLane {
   readonly next: StepBytes;
   readonly previous: StepBytes;
@@ -45,7 +48,10 @@ export interface CompiledLayer {
   readonly carry: 0 | 1 | 2;
   readonly fadeMs: number;
   readonly notReady: 0 | 1 | 2 | 3;
-  /** Number of the way in which its zone chooses inputs: `hears` and `hearsPedals` of the show say what that comes to tonight. */
+  /**
+   * Number of the way in which its zone chooses inputs: `hears` and `hearsPedals` of the show say what that comes to
+   * tonight.
+   */
   readonly hearing: number;
   /** 128 controllers, then pressure, then wheel: 1 where it is deaf. Shared when equal. */
   readonly deaf: Uint8Array;
@@ -106,7 +112,16 @@ export interface KeyRow {
 }
 
 export type PatchMessage =
-  | { kind: 'controller' | 'program'; destination: number; lane: number; status: number; data1: number; data2: number; msb: number; lsb: number }
+  | {
+      kind: 'controller' | 'program';
+      destination: number;
+      lane: number;
+      status: number;
+      data1: number;
+      data2: number;
+      msb: number;
+      lsb: number;
+    }
   | { kind: 'note'; destination: number; lane: number; key: number; velocity: number; lengthMs: number }
   | { kind: 'sysex'; destination: number; bytes: Uint8Array };
 
@@ -130,7 +145,10 @@ export const FLAG_CARRY_SHIFT = 7;
 
 export const BALANCE_STRIDE = 4;
 
-/** Numbers a layer in `CompiledPatch.parts`: lane, layer number, lowest and highest velocity and shift in one (see `packZone`), and 1 where there are extras. */
+/**
+ * Numbers a layer in `CompiledPatch.parts`: lane, layer number, lowest and highest velocity and shift in one (see
+ * `packZone`), and 1 where there are extras.
+ */
 export const PART_STRIDE = 4;
 export const PART_LANE = 0;
 export const PART_INDEX = 1;
@@ -140,7 +158,8 @@ export const PART_HAS_EXTRAS = 3;
 export const ZONE_FOLLOWS = 128;
 
 /** Velocities in bits 0–6 and 8–14, `ZONE_FOLLOWS`, shift above them with its sign. */
-export const packZone = (lowVelocity: number, highVelocity: number, shift: number, follows: boolean): number => lowVelocity | (follows ? ZONE_FOLLOWS : 0) | (highVelocity << 8) | (shift << 16);
+export const packZone = (lowVelocity: number, highVelocity: number, shift: number, follows: boolean): number =>
+  lowVelocity | (follows ? ZONE_FOLLOWS : 0) | (highVelocity << 8) | (shift << 16);
 
 export interface CompiledPatch {
   readonly songId: string;
@@ -300,7 +319,9 @@ export interface CompiledBinding {
   readonly effect: CompiledEffectTarget | null;
 }
 
-/** A parameter of an effect that a role moves; fader −1: an effect of the setlist, with the value that is stored there. */
+/**
+ * A parameter of an effect that a role moves; fader −1: an effect of the setlist, with the value that is stored there.
+ */
 export interface CompiledEffectTarget {
   readonly slot: number;
   readonly fader: number;
@@ -322,7 +343,10 @@ export const CONTROL_KINDS = 6;
 
 export interface ControlTables {
   readonly controls: CompiledControl[];
-  /** By input number: `(channel * CONTROL_KINDS + kind) * 128 + number` → control number, or −1; undefined where a port has no control. */
+  /**
+   * By input number: `(channel * CONTROL_KINDS + kind) * 128 + number` → control number, or −1; undefined where a port
+   * has no control.
+   */
   readonly byPort: readonly (Int16Array | undefined)[];
   /** By `KeyboardEvent.code`. */
   readonly computerKeys: ReadonlyMap<string, number>;
@@ -352,7 +376,8 @@ export const SETS_PARAMETERS = 4;
 
 /** A setlist with a gear list, flattened. */
 export interface CompiledShow {
-  // What a recall reads, for all positions one behind the other: stepping through a long set stays in memory that is at hand.
+  // What a recall reads, for all positions one behind the other: stepping through a long set stays in memory that is at
+  // hand.
   readonly records: Int32Array;
   readonly plans: Int32Array;
   readonly values: Float64Array;

@@ -1,7 +1,18 @@
 import type { Action } from '../show';
 import {
-  CONTROL_CONTROLLER, CONTROL_COUNT, CONTROL_KINDS, CONTROL_NOTE, CONTROL_PRESSURE, CONTROL_PROGRAM, CONTROL_WHEEL,
-  type CompiledBinding, type CompiledControl, type CompiledInput, type ControlTables, type ProgramTable, type ProgramTarget,
+  CONTROL_CONTROLLER,
+  CONTROL_COUNT,
+  CONTROL_KINDS,
+  CONTROL_NOTE,
+  CONTROL_PRESSURE,
+  CONTROL_PROGRAM,
+  CONTROL_WHEEL,
+  type CompiledBinding,
+  type CompiledControl,
+  type CompiledInput,
+  type ControlTables,
+  type ProgramTable,
+  type ProgramTarget,
 } from './compiled';
 import { MAX_INPUT_CHANNELS } from './limits';
 import { REASON } from './reasons';
@@ -46,7 +57,11 @@ export class ControlDesk {
   /** Keys whose press was taken by a role, so that their release is too. */
   private readonly keyTaken = new Uint8Array(MAX_INPUT_CHANNELS * 128);
 
-  constructor(private readonly rig: Rig, private readonly taker: ActionTaker, private readonly values: ValueDesk) {}
+  constructor(
+    private readonly rig: Rig,
+    private readonly taker: ActionTaker,
+    private readonly values: ValueDesk,
+  ) {}
 
   /** Takes up the controls of a new compiled show; those that were there before stay as they stand. */
   load({ controls, byPort }: ControlTables): void {
@@ -130,9 +145,17 @@ export class ControlDesk {
   /** A program change plays a role at each message: it has no release. */
   takesProgram(inputChannel: number, program: number): boolean {
     const { inputs, show } = this.rig;
-    for (let at = this.controlAt(inputChannel, CONTROL_PROGRAM, program); at >= 0; at = show!.controls.controls[at].next) {
+    for (
+      let at = this.controlAt(inputChannel, CONTROL_PROGRAM, program);
+      at >= 0;
+      at = show!.controls.controls[at].next
+    ) {
       const control = show!.controls.controls[at];
-      if ((control.msb >= 0 && control.msb !== inputs.bankMsb[inputChannel]) || (control.lsb >= 0 && control.lsb !== inputs.bankLsb[inputChannel])) continue;
+      if (
+        (control.msb >= 0 && control.msb !== inputs.bankMsb[inputChannel]) ||
+        (control.lsb >= 0 && control.lsb !== inputs.bankLsb[inputChannel])
+      )
+        continue;
       this.hit(at, control);
       return !control.passOn;
     }
@@ -157,7 +180,8 @@ export class ControlDesk {
     this.movedMs[at] = this.rig.nowMs;
     const bindings = this.bindingsOf(control);
     if (bindings === undefined) return this.rig.ignore(REASON['role-does-nothing']);
-    for (let i = 0; i < bindings.length; i++) if (bindings[i].isValue) this.values.move(control, bindings[i], last, now);
+    for (let i = 0; i < bindings.length; i++)
+      if (bindings[i].isValue) this.values.move(control, bindings[i], last, now);
     const travel = control.reversed ? 1 - raw : raw;
     // Down from 64; up again only well below it, so that a pedal that trembles there is not hit over and over.
     const down = travel >= 0.5 ? 1 : travel < RELEASED_BELOW ? 0 : this.pressed[at];
@@ -187,7 +211,8 @@ export class ControlDesk {
     this.acceptedMs[at] = rig.nowMs;
     for (let i = 0; i < bindings.length; i++) {
       if (bindings[i].isValue) continue;
-      if (rig.observer !== null) rig.record({ type: 'action', atMs: rig.nowMs, role: control.role, action: actionName(bindings[i].action) });
+      if (rig.observer !== null)
+        rig.record({ type: 'action', atMs: rig.nowMs, role: control.role, action: actionName(bindings[i].action) });
       this.taker.carryOut(bindings[i], 'control');
     }
   }
@@ -195,7 +220,8 @@ export class ControlDesk {
   /** A program change from an input that is listened to. */
   program(input: CompiledInput, inputChannel: number, program: number): void {
     const { rig } = this;
-    if (input.programs === 'off' || input.programChannels[inputChannel & 15] === 0) return rig.ignore(REASON['program-not-listened']);
+    if (input.programs === 'off' || input.programChannels[inputChannel & 15] === 0)
+      return rig.ignore(REASON['program-not-listened']);
     if (input.programs === 'counter') return this.count(input, inputChannel, program);
     const msb = input.usesMsb ? rig.inputs.bankMsb[inputChannel] : 0;
     const lsb = input.usesLsb ? rig.inputs.bankLsb[inputChannel] : 0;
@@ -221,7 +247,10 @@ export class ControlDesk {
   /** Set by the engine: where an entry was left, or its first position. */
   whereLeft: (entry: number, first: number) => number = (_entry, first) => first;
 
-  /** Only the direction of change counts; the step between the counter's ends is the wrap; stuck at an end is one more step the same way. */
+  /**
+   * Only the direction of change counts; the step between the counter's ends is the wrap; stuck at an end is one more
+   * step the same way.
+   */
   private count(input: CompiledInput, inputChannel: number, program: number): void {
     const { rig } = this;
     const { counterLowest: lowest, counterHighest: highest } = input;
@@ -267,4 +296,5 @@ export class ControlDesk {
 }
 
 /** An action in one word, for records: “nextStep”, “patch 3”. */
-export const actionName = (action: Action): string => ('number' in action ? `${action.kind} ${action.number}` : action.kind);
+export const actionName = (action: Action): string =>
+  'number' in action ? `${action.kind} ${action.number}` : action.kind;

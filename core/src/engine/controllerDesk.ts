@@ -1,4 +1,14 @@
-import { CC_DATA_DOWN, CC_DATA_LSB, CC_DATA_MSB, CC_DATA_UP, CC_EXPRESSION, CC_MODULATION, CC_NRPN_LSB, CC_RPN_MSB, WHEEL_CENTRE } from '../midi/status';
+import {
+  CC_DATA_DOWN,
+  CC_DATA_LSB,
+  CC_DATA_MSB,
+  CC_DATA_UP,
+  CC_EXPRESSION,
+  CC_MODULATION,
+  CC_NRPN_LSB,
+  CC_RPN_MSB,
+  WHEEL_CENTRE,
+} from '../midi/status';
 import type { CompiledLayer } from './compiled';
 import { PEDAL_CONTROLLERS, SOSTENUTO, pedalOf } from './inputs';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
@@ -21,12 +31,16 @@ export class ControllerDesk {
   controller(inputChannel: number, controller: number, value: number, perNote: boolean): void {
     const pedal = pedalOf(controller);
     if (pedal >= 0) this.pedal(inputChannel, pedal, value);
-    else if (isParameterNumber(controller) || isParameterData(controller)) this.parameter(inputChannel, controller, value);
+    else if (isParameterNumber(controller) || isParameterData(controller))
+      this.parameter(inputChannel, controller, value);
     else if (perNote && controller === PER_NOTE_BRIGHTNESS) this.perNoteValue(inputChannel, controller, value);
     else this.value(inputChannel, controller, value);
   }
 
-  /** A controller, pressure (`PRESSURE_SLOT`) or the wheel (`WHEEL_SLOT`, 14 bit) reaches the layers that hear it. @hotpath */
+  /**
+   * A controller, pressure (`PRESSURE_SLOT`) or the wheel (`WHEEL_SLOT`, 14 bit) reaches the layers that hear it.
+   * @hotpath
+   */
   value(inputChannel: number, slot: number, value: number): void {
     const { rig } = this;
     const { lanes, hears } = rig;
@@ -56,7 +70,12 @@ export class ControllerDesk {
       if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       heard++;
       if (layer.outboard) rig.ignore(REASON['per-note-to-outboard']);
-      else rig.lanes.sendValue(layer.lane + (layer.lanes === 16 ? channel : 0), layer.remap === null ? slot : layer.remap[slot], value);
+      else
+        rig.lanes.sendValue(
+          layer.lane + (layer.lanes === 16 ? channel : 0),
+          layer.remap === null ? slot : layer.remap[slot],
+          value,
+        );
     }
     if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, channel);
     if (heard === 0) rig.ignore(REASON['no-one-listens']);
@@ -95,7 +114,12 @@ export class ControllerDesk {
     }
     for (let i = 0; i < rig.lingeringCount; i++) {
       const layer = rig.layers[rig.lingering[i]];
-      if (layer === null || hearsPedals[layer.hearing][inputChannel] === 0 || rig.pedalOf[layer.index * 3 + pedal] === 0) continue;
+      if (
+        layer === null ||
+        hearsPedals[layer.hearing][inputChannel] === 0 ||
+        rig.pedalOf[layer.index * 3 + pedal] === 0
+      )
+        continue;
       heard++;
       if (value < 64) this.liftPedal(layer, pedal, value);
     }
@@ -163,7 +187,8 @@ export class ControllerDesk {
     const last = this.rig.inputs.value[inputChannel * VALUE_SLOTS + slot];
     if (last < 0 || last === rest) return;
     this.rig.serial++;
-    if (slot >= PRESSURE_SLOT && (this.rig.show?.inputs[inputChannel >> 4]?.perNote ?? false)) this.perNoteValue(inputChannel, slot, rest);
+    if (slot >= PRESSURE_SLOT && (this.rig.show?.inputs[inputChannel >> 4]?.perNote ?? false))
+      this.perNoteValue(inputChannel, slot, rest);
     else this.value(inputChannel, slot, rest);
   }
 
@@ -180,7 +205,10 @@ export class ControllerDesk {
     this.restValue(inputChannel, PRESSURE_SLOT, 0);
   }
 
-  /** Whether there is anything to give to a layer that is entered: a pedal that is down, a controller that was ever moved. */
+  /**
+   * Whether there is anything to give to a layer that is entered: a pedal that is down, a controller that was ever
+   * moved.
+   */
   get hasGreetings(): boolean {
     return this.rig.inputs.downCount > 0 || this.rig.inputs.movedCount > 0;
   }

@@ -31,7 +31,8 @@ export class EffectDesk {
     const { step } = this.rig;
     if (step === null || part < 0) return NaN;
     const effects = step.balance.effects[part];
-    for (let i = 0; i < effects.length; i++) if (effects[i].id === target.effectId) return effectValue(effects[i], target.parameter);
+    for (let i = 0; i < effects.length; i++)
+      if (effects[i].id === target.effectId) return effectValue(effects[i], target.parameter);
     return NaN;
   }
 
@@ -68,7 +69,8 @@ export class EffectDesk {
       if (fader < 0) continue;
       for (let i = 0; i < patch.layers.length; i++) {
         const layer = patch.layers[i];
-        if (layer.fader === fader && !layer.outboard) lanes.effectValue(layer.destination, effectId, parameter, this.values[this.touched[t]]);
+        if (layer.fader === fader && !layer.outboard)
+          lanes.effectValue(layer.destination, effectId, parameter, this.values[this.touched[t]]);
       }
     }
   }
@@ -76,10 +78,16 @@ export class EffectDesk {
   /** A layer's effects with what hands have moved of them. For pages: it allocates. */
   lyingOver(fader: number, effects: readonly Effect[]): readonly Effect[] {
     const { book } = this.rig;
-    const moved = Array.from(this.touched.subarray(0, this.touchedCount)).filter((slot) => book.effectTargets[slot].fader === fader);
-    return moved.length === 0 ? effects : effects.map((effect) => moved.reduce((current, slot) => {
-      const { effectId, parameter } = book.effectTargets[slot];
-      return effectId === effect.id ? withEffectValue(current, parameter, this.values[slot]) : current;
-    }, effect));
+    const moved = Array.from(this.touched.subarray(0, this.touchedCount)).filter(
+      (slot) => book.effectTargets[slot].fader === fader,
+    );
+    return moved.length === 0
+      ? effects
+      : effects.map((effect) =>
+          moved.reduce((current, slot) => {
+            const { effectId, parameter } = book.effectTargets[slot];
+            return effectId === effect.id ? withEffectValue(current, parameter, this.values[slot]) : current;
+          }, effect),
+        );
   }
 }

@@ -1,13 +1,37 @@
 import {
-  ACTIVE_SENSING, CC_ALL_SOUND_OFF, CC_BANK_LSB, CC_BANK_MSB, CC_LOCAL, CC_RESET_CONTROLLERS, CLOCK, CONTINUE, CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON,
-  PRESSURE, PROGRAM, SONG_POSITION, START, STOP, WHEEL,
+  ACTIVE_SENSING,
+  CC_ALL_SOUND_OFF,
+  CC_BANK_LSB,
+  CC_BANK_MSB,
+  CC_LOCAL,
+  CC_RESET_CONTROLLERS,
+  CLOCK,
+  CONTINUE,
+  CONTROLLER,
+  KEY_PRESSURE,
+  NOTE_OFF,
+  NOTE_ON,
+  PRESSURE,
+  PROGRAM,
+  SONG_POSITION,
+  START,
+  STOP,
+  WHEEL,
 } from '../midi/status';
 import { effectChanges, type EffectChange, type EntryMessage, type PlainAction, type SoundParameter } from '../show';
 import { addressFor } from './addresses';
 import { Arpeggiator } from './arpeggiator';
 import { BeatGrid } from './beatGrid';
 import type { Book } from './book';
-import { BALANCE_STRIDE, RECORD_ENTRY, RECORD_STRIDE, type CompiledBinding, type CompiledInput, type CompiledShow, type CompiledStep } from './compiled';
+import {
+  BALANCE_STRIDE,
+  RECORD_ENTRY,
+  RECORD_STRIDE,
+  type CompiledBinding,
+  type CompiledInput,
+  type CompiledShow,
+  type CompiledStep,
+} from './compiled';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
 import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, SENSING_LOST_MS, WHEEL_SLOT } from './limits';
@@ -21,10 +45,23 @@ import type { EngineSink } from './sink';
 import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from './steps';
 import { Taps } from './taps';
 import { ValueDesk } from './valueDesk';
-import { carriedIn, controllersSentIn, controlsIn, isPedalDownIn, keysDownIn, notReadyIn, parametersNow, soundingIn, waitingIn, type ControlView, type SoundingNote } from './views';
+import {
+  carriedIn,
+  controllersSentIn,
+  controlsIn,
+  isPedalDownIn,
+  keysDownIn,
+  notReadyIn,
+  parametersNow,
+  soundingIn,
+  waitingIn,
+  type ControlView,
+  type SoundingNote,
+} from './views';
 
 /**
- * The live engine. Messages with their times (in ms, from any start) go in; messages with their times leave through the sink.
+ * The live engine. Messages with their times (in ms, from any start) go in; messages with their times leave through the
+ * sink.
  *
  *     port → receive → role? ──→ action, recall
  *                    → program? → program map → recall
@@ -87,7 +124,8 @@ export class Engine {
     const edited = this.recaller.replace(show);
     this.playhead.replace();
     this.cursorPosition = Math.min(this.cursorPosition, show.steps.length - 1);
-    if (this.rig.step === null && (first || show.steps.length > 0)) this.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
+    if (this.rig.step === null && (first || show.steps.length > 0))
+      this.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
     else if (edited) this.tellEdit();
   }
 
@@ -95,15 +133,27 @@ export class Engine {
     const { step } = this.rig;
     if (step !== null && this.rig.observer !== null) {
       this.rig.record({
-        type: 'recall', atMs: this.rig.nowMs, cause: 'edit', again: true, position: step.position, entryId: step.entryId, songId: step.patch.songId,
-        patchId: step.patch.patchId, blendId: step.balance.blendId, song: step.patch.song, patch: step.patch.name, blend: step.balance.name,
+        type: 'recall',
+        atMs: this.rig.nowMs,
+        cause: 'edit',
+        again: true,
+        position: step.position,
+        entryId: step.entryId,
+        songId: step.patch.songId,
+        patchId: step.patch.patchId,
+        blendId: step.balance.blendId,
+        song: step.patch.song,
+        patch: step.patch.name,
+        blend: step.balance.name,
       });
     }
   }
 
   /**
-   * A MIDI message has come in. Channel messages and single-byte system messages; system exclusive goes to `receiveSysex`.
-   * @param port number of the input in the book; @param status 0x80–0xff; @param data1 and data2 0–127, 0 where the message has none.
+   * A MIDI message has come in. Channel messages and single-byte system messages; system exclusive goes to
+   * `receiveSysex`.
+   * @param port number of the input in the book; @param status 0x80–0xff; @param data1 and data2 0–127, 0 where the
+   * message has none.
    * @hotpath
    */
   receive(port: number, status: number, data1: number, data2: number, atMs: number): void {
@@ -111,29 +161,36 @@ export class Engine {
     this.advance(atMs);
     rig.serial++;
     if (rig.observer !== null) this.tellIn(port, status, data1, data2);
-    if (status < 0x80 || status > 0xff || (data1 & ~127) !== 0 || (data2 & ~127) !== 0) return rig.ignore(REASON.malformed);
+    if (status < 0x80 || status > 0xff || (data1 & ~127) !== 0 || (data2 & ~127) !== 0)
+      return rig.ignore(REASON.malformed);
     if (port >= 0 && port < MAX_INPUTS && (status === ACTIVE_SENSING || this.sensedMs[port] >= 0)) this.sense(port);
     if (status >= 0xf0) return this.system(port, status, data1, data2);
     const { show } = rig;
     const input = show === null || port < 0 || port >= show.inputs.length ? null : show.inputs[port];
     const kind = status & 0xf0;
     const inputChannel = (port << 4) | (status & 15);
-    if (kind === NOTE_OFF || (kind === NOTE_ON && data2 === 0)) return this.keyUp(port, inputChannel, data1, kind === NOTE_OFF ? data2 : 64);
+    if (kind === NOTE_OFF || (kind === NOTE_ON && data2 === 0))
+      return this.keyUp(port, inputChannel, data1, kind === NOTE_OFF ? data2 : 64);
     if (input === null) return rig.ignore(REASON['unknown-port']);
     if (!input.on) return rig.ignore(REASON['port-off']);
     if (input.doubleOf >= 0 && this.inputAway[input.doubleOf] === 0) return rig.ignore(REASON['doubled-port']);
     if (input.listens[status & 15] === 0) return rig.ignore(REASON['channel-not-listened']);
     switch (kind) {
       case NOTE_ON:
-        if (!this.controls.takesKey(inputChannel, data1, data2)) this.notes.press(inputChannel, data1, data2, input.keyShift, input.perNote ? status & 15 : -1);
+        if (!this.controls.takesKey(inputChannel, data1, data2))
+          this.notes.press(inputChannel, data1, data2, input.keyShift, input.perNote ? status & 15 : -1);
         return;
-      case CONTROLLER: return this.controller(input, inputChannel, data1, data2);
+      case CONTROLLER:
+        return this.controller(input, inputChannel, data1, data2);
       case PROGRAM:
         if (!this.controls.takesProgram(inputChannel, data1)) this.controls.program(input, inputChannel, data1);
         return;
-      case WHEEL: return this.swing(input, inputChannel, WHEEL_SLOT, (data2 << 7) | data1);
-      case PRESSURE: return this.swing(input, inputChannel, PRESSURE_SLOT, data1);
-      case KEY_PRESSURE: return this.notes.keyPressure((inputChannel << 7) | data1, KEY_PRESSURE, data2);
+      case WHEEL:
+        return this.swing(input, inputChannel, WHEEL_SLOT, (data2 << 7) | data1);
+      case PRESSURE:
+        return this.swing(input, inputChannel, PRESSURE_SLOT, data1);
+      case KEY_PRESSURE:
+        return this.notes.keyPressure((inputChannel << 7) | data1, KEY_PRESSURE, data2);
     }
   }
 
@@ -142,7 +199,8 @@ export class Engine {
     const { rig, playhead } = this;
     const isClock = status === SONG_POSITION || (status >= CLOCK && status <= STOP);
     if (!isClock) return rig.ignore(REASON.system);
-    if (rig.show === null || rig.show.clockInput !== port) return rig.ignore(rig.show !== null && rig.show.clockInput >= 0 ? REASON['other-clock'] : REASON.clock);
+    if (rig.show === null || rig.show.clockInput !== port)
+      return rig.ignore(rig.show !== null && rig.show.clockInput >= 0 ? REASON['other-clock'] : REASON.clock);
     if (status === CLOCK) playhead.outsideClock();
     else if (status === SONG_POSITION) playhead.outsidePosition((data2 << 7) | data1);
     else if (status === START || status === CONTINUE) playhead.outsideStart(status === START);
@@ -166,7 +224,12 @@ export class Engine {
   }
 
   private swing(input: CompiledInput, inputChannel: number, slot: number, value: number): void {
-    if (slot === WHEEL_SLOT ? this.controls.takesWheel(inputChannel, value) : this.controls.takesPressure(inputChannel, value)) return;
+    if (
+      slot === WHEEL_SLOT
+        ? this.controls.takesWheel(inputChannel, value)
+        : this.controls.takesPressure(inputChannel, value)
+    )
+      return;
     if (input.perNote) this.controllers.perNoteValue(inputChannel, slot, value);
     else this.controllers.value(inputChannel, slot, value);
   }
@@ -198,13 +261,15 @@ export class Engine {
     if (controller === CC_RESET_CONTROLLERS) this.controllers.rest(inputChannel);
     else if (controller !== CC_LOCAL) {
       this.endKeys(inputChannel);
-      if (controller === CC_ALL_SOUND_OFF) for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
+      if (controller === CC_ALL_SOUND_OFF)
+        for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
     }
     this.rig.ignore(REASON['mode-message']);
   }
 
   private endKeys(inputChannel: number): void {
-    for (let slot = inputChannel << 7; slot < (inputChannel + 1) << 7; slot++) if (this.rig.holds.head[slot] >= 0) this.notes.release(slot, 64);
+    for (let slot = inputChannel << 7; slot < (inputChannel + 1) << 7; slot++)
+      if (this.rig.holds.head[slot] >= 0) this.notes.release(slot, 64);
   }
 
   /** System exclusive has come in; it is dropped and counted. */
@@ -218,7 +283,8 @@ export class Engine {
   }
 
   /**
-   * Does everything that has fallen due at or before a time. Time never runs backwards: an earlier time is taken as the present.
+   * Does everything that has fallen due at or before a time. Time never runs backwards: an earlier time is taken as the
+   * present.
    * @returns when the next thing is due, `Infinity` when nothing is. @hotpath
    */
   advance(toMs: number): number {
@@ -270,7 +336,8 @@ export class Engine {
   recallAt(position: number, cause: RecallCause): void {
     const { rig } = this;
     const { show } = rig;
-    if (show === null || !(position >= 0 && position < show.steps.length)) return rig.warn('nothing-to-recall', String(position));
+    if (show === null || !(position >= 0 && position < show.steps.length))
+      return rig.warn('nothing-to-recall', String(position));
     const entryChanges = rig.entry !== show.records[position * RECORD_STRIDE + RECORD_ENTRY];
     const songChanges = rig.step !== null && entryChanges;
     this.recaller.recall(position, cause);
@@ -307,9 +374,12 @@ export class Engine {
     const { rig } = this;
     const { action } = binding;
     switch (action.kind) {
-      case 'patch': return this.goTo(ofPatch(rig.show, rig.entry, action.number), cause);
-      case 'song': return this.goTo(ofSong(rig.show, action.number), cause);
-      case 'blend': return this.goTo(ofBlend(rig.show, rig.step, action.number), cause);
+      case 'patch':
+        return this.goTo(ofPatch(rig.show, rig.entry, action.number), cause);
+      case 'song':
+        return this.goTo(ofSong(rig.show, action.number), cause);
+      case 'blend':
+        return this.goTo(ofBlend(rig.show, rig.step, action.number), cause);
       case 'layerSwitch':
         this.values.toggle(binding);
         return this.recaller.mutesMoved();
@@ -317,11 +387,21 @@ export class Engine {
         const layer = this.values.stepPreset(binding);
         return layer === null ? undefined : this.recaller.presetStepped(layer);
       }
-      case 'trigger': return this.notes.trigger(binding.part, action.key);
-      case 'effectSwitch': return this.values.toggleEffect(action.effect);
-      case 'effectOnOff': case 'sharedEffectOnOff': return this.values.switchEffect(binding);
-      case 'layerValue': case 'layerController': case 'wholeValue': case 'effectValue': case 'sharedEffectValue': return;
-      default: return this.act(action.kind, cause);
+      case 'trigger':
+        return this.notes.trigger(binding.part, action.key);
+      case 'effectSwitch':
+        return this.values.toggleEffect(action.effect);
+      case 'effectOnOff':
+      case 'sharedEffectOnOff':
+        return this.values.switchEffect(binding);
+      case 'layerValue':
+      case 'layerController':
+      case 'wholeValue':
+      case 'effectValue':
+      case 'sharedEffectValue':
+        return;
+      default:
+        return this.act(action.kind, cause);
     }
   }
 
@@ -333,23 +413,38 @@ export class Engine {
   private act(action: PlainAction, cause: RecallCause): void {
     const { rig } = this;
     switch (action) {
-      case 'panic': return this.panicNow();
-      case 'play': return this.playhead.play();
-      case 'stop': return this.playhead.stop();
-      case 'toStart': return this.playhead.locate(0);
-      case 'hold': return this.toggleHold();
-      case 'tapTempo': return this.tap();
-      case 'transposeUp': return this.setTranspose(rig.transpose + 1);
-      case 'transposeDown': return this.setTranspose(rig.transpose - 1);
-      case 'transposeOff': return this.setTranspose(0);
-      case 'resend': return this.recaller.resend();
+      case 'panic':
+        return this.panicNow();
+      case 'play':
+        return this.playhead.play();
+      case 'stop':
+        return this.playhead.stop();
+      case 'toStart':
+        return this.playhead.locate(0);
+      case 'hold':
+        return this.toggleHold();
+      case 'tapTempo':
+        return this.tap();
+      case 'transposeUp':
+        return this.setTranspose(rig.transpose + 1);
+      case 'transposeDown':
+        return this.setTranspose(rig.transpose - 1);
+      case 'transposeOff':
+        return this.setTranspose(0);
+      case 'resend':
+        return this.recaller.resend();
     }
     const { show } = rig;
     if (show === null) return;
-    if (action === 'cursorNext' || action === 'cursorPrevious') return this.moveCursor(show, action === 'cursorNext' ? 1 : -1);
+    if (action === 'cursorNext' || action === 'cursorPrevious')
+      return this.moveCursor(show, action === 'cursorNext' ? 1 : -1);
     const position = this.destinationOf(action, show);
     if (position >= 0) this.recallAt(position, cause);
-    else rig.warn(action === 'previousStep' || action === 'previousSong' ? 'at-first-step' : 'at-last-step', rig.step?.patch.name ?? '');
+    else
+      rig.warn(
+        action === 'previousStep' || action === 'previousSong' ? 'at-first-step' : 'at-last-step',
+        rig.step?.patch.name ?? '',
+      );
   }
 
   private destinationOf(action: PlainAction, show: CompiledShow): number {
@@ -381,11 +476,23 @@ export class Engine {
     rig.record({ type: 'transpose', atMs: rig.nowMs, semitones: rig.transpose });
   }
 
-  /** Selects an address on an outboard channel by hand, with what goes with it; a byte of −1 is not sent. What a recall needs there, it selects again. */
-  select(destination: number, channel: number, msb: number, lsb: number, program: number, also: readonly EntryMessage[], atMs: number): void {
+  /**
+   * Selects an address on an outboard channel by hand, with what goes with it; a byte of −1 is not sent. What a recall
+   * needs there, it selects again.
+   */
+  select(
+    destination: number,
+    channel: number,
+    msb: number,
+    lsb: number,
+    program: number,
+    also: readonly EntryMessage[],
+    atMs: number,
+  ): void {
     this.advance(atMs);
     const entry = this.rig.book.destinations[destination];
-    if (entry?.kind === 'port' && channel >= 0 && channel < 16 && this.rig.show !== null) this.recaller.selectNow(entry.lane + channel, addressFor(msb, lsb, program, also));
+    if (entry?.kind === 'port' && channel >= 0 && channel < 16 && this.rig.show !== null)
+      this.recaller.selectNow(entry.lane + channel, addressFor(msb, lsb, program, also));
   }
 
   /** Says where an instrument that is stepped by counting stands: its place in the name list, from 0. */
@@ -396,7 +503,7 @@ export class Engine {
 
   /** Moves the cursor along the steps without a sound; `go` recalls where it stands. */
   private moveCursor(show: CompiledShow, direction: 1 | -1): void {
-    const from = this.cursorPosition >= 0 ? this.cursorPosition : this.rig.step?.position ?? -1;
+    const from = this.cursorPosition >= 0 ? this.cursorPosition : (this.rig.step?.position ?? -1);
     const to = walk(show, from, direction);
     if (to >= 0) this.setCursor(to);
   }
@@ -565,7 +672,10 @@ export class Engine {
 
   /** How often something was ignored, by reason. */
   ignoredCounts(): Record<IgnoredReason, number> {
-    return Object.fromEntries(IGNORED_REASONS.map((reason, i) => [reason, this.rig.ignored[i]])) as Record<IgnoredReason, number>;
+    return Object.fromEntries(IGNORED_REASONS.map((reason, i) => [reason, this.rig.ignored[i]])) as Record<
+      IgnoredReason,
+      number
+    >;
   }
 
   /** Every note that sounds now, by hold. */
@@ -585,19 +695,42 @@ export class Engine {
 
   /** References of counting controllers, to be kept over a restart: `[input number * 16 + channel, program]`. */
   counterReferences(): [number, number][] {
-    return Array.from(this.rig.inputs.counterReference, (program, i): [number, number] => [i, program]).filter(([, program]) => program >= 0);
+    return Array.from(this.rig.inputs.counterReference, (program, i): [number, number] => [i, program]).filter(
+      ([, program]) => program >= 0,
+    );
   }
 
   setCounterReference(inputChannel: number, program: number): void {
     this.rig.inputs.counterReference[inputChannel] = program;
   }
 
-  /** The balance of the present patch as it is now, with what hands have moved; of effects what differs from the layer's own. */
-  balanceNow(): { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean; effects: EffectChange[]; parameters: SoundParameter[] }[] {
+  /**
+   * The balance of the present patch as it is now, with what hands have moved; of effects what differs from the layer's
+   * own.
+   */
+  balanceNow(): {
+    layer: string;
+    levelDb: number;
+    pan: number;
+    room: number;
+    echo: number;
+    mute: boolean;
+    effects: EffectChange[];
+    parameters: SoundParameter[];
+  }[] {
     const { patch, values, valuesAt, mutes, mutesAt, step } = this.rig;
     return (patch?.layers ?? []).map(({ name, fader, effects, lane }, i) => {
       const at = valuesAt + i * BALANCE_STRIDE;
-      return { parameters: parametersNow(this.rig, lane), effects: effectChanges(effects, this.values.effects.lyingOver(fader, step!.balance.effects[i])), layer: name, levelDb: values[at], pan: values[at + 1], room: values[at + 2], echo: values[at + 3], mute: mutes[mutesAt + i] === 1 };
+      return {
+        parameters: parametersNow(this.rig, lane),
+        effects: effectChanges(effects, this.values.effects.lyingOver(fader, step!.balance.effects[i])),
+        layer: name,
+        levelDb: values[at],
+        pan: values[at + 1],
+        room: values[at + 2],
+        echo: values[at + 3],
+        mute: mutes[mutesAt + i] === 1,
+      };
     });
   }
 
@@ -616,10 +749,15 @@ export class Engine {
     return waitingIn(this.rig);
   }
 
-  /** Layers of the present patch that live sound feeds, and whether they are open: neither muted nor shut out by another's solo. */
+  /**
+   * Layers of the present patch that live sound feeds, and whether they are open: neither muted nor shut out by
+   * another's solo.
+   */
   liveSounds(): { destination: number; input: string; mono: boolean; open: boolean }[] {
     const { patch, mutes, mutesAt } = this.rig;
-    return (patch?.layers ?? []).flatMap(({ destination, live }, i) => (live === null ? [] : [{ destination, input: live.input, mono: live.mono, open: mutes[mutesAt + i] === 0 }]));
+    return (patch?.layers ?? []).flatMap(({ destination, live }, i) =>
+      live === null ? [] : [{ destination, input: live.input, mono: live.mono, open: mutes[mutesAt + i] === 0 }],
+    );
   }
 
   /** Layers with notes of a patch that has been left, by name with their number of notes. */

@@ -1,6 +1,13 @@
 export { Book, type Destination } from './book';
 export { ShowCompiler } from './compile';
-export type { CompiledBalance, CompiledEntry, CompiledLayer, CompiledPatch, CompiledShow, CompiledStep } from './compiled';
+export type {
+  CompiledBalance,
+  CompiledEntry,
+  CompiledLayer,
+  CompiledPatch,
+  CompiledShow,
+  CompiledStep,
+} from './compiled';
 export { controlKey } from './compileControls';
 export { Engine } from './engine';
 export { MAX_WAIT_MS, SECOND_PANIC_MS } from './limits';

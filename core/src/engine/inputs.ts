@@ -6,7 +6,8 @@ export const PEDAL_CONTROLLERS = [64, 66, 67] as const;
 export const SOSTENUTO = 1;
 
 /** Pedal number of a controller, −1 when it is none. @hotpath */
-export const pedalOf = (controller: number): number => (controller === 64 ? 0 : controller === 66 ? 1 : controller === 67 ? 2 : -1);
+export const pedalOf = (controller: number): number =>
+  controller === 64 ? 0 : controller === 66 ? 1 : controller === 67 ? 2 : -1;
 
 /** What the player's hands and feet last did, by input port and channel (`port * 16 + channel`). */
 export class Inputs {

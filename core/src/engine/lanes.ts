@@ -1,4 +1,15 @@
-import { CC_BANK_LSB, CC_BANK_MSB, CC_SUSTAIN, CONTROLLER, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL, WHEEL_CENTRE } from '../midi/status';
+import {
+  CC_BANK_LSB,
+  CC_BANK_MSB,
+  CC_SUSTAIN,
+  CONTROLLER,
+  NOTE_OFF,
+  NOTE_ON,
+  PRESSURE,
+  PROGRAM,
+  WHEEL,
+  WHEEL_CENTRE,
+} from '../midi/status';
 import type { Effect } from '../show';
 import type { Book } from './book';
 import type { CountedLane } from './compiled';
@@ -18,13 +29,16 @@ const ONE_OWNER_ONE_ON = 0x101;
 const MOST_OWNED = 0xfe00;
 
 /**
- * What has been sent where. All counting is by lane (a port and channel, or a built-in layer), so that what was begun there
+ * What has been sent where. All counting is by lane (a port and channel, or a built-in layer), so that what was begun
+ * there
  * is ended there, whoever began it. Everything that leaves the engine leaves through here.
  */
 export class Lanes {
   /** Destination and channel of a lane: `destination * 16 + channel`. */
   private route = new Int32Array(0);
-  /** By lane and key: how many hold it (low byte), and how many note-ons it got since it was last silent (high byte). */
+  /**
+   * By lane and key: how many hold it (low byte), and how many note-ons it got since it was last silent (high byte).
+   */
   private owners = new Uint16Array(0);
   /** Note-offs that an absent output is owed, by lane and key. */
   owed = new Uint8Array(0);
@@ -62,7 +76,11 @@ export class Lanes {
   private count = 0;
   private destinations = 0;
 
-  constructor(book: Book, private readonly sink: EngineSink, private readonly clock: Float64Array) {
+  constructor(
+    book: Book,
+    private readonly sink: EngineSink,
+    private readonly clock: Float64Array,
+  ) {
     this.laneBook = book;
   }
 
@@ -128,7 +146,14 @@ export class Lanes {
 
   private tell(destination: number, status: number, data1: number, data2: number): void {
     const entry = this.laneBook.destinations[destination];
-    this.observer!.record({ type: 'out', atMs: this.clock[0], to: entry.kind === 'port' ? entry.alias : entry.track, status, data1, data2 });
+    this.observer!.record({
+      type: 'out',
+      atMs: this.clock[0],
+      to: entry.kind === 'port' ? entry.alias : entry.track,
+      status,
+      data1,
+      data2,
+    });
   }
 
   /** Starts one owner's note; false when the key has as many as can be counted. Its lane must not be away. @hotpath */
@@ -170,12 +195,16 @@ export class Lanes {
 
   private swing(lane: number, slot: number, value: number): void {
     const wheel = this.lastSent[lane * VALUE_SLOTS + WHEEL_SLOT];
-    this.bent[lane] = (wheel >= 0 && wheel !== WHEEL_CENTRE) || this.lastSent[lane * VALUE_SLOTS + PRESSURE_SLOT] > 0 ? 1 : 0;
+    this.bent[lane] =
+      (wheel >= 0 && wheel !== WHEEL_CENTRE) || this.lastSent[lane * VALUE_SLOTS + PRESSURE_SLOT] > 0 ? 1 : 0;
     if (slot === WHEEL_SLOT) this.emit(lane, WHEEL, value & 127, value >> 7);
     else this.emit(lane, PRESSURE, value, 0);
   }
 
-  /** The same, only where it differs from what was last sent. What was never sent counts as at rest for wheel and pressure. */
+  /**
+   * The same, only where it differs from what was last sent. What was never sent counts as at rest for wheel and
+   * pressure.
+   */
   bringTo(lane: number, slot: number, value: number): void {
     const last = this.lastSent[lane * VALUE_SLOTS + slot];
     const known = last >= 0 ? last : slot === WHEEL_SLOT ? WHEEL_CENTRE : slot === PRESSURE_SLOT ? 0 : -1;
@@ -223,7 +252,9 @@ export class Lanes {
     else this.hindered[lane] |= NOT_READY;
   }
 
-  /** What an output is owed from the time it was away: note-offs, then pedals up; the rest of what it knew is forgotten. */
+  /**
+   * What an output is owed from the time it was away: note-offs, then pedals up; the rest of what it knew is forgotten.
+   */
   settle(destination: number, counted: readonly (CountedLane | undefined)[]): void {
     const entry = this.laneBook.destinations[destination];
     this.away[destination] = 0;
@@ -236,7 +267,8 @@ export class Lanes {
       for (let slot = 0; slot < VALUE_SLOTS; slot++) {
         const at = lane * VALUE_SLOTS + slot;
         const pedal = PEDAL_CONTROLLERS.indexOf(slot as 64);
-        if (pedal >= 0 && this.lastSent[at] >= 64 && this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, slot, 0);
+        if (pedal >= 0 && this.lastSent[at] >= 64 && this.pedalOwners[lane * 3 + pedal] === 0)
+          this.sendValue(lane, slot, 0);
         this.lastSent[at] = -1;
       }
       // Where a counted instrument stands is not forgotten by pulling a cable.
@@ -253,7 +285,10 @@ export class Lanes {
     if (last >= 0 && last !== WHEEL_CENTRE) this.sendValue(lane, WHEEL_SLOT, WHEEL_CENTRE);
   }
 
-  /** Whether there is any point in silencing a destination: an output, or a built-in layer that was ever played or moved. */
+  /**
+   * Whether there is any point in silencing a destination: an output, or a built-in layer that was ever played or
+   * moved.
+   */
   isTouched(destination: number): boolean {
     const entry = this.laneBook.destinations[destination];
     if (entry.kind === 'port') return true;
@@ -261,7 +296,9 @@ export class Lanes {
     return false;
   }
 
-  /** Second panic: everything off on every channel of an output. Addresses stay; other values are unknown from here on. */
+  /**
+   * Second panic: everything off on every channel of an output. Addresses stay; other values are unknown from here on.
+   */
   silence(destination: number): void {
     const entry = this.laneBook.destinations[destination];
     const lanes = entry.kind === 'port' ? 16 : entry.lanes;

@@ -1,7 +1,20 @@
 import { MAX_WAIT_MS, MIN_LATE_NOTE_MS } from './limits';
 import type { Arpeggiator } from './arpeggiator';
 import type { BeatGrid } from './beatGrid';
-import { AT_ONCE, PART_HAS_EXTRAS, PART_INDEX, PART_LANE, PART_STRIDE, PART_ZONE, SILENT, ZONE_FOLLOWS, type CompiledArpeggio, type CompiledLayer, type CompiledPatch, type CompiledRecording } from './compiled';
+import {
+  AT_ONCE,
+  PART_HAS_EXTRAS,
+  PART_INDEX,
+  PART_LANE,
+  PART_STRIDE,
+  PART_ZONE,
+  SILENT,
+  ZONE_FOLLOWS,
+  type CompiledArpeggio,
+  type CompiledLayer,
+  type CompiledPatch,
+  type CompiledRecording,
+} from './compiled';
 import { ARPEGGIATED, ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
 import { AWAY, DEFERRED, NOT_READY } from './lanes';
 import { REASON } from './reasons';
@@ -9,7 +22,13 @@ import { DUE_NOTE_END, DUE_WAITED, type Rig } from './rig';
 
 const FOOT_VELOCITY = 100;
 /** What is no recording sounds from one hit of a foot to the next. */
-const HELD_BY_FOOT: CompiledRecording = { plays: 'whileHeld', startQuarters: 0, lengthMs: 0, rootKey: 60, followsKeys: false };
+const HELD_BY_FOOT: CompiledRecording = {
+  plays: 'whileHeld',
+  startQuarters: 0,
+  lengthMs: 0,
+  rootKey: 60,
+  followsKeys: false,
+};
 
 /** What happens to keys: routing, holding, ending, waiting. */
 export class NoteDesk {
@@ -37,13 +56,23 @@ export class NoteDesk {
     const { targets } = row;
     const end = row.starts[key + 1];
     let played = 0;
-    for (let t = row.starts[key]; t < end; t++) played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, rig.mutes, rig.mutesAt);
+    for (let t = row.starts[key]; t < end; t++)
+      played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, rig.mutes, rig.mutesAt);
     if (played === 0) rig.ignore(REASON['no-layer-here']);
     else if (rig.observer !== null) this.tellPlayed(slot);
   }
 
   /** One layer of a patch gets a note; 1 when its zone takes it. @hotpath */
-  private start(patch: CompiledPatch, target: number, slot: number, key: number, velocity: number, perNoteChannel: number, mutes: Uint8Array, mutesAt: number): 0 | 1 {
+  private start(
+    patch: CompiledPatch,
+    target: number,
+    slot: number,
+    key: number,
+    velocity: number,
+    perNoteChannel: number,
+    mutes: Uint8Array,
+    mutesAt: number,
+  ): 0 | 1 {
     const { parts } = patch;
     const at = target * PART_STRIDE;
     const zone = parts[at + PART_ZONE];
@@ -62,35 +91,64 @@ export class NoteDesk {
     let lane = parts[at + PART_LANE];
     if (perNoteChannel >= 0 && patch.layers[target].lanes === 16) lane += perNoteChannel;
     const outVelocity = patch.curve[target][velocity];
-    if (rig.lanes.hindered[lane] !== 0) this.startHindered(patch.layers[target], slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
+    if (rig.lanes.hindered[lane] !== 0)
+      this.startHindered(patch.layers[target], slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
     else this.sound(slot, parts[at + PART_INDEX], lane, outKey, outVelocity);
     return 1;
   }
 
   /** A note of a layer that plays chords, fades across its zone, or is arpeggiated. @hotpath */
-  private startExtras(patch: CompiledPatch, target: number, slot: number, key: number, outKey: number, velocity: number, perNoteChannel: number): void {
+  private startExtras(
+    patch: CompiledPatch,
+    target: number,
+    slot: number,
+    key: number,
+    outKey: number,
+    velocity: number,
+    perNoteChannel: number,
+  ): void {
     const { chord, keyFade } = patch.extras[target]!;
     let outVelocity = patch.curve[target][velocity];
     if (keyFade !== null) outVelocity = Math.max(1, Math.round((outVelocity * keyFade[key]) / 127));
     this.startOne(patch, target, slot, key, outKey, velocity, outVelocity, perNoteChannel);
-    for (let i = 0; i < chord.length; i++) this.startOne(patch, target, slot, key, outKey + chord[i], velocity, outVelocity, perNoteChannel);
+    for (let i = 0; i < chord.length; i++)
+      this.startOne(patch, target, slot, key, outKey + chord[i], velocity, outVelocity, perNoteChannel);
   }
 
   /** @hotpath */
-  private startOne(patch: CompiledPatch, target: number, slot: number, key: number, outKey: number, velocity: number, outVelocity: number, perNoteChannel: number): void {
+  private startOne(
+    patch: CompiledPatch,
+    target: number,
+    slot: number,
+    key: number,
+    outKey: number,
+    velocity: number,
+    outVelocity: number,
+    perNoteChannel: number,
+  ): void {
     const { rig } = this;
     if ((outKey & ~127) !== 0) return rig.ignore(REASON['out-of-range']);
     const layer = patch.layers[target];
     const lane = layer.lane + (perNoteChannel >= 0 && layer.lanes === 16 ? perNoteChannel : 0);
     const { arpeggio } = patch.extras[target]!;
     const deferred = rig.lanes.hindered[lane] & DEFERRED;
-    if (layer.recording !== null && deferred === 0) this.startRecording(layer, layer.recording, slot, lane, outKey, outVelocity);
-    else if (arpeggio !== null && deferred === 0) this.holdForArpeggio(layer, arpeggio, slot, lane, outKey, outVelocity);
-    else if (rig.lanes.hindered[lane] !== 0) this.startHindered(layer, slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
+    if (layer.recording !== null && deferred === 0)
+      this.startRecording(layer, layer.recording, slot, lane, outKey, outVelocity);
+    else if (arpeggio !== null && deferred === 0)
+      this.holdForArpeggio(layer, arpeggio, slot, lane, outKey, outVelocity);
+    else if (rig.lanes.hindered[lane] !== 0)
+      this.startHindered(layer, slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
     else this.sound(slot, layer.index, lane, outKey, outVelocity);
   }
 
-  private holdForArpeggio(layer: CompiledLayer, arpeggio: CompiledArpeggio, slot: number, lane: number, key: number, velocity: number): void {
+  private holdForArpeggio(
+    layer: CompiledLayer,
+    arpeggio: CompiledArpeggio,
+    slot: number,
+    lane: number,
+    key: number,
+    velocity: number,
+  ): void {
     const { rig } = this;
     const hold = rig.holds.take(slot, layer.index, lane, key, velocity, ARPEGGIATED);
     if (hold < 0) return rig.ignore(REASON['too-many-notes']);
@@ -100,10 +158,18 @@ export class NoteDesk {
   }
 
   /**
-   * A recording starts, at once or with the beat. One-shots and loops go on without their key: a one-shot for its length, a loop until
+   * A recording starts, at once or with the beat. One-shots and loops go on without their key: a one-shot for its
+   * length, a loop until
    * it is struck again. Whatever a foot starts (no slot) goes on too, and the next hit stops it.
    */
-  private startRecording(layer: CompiledLayer, recording: CompiledRecording, slot: number, lane: number, key: number, velocity: number): void {
+  private startRecording(
+    layer: CompiledLayer,
+    recording: CompiledRecording,
+    slot: number,
+    lane: number,
+    key: number,
+    velocity: number,
+  ): void {
     const { rig } = this;
     const { holds } = rig;
     const isOneShot = recording.plays === 'oneShot';
@@ -113,16 +179,27 @@ export class NoteDesk {
       if (running >= 0) return this.stopAt(running, waitMs);
     }
     if (rig.lanes.hindered[lane] !== 0) return rig.ignore(REASON['not-ready']);
-    const lengthMs = isOneShot ? recording.lengthMs * (recording.followsKeys ? 2 ** ((recording.rootKey - key) / 12) : 1) : 0;
+    const lengthMs = isOneShot
+      ? recording.lengthMs * (recording.followsKeys ? 2 ** ((recording.rootKey - key) / 12) : 1)
+      : 0;
     const owner = recording.plays === 'whileHeld' ? slot : NO_SLOT;
     if (waitMs > 0) return this.waitForBeat(layer.index, owner, lane, key, velocity, waitMs, lengthMs);
     if (holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return rig.ignore(REASON['too-many-notes']);
     const hold = holds.take(owner, layer.index, lane, key, velocity, SOUNDING);
     rig.holdsOf[layer.index]++;
-    if (lengthMs > 0 && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold))) this.end(hold);
+    if (lengthMs > 0 && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold)))
+      this.end(hold);
   }
 
-  private waitForBeat(layer: number, slot: number, lane: number, key: number, velocity: number, waitMs: number, lengthMs: number): void {
+  private waitForBeat(
+    layer: number,
+    slot: number,
+    lane: number,
+    key: number,
+    velocity: number,
+    waitMs: number,
+    lengthMs: number,
+  ): void {
     const { rig } = this;
     const { holds } = rig;
     if (this.waitingCount >= this.waiting.length) return rig.ignore(REASON['too-many-notes']);
@@ -138,7 +215,8 @@ export class NoteDesk {
   private stopAt(hold: number, waitMs: number): void {
     const { rig } = this;
     const isLater = waitMs > 0 && rig.holds.state(hold) === SOUNDING;
-    if (!isLater || !rig.schedule.add(rig.nowMs + waitMs, DUE_NOTE_END, hold, rig.holds.generation(hold))) this.end(hold);
+    if (!isLater || !rig.schedule.add(rig.nowMs + waitMs, DUE_NOTE_END, hold, rig.holds.generation(hold)))
+      this.end(hold);
   }
 
   /** A note of a layer that no key holds. */
@@ -146,7 +224,13 @@ export class NoteDesk {
     const { holds } = this.rig;
     for (let i = 0; i < holds.activeCount; i++) {
       const hold = holds.active[i];
-      if (holds.layer(hold) === layer && holds.key(hold) === key && holds.slot(hold) === NO_SLOT && (holds.state(hold) === SOUNDING || holds.state(hold) === WAITING)) return hold;
+      if (
+        holds.layer(hold) === layer &&
+        holds.key(hold) === key &&
+        holds.slot(hold) === NO_SLOT &&
+        (holds.state(hold) === SOUNDING || holds.state(hold) === WAITING)
+      )
+        return hold;
     }
     return -1;
   }
@@ -188,7 +272,16 @@ export class NoteDesk {
     rig.holdsOf[layer]++;
   }
 
-  private startHindered(layer: CompiledLayer, slot: number, inKey: number, inVelocity: number, key: number, velocity: number, lane: number, perNoteChannel: number): void {
+  private startHindered(
+    layer: CompiledLayer,
+    slot: number,
+    inKey: number,
+    inVelocity: number,
+    key: number,
+    velocity: number,
+    lane: number,
+    perNoteChannel: number,
+  ): void {
     const { rig } = this;
     const hindered = rig.lanes.hindered[lane];
     if ((hindered & AWAY) !== 0) return rig.ignore(REASON['output-away']);
@@ -213,7 +306,8 @@ export class NoteDesk {
     let played = 0;
     for (let t = row.starts[key]; t < row.starts[key + 1]; t++) {
       const target = row.targets[t];
-      if (rig.isStandIn[patch.layers[target].index] === 1) played += this.start(patch, target, slot, key, velocity, perNoteChannel, patch.balances[0].mute, 0);
+      if (rig.isStandIn[patch.layers[target].index] === 1)
+        played += this.start(patch, target, slot, key, velocity, perNoteChannel, patch.balances[0].mute, 0);
     }
     if (played > 0) this.standInSerial = rig.serial;
     return played > 0;
@@ -248,7 +342,11 @@ export class NoteDesk {
   /** A note has waited long enough: it and those before it on its lane start. */
   waited(hold: number, generation: number): void {
     const { holds } = this.rig;
-    if (holds.generation(hold) !== generation || (holds.state(hold) !== WAITING && holds.state(hold) !== WAITING_RELEASED)) return;
+    if (
+      holds.generation(hold) !== generation ||
+      (holds.state(hold) !== WAITING && holds.state(hold) !== WAITING_RELEASED)
+    )
+      return;
     const lane = holds.lane(hold);
     let kept = 0;
     let done = false;
@@ -377,7 +475,11 @@ export class NoteDesk {
     const { rig } = this;
     if (rig.lanes.isAway(lane) || rig.holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return;
     const hold = rig.holds.take(NO_SLOT, ENTERING, lane, key, velocity, SOUNDING);
-    if (lengthMs !== Infinity && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation(hold))) this.end(hold);
+    if (
+      lengthMs !== Infinity &&
+      !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation(hold))
+    )
+      this.end(hold);
   }
 
   /** Ends the notes that the patch being left had sent as it was entered. */
@@ -396,14 +498,16 @@ export class NoteDesk {
   keyPressure(slot: number, status: number, value: number): void {
     const { holds, lanes } = this.rig;
     for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold)) {
-      if (holds.state(hold) === SOUNDING && !lanes.isAway(holds.lane(hold))) lanes.emit(holds.lane(hold), status, holds.key(hold), value);
+      if (holds.state(hold) === SOUNDING && !lanes.isAway(holds.lane(hold)))
+        lanes.emit(holds.lane(hold), status, holds.key(hold), value);
     }
   }
 
   private tellPlayed(slot: number): void {
     const { holds, book } = this.rig;
     const layers: string[] = [];
-    for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold)) if (holds.layer(hold) >= 0) layers.unshift(book.layerNames[holds.layer(hold)]);
+    for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold))
+      if (holds.layer(hold) >= 0) layers.unshift(book.layerNames[holds.layer(hold)]);
     this.rig.record({ type: 'played', atMs: this.rig.nowMs, layers });
   }
 }

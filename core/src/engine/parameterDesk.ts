@@ -4,11 +4,15 @@ import { VALUE_SLOTS } from './limits';
 import type { Rig } from './rig';
 
 /**
- * Sound controllers that patches and blends store: sent at a recall, after everything that the player's hands hold. What one patch has set on
+ * Sound controllers that patches and blends store: sent at a recall, after everything that the player's hands hold.
+ * What one patch has set on
  * an outboard channel, another one that plays there and does not set it brings back to rest.
  */
 export class ParameterDesk {
-  /** `lane * VALUE_SLOTS + controller` of whatever has been set, and the value that was stored for it. Grows with new ones only. */
+  /**
+   * `lane * VALUE_SLOTS + controller` of whatever has been set, and the value that was stored for it. Grows with new
+   * ones only.
+   */
   private readonly keys: number[] = [];
   private readonly stored: number[] = [];
   /** Of each, the last recall that set it. */
@@ -37,7 +41,8 @@ export class ParameterDesk {
     }
     for (let at = 0; at < this.keys.length; at++) {
       const lane = Math.floor(this.keys[at] / VALUE_SLOTS);
-      if (this.setBy[at] === this.serial || this.stored[at] === SOUND_CONTROLLER_REST || lanes.users[lane] === 0) continue;
+      if (this.setBy[at] === this.serial || this.stored[at] === SOUND_CONTROLLER_REST || lanes.users[lane] === 0)
+        continue;
       this.stored[at] = SOUND_CONTROLLER_REST;
       lanes.bringTo(lane, this.keys[at] % VALUE_SLOTS, SOUND_CONTROLLER_REST);
     }

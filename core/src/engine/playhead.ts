@@ -13,7 +13,8 @@ const SMOOTHED_PULSES = 24;
 const TOLD_BPM = 0.5;
 
 /**
- * Runs through the cues of the present song, by its own time or by an outside clock. By its own, where the playhead is follows
+ * Runs through the cues of the present song, by its own time or by an outside clock. By its own, where the playhead is
+ * follows
  * from when and where it was started, never from adding steps up.
  */
 export class Playhead {
@@ -35,7 +36,10 @@ export class Playhead {
   private pulses = 0;
   private toldBpm = 0;
 
-  constructor(private readonly rig: Rig, private readonly recallAt: (position: number, cause: 'cue') => void) {}
+  constructor(
+    private readonly rig: Rig,
+    private readonly recallAt: (position: number, cause: 'cue') => void,
+  ) {}
 
   /** When the next cue, pulse or the end of the song falls due; `Infinity` when it stands. @hotpath */
   get nextMs(): number {
@@ -45,14 +49,19 @@ export class Playhead {
 
   private nextCueMs(): number {
     const entry = this.entry!;
-    return this.msOf(this.nextCue < entry.cueTicks.length ? Math.min(entry.cueTicks[this.nextCue], entry.endTick) : entry.endTick);
+    return this.msOf(
+      this.nextCue < entry.cueTicks.length ? Math.min(entry.cueTicks[this.nextCue], entry.endTick) : entry.endTick,
+    );
   }
 
   private nextPulseMs(): number {
     return this.rig.show!.clockOutputs.length === 0 ? Infinity : this.msOf(this.nextPulse * TICKS_PER_PULSE);
   }
 
-  /** A cue between two pulses runs where the smoothed tempo puts it; one that stands on a pulse waits for the pulse itself. */
+  /**
+   * A cue between two pulses runs where the smoothed tempo puts it; one that stands on a pulse waits for the pulse
+   * itself.
+   */
   private nextOutsideMs(): number {
     const { cueTicks } = this.entry!;
     if (this.nextCue >= cueTicks.length || this.pulseEveryMs === 0) return Infinity;
@@ -70,7 +79,13 @@ export class Playhead {
 
   tickAt(atMs: number): number {
     if (!this.playing || this.entry === null) return Math.floor(this.startTick);
-    if (this.outside) return this.pulseTick + (this.pulseEveryMs === 0 ? 0 : Math.floor(Math.min(0.999, Math.max(0, (atMs - this.pulseMs) / this.pulseEveryMs)) * TICKS_PER_PULSE));
+    if (this.outside)
+      return (
+        this.pulseTick +
+        (this.pulseEveryMs === 0
+          ? 0
+          : Math.floor(Math.min(0.999, Math.max(0, (atMs - this.pulseMs) / this.pulseEveryMs)) * TICKS_PER_PULSE))
+      );
     // Rounded up by a thousandth of a tick, so that the very moment of a cue reads as its tick.
     return Math.floor(this.exactTickAt(atMs) + 0.001);
   }
@@ -106,7 +121,8 @@ export class Playhead {
 
   /** Goes to a tick; while playing, what belongs there is recalled. An outside clock says by itself where it is. */
   locate(tick: number): void {
-    if (this.playing && this.outside) return this.rig.warn('clock-from-outside', this.rig.portName(this.rig.show!.clockInput));
+    if (this.playing && this.outside)
+      return this.rig.warn('clock-from-outside', this.rig.portName(this.rig.show!.clockInput));
     this.startTick = Math.max(0, tick);
     this.startMs = this.rig.nowMs;
     if (this.playing) {
@@ -159,12 +175,16 @@ export class Playhead {
       this.nextPulse++;
       return this.tell(CLOCK, 0, 0);
     }
-    if (this.nextCue < entry.cueTicks.length && entry.cueTicks[this.nextCue] <= entry.endTick) return this.recall(entry.cuePositions[this.nextCue++]);
+    if (this.nextCue < entry.cueTicks.length && entry.cueTicks[this.nextCue] <= entry.endTick)
+      return this.recall(entry.cuePositions[this.nextCue++]);
     this.stop();
     this.startTick = 0;
   }
 
-  /** Start at the beginning, else song position and continue, as the standard asks; pulses follow from the next whole one. */
+  /**
+   * Start at the beginning, else song position and continue, as the standard asks; pulses follow from the next whole
+   * one.
+   */
   private tellStart(): void {
     this.nextPulse = Math.ceil(this.startTick / TICKS_PER_PULSE);
     if (this.rig.show!.clockOutputs.length === 0) return;
@@ -201,7 +221,13 @@ export class Playhead {
   private runPassed(): void {
     const { cueTicks, cuePositions, endTick } = this.entry!;
     const { entry } = this;
-    while (this.playing && this.entry === entry && this.nextCue < cueTicks.length && cueTicks[this.nextCue] <= this.pulseTick) this.recall(cuePositions[this.nextCue++]);
+    while (
+      this.playing &&
+      this.entry === entry &&
+      this.nextCue < cueTicks.length &&
+      cueTicks[this.nextCue] <= this.pulseTick
+    )
+      this.recall(cuePositions[this.nextCue++]);
     if (this.playing && this.pulseTick >= endTick) {
       this.stop();
       this.startTick = 0;
@@ -212,7 +238,8 @@ export class Playhead {
     this.pulses++;
     this.pulseEveryMs += (gapMs - this.pulseEveryMs) / Math.min(this.pulses, SMOOTHED_PULSES);
     const bpm = 60_000 / (24 * this.pulseEveryMs);
-    if (this.pulses >= SMOOTHED_PULSES && Math.abs(bpm - this.toldBpm) >= TOLD_BPM && bpm >= 20 && bpm <= 400) this.takeTempo(bpm);
+    if (this.pulses >= SMOOTHED_PULSES && Math.abs(bpm - this.toldBpm) >= TOLD_BPM && bpm >= 20 && bpm <= 400)
+      this.takeTempo(bpm);
   }
 
   /** Start (from the beginning) or continue: the next pulse begins. */
@@ -255,6 +282,12 @@ export class Playhead {
     this.entry = entry;
     this.nextCue = 0;
     // What is due by now has been done.
-    while (this.nextCue < entry.cueTicks.length && (this.outside ? entry.cueTicks[this.nextCue] <= this.pulseTick : this.msOf(entry.cueTicks[this.nextCue]) <= rig.nowMs)) this.nextCue++;
+    while (
+      this.nextCue < entry.cueTicks.length &&
+      (this.outside
+        ? entry.cueTicks[this.nextCue] <= this.pulseTick
+        : this.msOf(entry.cueTicks[this.nextCue]) <= rig.nowMs)
+    )
+      this.nextCue++;
   }
 }

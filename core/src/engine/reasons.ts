@@ -1,16 +1,45 @@
 /** Why something that came in was not used. The index is the counter's. */
 export const IGNORED_REASONS = [
-  'malformed', 'unknown-port', 'port-off', 'doubled-port', 'no-patch', 'no-layer-here', 'out-of-range', 'stray-note-off',
-  'bank-remembered', 'no-such-program', 'program-not-listened', 'counter-reference', 'counter-repeat', 'guard', 'mode-message', 'pedal-ignored',
-  'system-exclusive', 'clock', 'system', 'too-many-notes', 'per-note-to-outboard', 'parameter-number-missing', 'channel-not-listened', 'not-ready', 'no-one-listens',
-  'counter-outside', 'output-away', 'role-does-nothing', 'control-waits', 'other-clock',
+  'malformed',
+  'unknown-port',
+  'port-off',
+  'doubled-port',
+  'no-patch',
+  'no-layer-here',
+  'out-of-range',
+  'stray-note-off',
+  'bank-remembered',
+  'no-such-program',
+  'program-not-listened',
+  'counter-reference',
+  'counter-repeat',
+  'guard',
+  'mode-message',
+  'pedal-ignored',
+  'system-exclusive',
+  'clock',
+  'system',
+  'too-many-notes',
+  'per-note-to-outboard',
+  'parameter-number-missing',
+  'channel-not-listened',
+  'not-ready',
+  'no-one-listens',
+  'counter-outside',
+  'output-away',
+  'role-does-nothing',
+  'control-waits',
+  'other-clock',
 ] as const;
 export type IgnoredReason = (typeof IGNORED_REASONS)[number];
 
-export const REASON = Object.fromEntries(IGNORED_REASONS.map((reason, index) => [reason, index])) as Record<IgnoredReason, number>;
+export const REASON = Object.fromEntries(IGNORED_REASONS.map((reason, index) => [reason, index])) as Record<
+  IgnoredReason,
+  number
+>;
 
 export const IGNORED_IN_WORDS: Record<IgnoredReason, string> = {
-  'malformed': 'not a MIDI message',
+  malformed: 'not a MIDI message',
   'unknown-port': 'this port is not in the gear list',
   'port-off': 'this port is switched off',
   'doubled-port': 'the other port of this device is listened to',
@@ -23,12 +52,12 @@ export const IGNORED_IN_WORDS: Record<IgnoredReason, string> = {
   'program-not-listened': 'program changes are not listened to here',
   'counter-reference': 'first number of the counter, taken as its reference',
   'counter-repeat': 'the counter stands where it stood',
-  'guard': 'too soon after the last hit',
+  guard: 'too soon after the last hit',
   'mode-message': 'mode message, not passed on',
   'pedal-ignored': 'this pedal is ignored',
   'system-exclusive': 'system exclusive, not wanted',
-  'clock': 'clock',
-  'system': 'system message, not used',
+  clock: 'clock',
+  system: 'system message, not used',
   'too-many-notes': 'too many notes at once',
   'per-note-to-outboard': 'per-note message, outboard gear does not get it',
   'parameter-number-missing': 'data without its parameter number',
@@ -42,4 +71,16 @@ export const IGNORED_IN_WORDS: Record<IgnoredReason, string> = {
   'other-clock': 'clock of another port than the one followed',
 };
 
-export type WarningCode = 'active-sensing-lost' | 'program-under-held-notes' | 'not-ready' | 'at-first-step' | 'at-last-step' | 'nothing-to-recall' | 'input-gone' | 'output-gone' | 'input-back' | 'output-back' | 'clock-from-outside' | 'count-unknown';
+export type WarningCode =
+  | 'active-sensing-lost'
+  | 'program-under-held-notes'
+  | 'not-ready'
+  | 'at-first-step'
+  | 'at-last-step'
+  | 'nothing-to-recall'
+  | 'input-gone'
+  | 'output-gone'
+  | 'input-back'
+  | 'output-back'
+  | 'clock-from-outside'
+  | 'count-unknown';

@@ -1,8 +1,40 @@
 import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../midi/status';
 import {
-  type Address, BALANCE_STRIDE, CARRY_CUT, CARRY_FADE, FLAG_CARRY_SHIFT, FLAG_EFFECTS, FLAG_LOOPS, FLAG_OUTBOARD, FLAG_SENDS_LEVEL, FLAG_SILENT, FLAG_SIXTEEN_LANES, FLAG_STAYS,
-  ENTERS_WITH_MESSAGES, LEAVES_WITH_MESSAGES, PLAN_DESTINATION, PLAN_FLAGS, PLAN_INDEX, PLAN_LANE, PLAN_STRIDE, RECORD_ENTRY, RECORD_MESSAGES, RECORD_MUTES, RECORD_PATCH,
-  RECORD_PLAN, RECORD_PLAN_END, RECORD_RAMP_MS, RECORD_SHAPE_SHIFT, RECORD_STRIDE, RECORD_VALUES, SETS_PARAMETERS, type CompiledLayer, type CompiledPatch, type CompiledShow, type CompiledStep, type PatchMessage,
+  type Address,
+  BALANCE_STRIDE,
+  CARRY_CUT,
+  CARRY_FADE,
+  FLAG_CARRY_SHIFT,
+  FLAG_EFFECTS,
+  FLAG_LOOPS,
+  FLAG_OUTBOARD,
+  FLAG_SENDS_LEVEL,
+  FLAG_SILENT,
+  FLAG_SIXTEEN_LANES,
+  FLAG_STAYS,
+  ENTERS_WITH_MESSAGES,
+  LEAVES_WITH_MESSAGES,
+  PLAN_DESTINATION,
+  PLAN_FLAGS,
+  PLAN_INDEX,
+  PLAN_LANE,
+  PLAN_STRIDE,
+  RECORD_ENTRY,
+  RECORD_MESSAGES,
+  RECORD_MUTES,
+  RECORD_PATCH,
+  RECORD_PLAN,
+  RECORD_PLAN_END,
+  RECORD_RAMP_MS,
+  RECORD_SHAPE_SHIFT,
+  RECORD_STRIDE,
+  RECORD_VALUES,
+  SETS_PARAMETERS,
+  type CompiledLayer,
+  type CompiledPatch,
+  type CompiledShow,
+  type CompiledStep,
+  type PatchMessage,
 } from './compiled';
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
@@ -38,11 +70,19 @@ export class Recaller {
   private readonly toldPresets = new Map<number, number>();
   private readonly parameters: ParameterDesk;
   private anyPresetStepped = false;
-  /** By lane: the address whose further messages were sent last, and the one whose further messages wait for the switching to end. */
+  /**
+   * By lane: the address whose further messages were sent last, and the one whose further messages wait for the
+   * switching to end.
+   */
   private readonly alsoSent: (Address | null)[] = [];
   private readonly alsoWaits: (Address | null)[] = [];
 
-  constructor(private readonly rig: Rig, private readonly notes: NoteDesk, private readonly controllers: ControllerDesk, private readonly hands: ValueDesk) {
+  constructor(
+    private readonly rig: Rig,
+    private readonly notes: NoteDesk,
+    private readonly controllers: ControllerDesk,
+    private readonly hands: ValueDesk,
+  ) {
     this.parameters = new ParameterDesk(rig);
   }
 
@@ -78,8 +118,18 @@ export class Recaller {
   private tell(step: CompiledStep, cause: RecallCause, again: boolean): void {
     const { patch, balance } = step;
     this.rig.record({
-      type: 'recall', atMs: this.rig.nowMs, cause, again, position: step.position, entryId: step.entryId, songId: patch.songId, patchId: patch.patchId,
-      blendId: balance.blendId, song: patch.song, patch: patch.name, blend: balance.name,
+      type: 'recall',
+      atMs: this.rig.nowMs,
+      cause,
+      again,
+      position: step.position,
+      entryId: step.entryId,
+      songId: patch.songId,
+      patchId: patch.patchId,
+      blendId: balance.blendId,
+      song: patch.song,
+      patch: patch.name,
+      blend: balance.name,
     });
   }
 
@@ -92,7 +142,8 @@ export class Recaller {
     const oldPatch = rig.patch;
     const patchChanges = oldPatch !== patch;
     const enters = !isEdit && (patchChanges || rig.entry !== records[at + RECORD_ENTRY]);
-    const articulated = !patchChanges && (rig.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
+    const articulated =
+      !patchChanges && (rig.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
     const sendsChange = !patchChanges && rig.step?.balance.sendsKey !== steps[position].balance.sendsKey;
     const oldValuesAt = patchChanges || sendsChange || rig.values !== values ? -1 : rig.valuesAt;
     if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
@@ -117,19 +168,25 @@ export class Recaller {
     else if (articulated) this.selectAll(false);
     if (this.anyPresetStepped) this.applyPresets(presetsGoBack);
     if (enters && (records[at + RECORD_MESSAGES] & ENTERS_WITH_MESSAGES) !== 0) this.sendMessages(patch.entering);
-    this.applyBalance(rig.values === values ? oldValuesAt : -1, patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS]);
+    this.applyBalance(
+      rig.values === values ? oldValuesAt : -1,
+      patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS],
+    );
     this.listLive();
     this.settleLayers();
-    if ((records[at + RECORD_MESSAGES] & SETS_PARAMETERS) !== 0 || this.parameters.anySet) this.parameters.apply(patch, rig.step.balance, isEdit);
+    if ((records[at + RECORD_MESSAGES] & SETS_PARAMETERS) !== 0 || this.parameters.anySet)
+      this.parameters.apply(patch, rig.step.balance, isEdit);
   }
 
   /**
-   * Every layer sounds with the preset that hands have stepped it to, or with its own. Outboard gear that was there before is told
+   * Every layer sounds with the preset that hands have stepped it to, or with its own. Outboard gear that was there
+   * before is told
    * only when a preset has gone back: what is merely edited gets no program.
    */
   private applyPresets(outboardToo: boolean): void {
     const { patch } = this.rig;
-    for (let i = 0; i < patch!.layers.length; i++) if (outboardToo || !patch!.layers[i].outboard) this.presetStepped(patch!.layers[i]);
+    for (let i = 0; i < patch!.layers.length; i++)
+      if (outboardToo || !patch!.layers[i].outboard) this.presetStepped(patch!.layers[i]);
   }
 
   /** The preset of a layer of the present patch may be another than before. */
@@ -177,18 +234,22 @@ export class Recaller {
     const { plan, planFrom, planTo, isCurrent, layers } = this.rig;
     for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
       const index = plan[at + PLAN_INDEX];
-      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW) this.selectProgram(layers[index]!, false);
+      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW)
+        this.selectProgram(layers[index]!, false);
     }
     // What goes with an address is sent when every program is: channels may be shared.
     for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
       const index = plan[at + PLAN_INDEX];
-      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW) this.selectAlso(layers[index]!, false);
+      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW)
+        this.selectAlso(layers[index]!, false);
     }
   }
 
   /** Every outboard layer of the present patch, or those of one destination. */
   private selectAll(always: boolean, destination = -1): void {
-    const layers = (this.rig.patch?.layers ?? []).filter((layer) => layer.outboard && (destination < 0 || layer.destination === destination));
+    const layers = (this.rig.patch?.layers ?? []).filter(
+      (layer) => layer.outboard && (destination < 0 || layer.destination === destination),
+    );
     for (const layer of layers) this.selectProgram(layer, always);
     for (const layer of layers) this.selectAlso(layer, always);
   }
@@ -197,7 +258,8 @@ export class Recaller {
   private leaveLayers(next: CompiledPatch, plan: Int32Array, from: number, to: number): void {
     const { rig } = this;
     const { isCurrent, isStandIn, plan: oldPlan, planFrom: oldFrom, planTo: oldTo } = rig;
-    for (let at = oldFrom; at < oldTo; at += PLAN_STRIDE) if (isCurrent[oldPlan[at]] === CURRENT) isCurrent[oldPlan[at]] = LEFT;
+    for (let at = oldFrom; at < oldTo; at += PLAN_STRIDE)
+      if (isCurrent[oldPlan[at]] === CURRENT) isCurrent[oldPlan[at]] = LEFT;
     for (let at = from; at < to; at += PLAN_STRIDE) {
       const index = plan[at];
       isCurrent[index] = isCurrent[index] === LEFT ? CURRENT : isStandIn[index] === 1 ? STOOD_IN : NEW;
@@ -218,12 +280,14 @@ export class Recaller {
 
   private anyLoading(plan: Int32Array, from: number, to: number): boolean {
     const { hindered } = this.rig.lanes;
-    for (let at = from; at < to; at += PLAN_STRIDE) if ((plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (hindered[plan[at + PLAN_LANE]] & NOT_READY) !== 0) return true;
+    for (let at = from; at < to; at += PLAN_STRIDE)
+      if ((plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (hindered[plan[at + PLAN_LANE]] & NOT_READY) !== 0) return true;
     return false;
   }
 
   /**
-   * Layers of the new patch that stay away until their sound is ready; the layers of the old patch that cover their keys stand in.
+   * Layers of the new patch that stay away until their sound is ready; the layers of the old patch that cover their
+   * keys stand in.
    * While one recall is still waiting in this way, the next keeps the same stand-ins.
    */
   private defer(next: CompiledPatch, oldPatch: CompiledPatch | null): void {
@@ -237,7 +301,8 @@ export class Recaller {
     const { plan } = next;
     for (let at = 0, i = 0; at < plan.length; at += PLAN_STRIDE, i++) {
       const index = plan[at + PLAN_INDEX];
-      const loading = (plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (rig.lanes.hindered[plan[at + PLAN_LANE]] & NOT_READY) !== 0;
+      const loading =
+        (plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (rig.lanes.hindered[plan[at + PLAN_LANE]] & NOT_READY) !== 0;
       if (!loading || !(rig.isCurrent[index] === NEW || rig.isDeferred[index] === 1)) continue;
       this.deferring.push(next.layers[i]);
       lowest = Math.min(lowest, next.lowKey[i]);
@@ -306,7 +371,8 @@ export class Recaller {
   faded(layer: number, serial: number): void {
     const { rig } = this;
     this.notes.endLayer(layer, serial);
-    if (rig.fadeSerial[layer] === serial && rig.isCurrent[layer] === NOT_CURRENT && rig.isStandIn[layer] === 0) this.controllers.dropPedals(layer);
+    if (rig.fadeSerial[layer] === serial && rig.isCurrent[layer] === NOT_CURRENT && rig.isStandIn[layer] === 0)
+      this.controllers.dropPedals(layer);
   }
 
   /** Keeps an eye on a layer left behind until it is silent, its pedals are up and its wheel is at rest. */
@@ -333,13 +399,17 @@ export class Recaller {
     for (let i = 0; i < rig.lingeringCount; i++) {
       const index = rig.lingering[i];
       const layer = rig.layers[index];
-      if (layer !== null && rig.isCurrent[index] === NOT_CURRENT && this.isRestless(index, layer.lane, layer.lanes)) rig.lingering[kept++] = index;
+      if (layer !== null && rig.isCurrent[index] === NOT_CURRENT && this.isRestless(index, layer.lane, layer.lanes))
+        rig.lingering[kept++] = index;
       else rig.isLingering[index] = 0;
     }
     rig.lingeringCount = kept;
   }
 
-  /** Brings an outboard channel to a layer's address, unless it is there already; while it switches, only the last address waits. */
+  /**
+   * Brings an outboard channel to a layer's address, unless it is there already; while it switches, only the last
+   * address waits.
+   */
   private selectProgram(layer: CompiledLayer, always: boolean): void {
     const { rig } = this;
     const { lane } = layer;
@@ -370,17 +440,24 @@ export class Recaller {
     const address = this.addressOf(layer);
     if (address === null || layer.silent || lanes.isAway(lane)) return;
     this.alsoWaits[lane] = null;
-    if (address.also.length === 0 || (!always && lanes.pendingProgram[lane] < 0 && this.alsoSent[lane]?.key === address.key)) return;
+    if (
+      address.also.length === 0 ||
+      (!always && lanes.pendingProgram[lane] < 0 && this.alsoSent[lane]?.key === address.key)
+    )
+      return;
     if (lanes.readyAtMs[lane] > nowMs) this.alsoWaits[lane] = address;
     else this.sendAlso(lane, address);
   }
 
-  /** What an outboard layer of the present patch has to stand at: as the blend has it, as hands have stepped it, or its own. */
+  /**
+   * What an outboard layer of the present patch has to stand at: as the blend has it, as hands have stepped it, or its
+   * own.
+   */
   private addressOf(layer: CompiledLayer): Address | null {
     const articulations = this.rig.step?.balance.articulations ?? null;
-    const articulation = articulations === null ? null : articulations[this.rig.patch!.layers.indexOf(layer)] ?? null;
+    const articulation = articulations === null ? null : (articulations[this.rig.patch!.layers.indexOf(layer)] ?? null);
     if (articulation !== null) return articulation;
-    return this.anyPresetStepped ? layer.presets.addresses?.[this.hands.presetOf(layer)] ?? null : layer.address;
+    return this.anyPresetStepped ? (layer.presets.addresses?.[this.hands.presetOf(layer)] ?? null) : layer.address;
   }
 
   /** Key switches, each a short note, and controllers. */
@@ -440,7 +517,9 @@ export class Recaller {
   private undefer(lane: number): void {
     const { rig } = this;
     if (rig.deferredCount === 0) return;
-    for (const layer of rig.patch?.layers ?? []) if (rig.isDeferred[layer.index] === 1 && lane >= layer.lane && lane < layer.lane + layer.lanes) this.setDeferred(layer, false);
+    for (const layer of rig.patch?.layers ?? [])
+      if (rig.isDeferred[layer.index] === 1 && lane >= layer.lane && lane < layer.lane + layer.lanes)
+        this.setDeferred(layer, false);
     if (rig.deferredCount > 0 || rig.standInPatch === null) return;
     const { standInPatch } = rig;
     rig.standInPatch = null;
@@ -463,8 +542,12 @@ export class Recaller {
     for (const message of messages) {
       if (rig.lanes.away[message.destination] === 1) continue;
       switch (message.kind) {
-        case 'sysex': rig.lanes.sysex(message.destination, message.bytes); break;
-        case 'note': this.notes.startEntering(message.lane, message.key, message.velocity, message.lengthMs); break;
+        case 'sysex':
+          rig.lanes.sysex(message.destination, message.bytes);
+          break;
+        case 'note':
+          this.notes.startEntering(message.lane, message.key, message.velocity, message.lengthMs);
+          break;
         case 'program': {
           const msb = rig.show!.laneUsesMsb[message.lane] === 1 ? Math.max(0, message.msb) : message.msb;
           const lsb = rig.show!.laneUsesLsb[message.lane] === 1 ? Math.max(0, message.lsb) : message.lsb;
@@ -473,20 +556,34 @@ export class Recaller {
           break;
         }
         case 'controller':
-          if (message.data1 === CC_BANK_MSB || message.data1 === CC_BANK_LSB) rig.lanes.emit(message.lane, CONTROLLER, message.data1, message.data2);
+          if (message.data1 === CC_BANK_MSB || message.data1 === CC_BANK_LSB)
+            rig.lanes.emit(message.lane, CONTROLLER, message.data1, message.data2);
           else rig.lanes.sendValue(message.lane, message.data1, message.data2);
       }
     }
   }
 
-  /** Brings every layer to the present balance; those that had it already (from `oldValuesAt` on, −1: none) are left alone. */
+  /**
+   * Brings every layer to the present balance; those that had it already (from `oldValuesAt` on, −1: none) are left
+   * alone.
+   */
   private applyBalance(oldValuesAt: number, rampMs: number): void {
     const { lanes, plan, planFrom, planTo, values, valuesAt } = this.rig;
-    for (let at = planFrom, v = valuesAt, old = oldValuesAt; at < planTo; at += PLAN_STRIDE, v += BALANCE_STRIDE, old += BALANCE_STRIDE) {
+    for (
+      let at = planFrom, v = valuesAt, old = oldValuesAt;
+      at < planTo;
+      at += PLAN_STRIDE, v += BALANCE_STRIDE, old += BALANCE_STRIDE
+    ) {
       const flags = plan[at + PLAN_FLAGS];
       if ((flags & FLAG_OUTBOARD) === 0) {
-        if ((flags & FLAG_EFFECTS) !== 0) lanes.effects(plan[at + PLAN_DESTINATION], this.rig.step!.balance.effects[(at - planFrom) / PLAN_STRIDE], rampMs);
-        if (oldValuesAt < 0 || !sameBalance(values, old, v)) lanes.balance(plan[at + PLAN_DESTINATION], values, v, rampMs);
+        if ((flags & FLAG_EFFECTS) !== 0)
+          lanes.effects(
+            plan[at + PLAN_DESTINATION],
+            this.rig.step!.balance.effects[(at - planFrom) / PLAN_STRIDE],
+            rampMs,
+          );
+        if (oldValuesAt < 0 || !sameBalance(values, old, v))
+          lanes.balance(plan[at + PLAN_DESTINATION], values, v, rampMs);
       } else if ((flags & (FLAG_SENDS_LEVEL | FLAG_SILENT)) === FLAG_SENDS_LEVEL) {
         lanes.bringTo(plan[at + PLAN_LANE], CC_LEVEL, levelController(values[v]));
         lanes.bringTo(plan[at + PLAN_LANE], CC_PAN, panController(values[v + 1]));
@@ -574,7 +671,9 @@ export class Recaller {
     this.greetAgain(destination);
   }
 
-  /** A newly compiled show takes the place of the old one; what is current acts as a recall of the layers that changed. */
+  /**
+   * A newly compiled show takes the place of the old one; what is current acts as a recall of the layers that changed.
+   */
   replace(next: CompiledShow): boolean {
     const { rig } = this;
     const oldShow = rig.show;
@@ -585,7 +684,11 @@ export class Recaller {
     if (rig.patch !== null) rig.rows = next.rows[rig.patch.shape];
     // Only the gear is another: every step is where it was.
     if (oldShow !== null && next.steps === oldShow.steps) return false;
-    const left = oldShow?.entries.map((entry, i) => ({ entryId: entry.entryId, step: this.leftAt[i] >= 0 ? oldShow.steps[this.leftAt[i]] : null })) ?? [];
+    const left =
+      oldShow?.entries.map((entry, i) => ({
+        entryId: entry.entryId,
+        step: this.leftAt[i] >= 0 ? oldShow.steps[this.leftAt[i]] : null,
+      })) ?? [];
     this.forgetWhereLeft(next.entries.length);
     for (const { entryId, step } of left) {
       if (step === null) continue;
@@ -613,8 +716,13 @@ export class Recaller {
 
 /** Where a step stands in another compiled show, −1 when it is gone. */
 function findStep(show: CompiledShow, entryId: string, step: CompiledStep): number {
-  return show.steps.findIndex((candidate) => candidate.entryId === entryId && candidate.patch.songId === step.patch.songId
-    && candidate.patch.patchId === step.patch.patchId && candidate.balance.blendId === step.balance.blendId);
+  return show.steps.findIndex(
+    (candidate) =>
+      candidate.entryId === entryId &&
+      candidate.patch.songId === step.patch.songId &&
+      candidate.patch.patchId === step.patch.patchId &&
+      candidate.balance.blendId === step.balance.blendId,
+  );
 }
 
 /** Position, in the new show, of the nearest step before a deleted one that still exists; −1 when none does. */

@@ -10,10 +10,19 @@ export type EngineRecord =
   | { type: 'played'; atMs: number; layers: string[] }
   | { type: 'ignored'; atMs: number; reason: IgnoredReason; port: string; status: number; data1: number; data2: number }
   | {
-    type: 'recall'; atMs: number; cause: RecallCause; again: boolean; position: number;
-    entryId: string; songId: string; patchId: string; blendId: string | null;
-    song: string; patch: string; blend: string | null;
-  }
+      type: 'recall';
+      atMs: number;
+      cause: RecallCause;
+      again: boolean;
+      position: number;
+      entryId: string;
+      songId: string;
+      patchId: string;
+      blendId: string | null;
+      song: string;
+      patch: string;
+      blend: string | null;
+    }
   | { type: 'warning'; atMs: number; code: WarningCode; about: string }
   | { type: 'action'; atMs: number; role: string; action: string }
   /** A control has moved a value; `value` in the target's own unit. */

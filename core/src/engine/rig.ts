@@ -83,7 +83,10 @@ export class Rig {
   deferredCount = 0;
   private observerOrNull: EngineObserver | null = null;
 
-  constructor(readonly book: Book, sink: EngineSink) {
+  constructor(
+    readonly book: Book,
+    sink: EngineSink,
+  ) {
     this.lanes = new Lanes(book, sink, this.clock);
   }
 
@@ -133,8 +136,13 @@ export class Rig {
 
   private tellIgnored(reason: number): void {
     this.observerOrNull!.record({
-      type: 'ignored', atMs: this.nowMs, reason: IGNORED_REASONS[reason], port: this.messagePort < 0 ? '' : this.portName(this.messagePort),
-      status: this.messageStatus, data1: this.messageData1, data2: this.messageData2,
+      type: 'ignored',
+      atMs: this.nowMs,
+      reason: IGNORED_REASONS[reason],
+      port: this.messagePort < 0 ? '' : this.portName(this.messagePort),
+      status: this.messageStatus,
+      data1: this.messageData1,
+      data2: this.messageData2,
     });
   }
 

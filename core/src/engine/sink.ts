@@ -1,7 +1,8 @@
 import type { Effect } from '../show';
 
 /**
- * Where the engine's output goes. Its methods are on the playing path: they must not throw, await or keep what they are given.
+ * Where the engine's output goes. Its methods are on the playing path: they must not throw, await or keep what they are
+ * given.
  * `clock[0]` is the time of the message in ms; it stands in an array so that handing it on allocates nothing.
  */
 export interface EngineSink {
@@ -10,13 +11,20 @@ export interface EngineSink {
   /** System exclusive, without F0 and F7. */
   sendSysex(destination: number, bytes: Uint8Array, clock: Float64Array): void;
   /**
-   * Built-in layers: from `values[at]` on, level in dB, pan −100…100, and the two sends in per cent (reverb, tempo delay),
+   * Built-in layers: from `values[at]` on, level in dB, pan −100…100, and the two sends in per cent (reverb, tempo
+   * delay),
    * to be reached within `rampMs`.
    */
   balance(destination: number, values: Float64Array, at: number, rampMs: number, clock: Float64Array): void;
-  /** Built-in layers: their own effects from here on, settings to be reached within `rampMs` where they can glide. Equal calls may come again. */
+  /**
+   * Built-in layers: their own effects from here on, settings to be reached within `rampMs` where they can glide. Equal
+   * calls may come again.
+   */
   effects(destination: number, effects: readonly Effect[], rampMs: number, clock: Float64Array): void;
-  /** One parameter of an effect (`on`: 0 or 1) of a layer, moved by hand until `effects` is called again; destination −1: of an effect of the setlist, for good. */
+  /**
+   * One parameter of an effect (`on`: 0 or 1) of a layer, moved by hand until `effects` is called again; destination
+   * −1: of an effect of the setlist, for good.
+   */
   effectValue(destination: number, effectId: string, parameter: string, value: number, clock: Float64Array): void;
   /** Built-in layers: every voice that sounds now fades to silence in `fadeMs`; later voices are not touched. */
   fade(destination: number, fadeMs: number, clock: Float64Array): void;

@@ -10,7 +10,12 @@ export function firstWalked(show: CompiledShow): number {
 
 /** The nearest walked position in a direction; −1 past the ends. `from` may lie between positions. */
 export function walk(show: CompiledShow, from: number, direction: 1 | -1): number {
-  for (let i = direction > 0 ? Math.floor(from) + 1 : Math.ceil(from) - 1; i >= 0 && i < show.steps.length; i += direction) if (show.steps[i].walked) return i;
+  for (
+    let i = direction > 0 ? Math.floor(from) + 1 : Math.ceil(from) - 1;
+    i >= 0 && i < show.steps.length;
+    i += direction
+  )
+    if (show.steps[i].walked) return i;
   return -1;
 }
 
@@ -26,12 +31,14 @@ export function walkSongs(show: CompiledShow, step: CompiledStep, direction: 1 |
 /** Where the patches of an entry begin, one after the other; blends are passed over. */
 function patchStart(show: CompiledShow, entry: number, number: number): number {
   const { first, end } = show.entries[entry];
-  for (let i = first, left = number; i < end; i++) if (show.steps[i].balance === show.steps[i].patch.balances[0] && --left === 0) return i;
+  for (let i = first, left = number; i < end; i++)
+    if (show.steps[i].balance === show.steps[i].patch.balances[0] && --left === 0) return i;
   return -1;
 }
 
 /** Position of patch n (from 1) of an entry; −1 when it has not that many. */
-export const ofPatch = (show: CompiledShow | null, entry: number, number: number): number => (show === null || entry < 0 ? -1 : patchStart(show, entry, number));
+export const ofPatch = (show: CompiledShow | null, entry: number, number: number): number =>
+  show === null || entry < 0 ? -1 : patchStart(show, entry, number);
 
 /** First walked position of song n of the setlist (from 1); −1 when there are not that many. */
 export function ofSong(show: CompiledShow | null, number: number): number {

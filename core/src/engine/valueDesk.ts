@@ -14,7 +14,9 @@ const MOST_PARTS = 256;
 const MEETS = 1 / 127 + 1e-6;
 const UNTOUCHED = -1;
 
-/** How a knob's move changes a value that may stand elsewhere; all are shares of the range, 0–1. NaN: it waits. @hotpath */
+/**
+ * How a knob's move changes a value that may stand elsewhere; all are shares of the range, 0–1. NaN: it waits. @hotpath
+ */
 export function pickedUp(pickUp: CompiledControl['pickUp'], valueShare: number, last: number, now: number): number {
   if (pickUp === 'atOnce' || Number.isNaN(valueShare)) return now;
   const stoodThere = Math.abs(last - valueShare) <= MEETS;
@@ -71,7 +73,8 @@ export class ValueDesk {
     if (effect !== null) return this.effects.read(binding, effect);
     if (action.kind === 'wholeValue') return this.whole[WHOLE_VALUES.indexOf(action.value)];
     if (part < 0 || rig.patch === null) return NaN;
-    if (action.kind === 'layerValue') return rig.values[rig.valuesAt + part * BALANCE_STRIDE + SLOTS.indexOf(action.value)];
+    if (action.kind === 'layerValue')
+      return rig.values[rig.valuesAt + part * BALANCE_STRIDE + SLOTS.indexOf(action.value)];
     if (action.kind !== 'layerController') return NaN;
     const sent = rig.lanes.lastSent[rig.patch.layers[part].lane * VALUE_SLOTS + action.controller];
     return sent < 0 ? NaN : sent;
@@ -94,31 +97,39 @@ export class ValueDesk {
   shareOf(binding: CompiledBinding): number {
     const value = this.read(binding);
     if (Number.isNaN(value) || binding.high === binding.low || !binding.isValue) return NaN;
-    const share = binding.byRatio ? Math.log(value / binding.low) / Math.log(binding.high / binding.low) : (value - binding.low) / (binding.high - binding.low);
+    const share = binding.byRatio
+      ? Math.log(value / binding.low) / Math.log(binding.high / binding.low)
+      : (value - binding.low) / (binding.high - binding.low);
     return Math.min(1, Math.max(0, share));
   }
 
   private write(role: string, binding: CompiledBinding, share: number): void {
     const { rig } = this;
     const { action, part, effect } = binding;
-    const value = binding.byRatio ? binding.low * (binding.high / binding.low) ** share : binding.low + share * (binding.high - binding.low);
+    const value = binding.byRatio
+      ? binding.low * (binding.high / binding.low) ** share
+      : binding.low + share * (binding.high - binding.low);
     if (effect !== null) this.effects.set(binding, effect, value);
     else if (action.kind === 'sharedEffectValue') return rig.ignore(REASON['no-layer-here']);
     else if (action.kind === 'wholeValue') this.setWhole(WHOLE_VALUES.indexOf(action.value), value);
     else if (part < 0 || rig.patch === null) return rig.ignore(REASON['no-layer-here']);
-    else if (action.kind === 'layerController') this.sendController(rig.patch.layers[part], action.controller, Math.round(value));
+    else if (action.kind === 'layerController')
+      this.sendController(rig.patch.layers[part], action.controller, Math.round(value));
     else if (action.kind === 'layerValue') this.setLayer(part, SLOTS.indexOf(action.value), value, binding.staysInHand);
     if (rig.observer !== null) rig.record({ type: 'value', atMs: rig.nowMs, role, of: this.nameOf(binding), value });
   }
 
   private nameOf({ action, part }: CompiledBinding): string {
-    const layer = part >= 0 ? this.rig.patch?.layers[part].name ?? '' : '';
+    const layer = part >= 0 ? (this.rig.patch?.layers[part].name ?? '') : '';
     if ('effectId' in action) return `${layer} ${'parameter' in action ? action.parameter : 'effect'}`.trim();
-    return action.kind === 'layerController' ? `${layer} controller ${action.controller}` : `${layer} ${'value' in action ? action.value : ''}`.trim();
+    return action.kind === 'layerController'
+      ? `${layer} controller ${action.controller}`
+      : `${layer} ${'value' in action ? action.value : ''}`.trim();
   }
 
   private sendController(layer: CompiledLayer, controller: number, value: number): void {
-    for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++) this.rig.lanes.bringTo(lane, controller, Math.min(127, Math.max(0, value)));
+    for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++)
+      this.rig.lanes.bringTo(lane, controller, Math.min(127, Math.max(0, value)));
   }
 
   private setWhole(which: number, value: number): void {
@@ -148,7 +159,8 @@ export class ValueDesk {
   /** Whether another layer of the patch sends its level on the same channel: a channel has but one. @hotpath */
   private levelIsAnothers(part: number): boolean {
     const { layers } = this.rig.patch!;
-    for (let i = 0; i < layers.length; i++) if (i !== part && layers[i].sendsLevel && layers[i].lane === layers[part].lane) return true;
+    for (let i = 0; i < layers.length; i++)
+      if (i !== part && layers[i].sendsLevel && layers[i].lane === layers[part].lane) return true;
     return false;
   }
 
@@ -250,7 +262,10 @@ export class ValueDesk {
     return this.touchedCount > 0 || this.effects.anyTouched;
   }
 
-  /** A recall brings stored values back, all but those that stay as the hand left them. @returns whether any preset goes back. */
+  /**
+   * A recall brings stored values back, all but those that stay as the hand left them. @returns whether any preset goes
+   * back.
+   */
   forgetStored(): boolean {
     this.effects.forgetStored();
     let kept = 0;
@@ -258,7 +273,8 @@ export class ValueDesk {
     for (let i = 0; i < this.touchedCount; i++) {
       const fader = this.touched[i];
       const stays = this.stays[fader];
-      for (let slot = 0; slot < BALANCE_STRIDE; slot++) if ((stays & (1 << slot)) === 0) this.values[fader * BALANCE_STRIDE + slot] = NaN;
+      for (let slot = 0; slot < BALANCE_STRIDE; slot++)
+        if ((stays & (1 << slot)) === 0) this.values[fader * BALANCE_STRIDE + slot] = NaN;
       if ((stays & 16) === 0) this.mutes[fader] = UNTOUCHED;
       if ((stays & 32) === 0) this.solos[fader] = UNTOUCHED;
       if ((stays & 64) === 0) {

@@ -19,20 +19,30 @@ export interface SoundingNote {
 }
 
 export function soundingIn({ holds, lanes, book }: Rig): SoundingNote[] {
-  return Array.from(holds.active.subarray(0, holds.activeCount)).filter((hold) => holds.state(hold) !== ARPEGGIATED).map((hold) => {
-    const lane = holds.lane(hold);
-    const entry = book.destinations[lanes.destinationOf(lane)];
-    return {
-      to: entry.kind === 'port' ? entry.alias : entry.track, channel: lanes.channelOf(lane) + 1, key: holds.key(hold),
-      layer: holds.layer(hold) < 0 ? '' : book.layerNames[holds.layer(hold)],
-    };
-  });
+  return Array.from(holds.active.subarray(0, holds.activeCount))
+    .filter((hold) => holds.state(hold) !== ARPEGGIATED)
+    .map((hold) => {
+      const lane = holds.lane(hold);
+      const entry = book.destinations[lanes.destinationOf(lane)];
+      return {
+        to: entry.kind === 'port' ? entry.alias : entry.track,
+        channel: lanes.channelOf(lane) + 1,
+        key: holds.key(hold),
+        layer: holds.layer(hold) < 0 ? '' : book.layerNames[holds.layer(hold)],
+      };
+    });
 }
 
-export const notReadyIn = ({ patch, lanes }: Rig): string[] => [...new Set((patch?.layers ?? []).filter(({ lane }) => (lanes.hindered[lane] & NOT_READY) !== 0).map(({ name }) => name))];
+export const notReadyIn = ({ patch, lanes }: Rig): string[] => [
+  ...new Set(
+    (patch?.layers ?? []).filter(({ lane }) => (lanes.hindered[lane] & NOT_READY) !== 0).map(({ name }) => name),
+  ),
+];
 
 export function waitingIn({ holds, book }: Rig): string[] {
-  const waiting = Array.from(holds.active.subarray(0, holds.activeCount)).filter((hold) => holds.state(hold) === WAITING && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT);
+  const waiting = Array.from(holds.active.subarray(0, holds.activeCount)).filter(
+    (hold) => holds.state(hold) === WAITING && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT,
+  );
   return [...new Set(waiting.map((hold) => book.layerNames[holds.layer(hold)]))];
 }
 
@@ -55,7 +65,13 @@ export function isPedalDownIn({ inputs }: Rig, controller: 64 | 66 | 67): boolea
   return false;
 }
 
-export function carriedIn({ lingering, lingeringCount, holdsOf, isCurrent, book }: Rig): { layer: string; notes: number }[] {
+export function carriedIn({
+  lingering,
+  lingeringCount,
+  holdsOf,
+  isCurrent,
+  book,
+}: Rig): { layer: string; notes: number }[] {
   return Array.from(lingering.subarray(0, lingeringCount))
     .filter((layer) => holdsOf[layer] > 0 && isCurrent[layer] === 0)
     .map((layer) => ({ layer: book.layerNames[layer], notes: holdsOf[layer] }));
@@ -65,16 +81,27 @@ export function carriedIn({ lingering, lingeringCount, holdsOf, isCurrent, book 
 export function parametersNow({ patch, lanes }: Rig, lane: number): SoundParameter[] {
   return SOUND_CONTROLLERS.flatMap((controller) => {
     const value = lanes.lastSent[lane * VALUE_SLOTS + controller];
-    const at = patch?.parameters.findIndex((parameter) => parameter.lane === lane && parameter.controller === controller) ?? -1;
+    const at =
+      patch?.parameters.findIndex((parameter) => parameter.lane === lane && parameter.controller === controller) ?? -1;
     const stored = at < 0 ? SOUND_CONTROLLER_REST : patch!.balances[0].parameters[at];
     return value < 0 || value === stored ? [] : [{ controller, value }];
   });
 }
 
-export function controllersSentIn({ lanes, book }: Rig, destination: number): { channel: number; controller: number; value: number }[] {
+export function controllersSentIn(
+  { lanes, book }: Rig,
+  destination: number,
+): { channel: number; controller: number; value: number }[] {
   const entry = book.destinations[destination];
   const count = entry.kind === 'port' ? 16 : entry.lanes;
-  return Array.from({ length: count }, (_, channel) => Array.from(lanes.lastSent.subarray((entry.lane + channel) * VALUE_SLOTS, (entry.lane + channel) * VALUE_SLOTS + 120), (value, controller) => ({ channel, controller, value }))).flat().filter(({ value }) => value >= 0);
+  return Array.from({ length: count }, (_, channel) =>
+    Array.from(
+      lanes.lastSent.subarray((entry.lane + channel) * VALUE_SLOTS, (entry.lane + channel) * VALUE_SLOTS + 120),
+      (value, controller) => ({ channel, controller, value }),
+    ),
+  )
+    .flat()
+    .filter(({ value }) => value >= 0);
 }
 
 /** A control counts as moving for this long after its last message. */
@@ -90,18 +117,30 @@ export interface ControlView {
   /** Whether it has been moved within the last moment. */
   isMoving: boolean;
   /** What it does here, in words of the model; empty: nothing. */
-  does: { action: Action; layer: string | null; effect: Effect['kind'] | null; value: number | null; share: number | null }[];
+  does: {
+    action: Action;
+    layer: string | null;
+    effect: Effect['kind'] | null;
+    value: number | null;
+    share: number | null;
+  }[];
 }
 
 export function controlsIn(rig: Rig, desk: ControlDesk, values: ValueDesk): ControlView[] {
   return (rig.show?.controls.controls ?? []).map(({ key, role }, at) => ({
-    key, role, stands: desk.stoodAt(at), isMoving: desk.movedAgoMs(at) < MOVING_MS,
+    key,
+    role,
+    stands: desk.stoodAt(at),
+    isMoving: desk.movedAgoMs(at) < MOVING_MS,
     does: desk.doesNow(at).map((binding) => {
       const value = values.read(binding);
       const share = values.shareOf(binding);
       return {
         action: binding.action,
-        layer: binding.part >= 0 ? rig.patch?.layers[binding.part].name ?? null : null, effect: binding.effect?.kind ?? null, value: Number.isNaN(value) ? null : value, share: Number.isNaN(share) ? null : share,
+        layer: binding.part >= 0 ? (rig.patch?.layers[binding.part].name ?? null) : null,
+        effect: binding.effect?.kind ?? null,
+        value: Number.isNaN(value) ? null : value,
+        share: Number.isNaN(share) ? null : share,
       };
     }),
   }));

@@ -24,10 +24,44 @@ export function parseKeyName(text: string, middleC: 'C3' | 'C4' = 'C4'): number 
 const inRange = (key: number): number | null => (key >= 0 && key <= 127 ? key : null);
 
 const CONTROLLERS: Record<number, string> = {
-  0: 'bank select MSB', 1: 'modulation', 2: 'breath', 4: 'foot', 5: 'glide time', 6: 'data entry', 7: 'volume', 8: 'balance', 10: 'pan', 11: 'expression',
-  32: 'bank select LSB', 38: 'data entry LSB', 64: 'sustain', 65: 'glide', 66: 'sostenuto', 67: 'soft', 68: 'legato', 69: 'hold 2', 71: 'resonance', 72: 'release',
-  73: 'attack', 74: 'brightness', 91: 'reverb send', 93: 'chorus send', 96: 'data up', 97: 'data down', 98: 'NRPN LSB', 99: 'NRPN MSB', 100: 'RPN LSB',
-  101: 'RPN MSB', 120: 'all sound off', 121: 'reset controllers', 122: 'local control', 123: 'all notes off', 124: 'omni off', 125: 'omni on', 126: 'mono', 127: 'poly',
+  0: 'bank select MSB',
+  1: 'modulation',
+  2: 'breath',
+  4: 'foot',
+  5: 'glide time',
+  6: 'data entry',
+  7: 'volume',
+  8: 'balance',
+  10: 'pan',
+  11: 'expression',
+  32: 'bank select LSB',
+  38: 'data entry LSB',
+  64: 'sustain',
+  65: 'glide',
+  66: 'sostenuto',
+  67: 'soft',
+  68: 'legato',
+  69: 'hold 2',
+  71: 'resonance',
+  72: 'release',
+  73: 'attack',
+  74: 'brightness',
+  91: 'reverb send',
+  93: 'chorus send',
+  96: 'data up',
+  97: 'data down',
+  98: 'NRPN LSB',
+  99: 'NRPN MSB',
+  100: 'RPN LSB',
+  101: 'RPN MSB',
+  120: 'all sound off',
+  121: 'reset controllers',
+  122: 'local control',
+  123: 'all notes off',
+  124: 'omni off',
+  125: 'omni on',
+  126: 'mono',
+  127: 'poly',
 };
 
 /** The trade's name of a controller, or “controller N”. */
@@ -39,25 +73,52 @@ export interface NameStyle {
 }
 
 /** A channel message in words, for the monitor: “note on C4, velocity 90”. */
-export function messageInWords(status: number, data1: number, data2: number, style: NameStyle = { programsFrom: 1, middleC: 'C4' }): string {
+export function messageInWords(
+  status: number,
+  data1: number,
+  data2: number,
+  style: NameStyle = { programsFrom: 1, middleC: 'C4' },
+): string {
   switch (status & 0xf0) {
-    case NOTE_ON: return data2 === 0 ? `note off ${keyName(data1, style.middleC)}` : `note on ${keyName(data1, style.middleC)}, velocity ${data2}`;
-    case NOTE_OFF: return `note off ${keyName(data1, style.middleC)}`;
-    case KEY_PRESSURE: return `key pressure ${keyName(data1, style.middleC)}, ${data2}`;
-    case CONTROLLER: return `${controllerName(data1)} ${data2}`;
-    case PROGRAM: return `program ${data1 + style.programsFrom}`;
-    case PRESSURE: return `pressure ${data1}`;
-    case WHEEL: return `wheel ${(data2 << 7 | data1) - WHEEL_CENTRE}`;
-    default: return SYSTEM[status] ?? `status ${status.toString(16)}`;
+    case NOTE_ON:
+      return data2 === 0
+        ? `note off ${keyName(data1, style.middleC)}`
+        : `note on ${keyName(data1, style.middleC)}, velocity ${data2}`;
+    case NOTE_OFF:
+      return `note off ${keyName(data1, style.middleC)}`;
+    case KEY_PRESSURE:
+      return `key pressure ${keyName(data1, style.middleC)}, ${data2}`;
+    case CONTROLLER:
+      return `${controllerName(data1)} ${data2}`;
+    case PROGRAM:
+      return `program ${data1 + style.programsFrom}`;
+    case PRESSURE:
+      return `pressure ${data1}`;
+    case WHEEL:
+      return `wheel ${((data2 << 7) | data1) - WHEEL_CENTRE}`;
+    default:
+      return SYSTEM[status] ?? `status ${status.toString(16)}`;
   }
 }
 
 const SYSTEM: Record<number, string> = {
-  0xf0: 'system exclusive', 0xf1: 'time code', 0xf2: 'song position', 0xf3: 'song select', 0xf6: 'tune request',
-  0xf8: 'clock', 0xfa: 'start', 0xfb: 'continue', 0xfc: 'stop', 0xfe: 'active sensing', 0xff: 'reset',
+  0xf0: 'system exclusive',
+  0xf1: 'time code',
+  0xf2: 'song position',
+  0xf3: 'song select',
+  0xf6: 'tune request',
+  0xf8: 'clock',
+  0xfa: 'start',
+  0xfb: 'continue',
+  0xfc: 'stop',
+  0xfe: 'active sensing',
+  0xff: 'reset',
 };
 
-/** Number of data bytes after a status byte, −1 for system exclusive or what is no status. MIDI 1.0, table of status bytes. */
+/**
+ * Number of data bytes after a status byte, −1 for system exclusive or what is no status. MIDI 1.0, table of status
+ * bytes.
+ */
 export function dataLength(status: number): -1 | 0 | 1 | 2 {
   if (status < 0x80 || status > 0xff) return -1;
   if (status < 0xf0) return (status & 0xf0) === PROGRAM || (status & 0xf0) === PRESSURE ? 1 : 2;

@@ -1,1 +1,9 @@
-export { LineMaker, MESSAGE_KINDS, becameInWords, isHiddenAtFirst, kindOfStatus, type MessageKind, type MonitorLine } from './lines';
+export {
+  LineMaker,
+  MESSAGE_KINDS,
+  becameInWords,
+  isHiddenAtFirst,
+  kindOfStatus,
+  type MessageKind,
+  type MonitorLine,
+} from './lines';

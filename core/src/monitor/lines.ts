@@ -2,7 +2,15 @@ import type { EngineRecord, IgnoredReason } from '../engine';
 import { CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL } from '../midi/status';
 
 /** Kinds of messages that the monitor can be filtered by. */
-export const MESSAGE_KINDS = ['notes', 'controllers', 'programs', 'wheel and pressure', 'clock', 'system', 'Rackle'] as const;
+export const MESSAGE_KINDS = [
+  'notes',
+  'controllers',
+  'programs',
+  'wheel and pressure',
+  'clock',
+  'system',
+  'Rackle',
+] as const;
 export type MessageKind = (typeof MESSAGE_KINDS)[number];
 
 /** One line of the monitor: a message and what became of it, or something that Rackle did by itself. */
@@ -30,21 +38,31 @@ export function kindOfStatus(status: number): MessageKind {
   if (status >= 0xf8 || status === 0xf2) return 'clock';
   if (status >= 0xf0) return 'system';
   switch (status & 0xf0) {
-    case NOTE_ON: case NOTE_OFF: case KEY_PRESSURE: return 'notes';
-    case CONTROLLER: return 'controllers';
-    case PROGRAM: return 'programs';
-    case WHEEL: case PRESSURE: return 'wheel and pressure';
-    default: return 'system';
+    case NOTE_ON:
+    case NOTE_OFF:
+    case KEY_PRESSURE:
+      return 'notes';
+    case CONTROLLER:
+      return 'controllers';
+    case PROGRAM:
+      return 'programs';
+    case WHEEL:
+    case PRESSURE:
+      return 'wheel and pressure';
+    default:
+      return 'system';
   }
 }
 
 /** Stands in a line for its program number, which reads as the player counts. */
 const PROGRAM_HERE = '{program}';
-export const becameInWords = (line: MonitorLine, programsFrom: 0 | 1): string => line.became.replace(PROGRAM_HERE, String(line.data1 + programsFrom));
+export const becameInWords = (line: MonitorLine, programsFrom: 0 | 1): string =>
+  line.became.replace(PROGRAM_HERE, String(line.data1 + programsFrom));
 
 const ACTIVE_SENSING = 0xfe;
 /** Clock, active sensing and what a second port of a device repeats are hidden unless they are asked for. */
-export const isHiddenAtFirst = (line: MonitorLine): boolean => line.kind === 'clock' || line.status === ACTIVE_SENSING || line.isDouble;
+export const isHiddenAtFirst = (line: MonitorLine): boolean =>
+  line.kind === 'clock' || line.status === ACTIVE_SENSING || line.isDouble;
 
 /** Makes lines of records: what the engine says of a message is added to the line of that message. */
 export class LineMaker {
@@ -63,8 +81,9 @@ export class LineMaker {
       case 'ignored':
         if (this.last !== null && record.reason === 'doubled-port') this.last.isDouble = true;
         if (this.belongs(record.atMs)) return this.append(this.ignored(record.reason));
-        return this.last = { ...this.message('in', record.port, record), became: this.ignored(record.reason) };
-      default: return this.own(record.atMs, inWords(record), record.type === 'recall');
+        return (this.last = { ...this.message('in', record.port, record), became: this.ignored(record.reason) });
+      default:
+        return this.own(record.atMs, inWords(record), record.type === 'recall');
     }
   }
 
@@ -78,7 +97,8 @@ export class LineMaker {
 
   private append(words: string, strong = false): null {
     const { last } = this;
-    if (last !== null && !last.became.includes(words)) last.became = last.became === '' ? words : `${last.became} · ${words}`;
+    if (last !== null && !last.became.includes(words))
+      last.became = last.became === '' ? words : `${last.became} · ${words}`;
     if (last !== null && strong) last.strong = true;
     return null;
   }
@@ -86,11 +106,41 @@ export class LineMaker {
   private own(atMs: number, words: string, strong: boolean): MonitorLine | null {
     if (this.belongs(atMs)) return this.append(words, strong);
     this.last = null;
-    return { number: ++this.number, atMs, direction: 'self', port: '', channel: 0, kind: 'Rackle', status: 0, data1: 0, data2: 0, became: words, strong, isDouble: false };
+    return {
+      number: ++this.number,
+      atMs,
+      direction: 'self',
+      port: '',
+      channel: 0,
+      kind: 'Rackle',
+      status: 0,
+      data1: 0,
+      data2: 0,
+      became: words,
+      strong,
+      isDouble: false,
+    };
   }
 
-  private message(direction: 'in' | 'out', port: string, { atMs, status, data1, data2 }: { atMs: number; status: number; data1: number; data2: number }): MonitorLine {
-    return { number: ++this.number, atMs, direction, port, channel: status < 0xf0 ? (status & 15) + 1 : 0, kind: kindOfStatus(status), status, data1, data2, became: '', strong: false, isDouble: false };
+  private message(
+    direction: 'in' | 'out',
+    port: string,
+    { atMs, status, data1, data2 }: { atMs: number; status: number; data1: number; data2: number },
+  ): MonitorLine {
+    return {
+      number: ++this.number,
+      atMs,
+      direction,
+      port,
+      channel: status < 0xf0 ? (status & 15) + 1 : 0,
+      kind: kindOfStatus(status),
+      status,
+      data1,
+      data2,
+      became: '',
+      strong: false,
+      isDouble: false,
+    };
   }
 }
 
@@ -98,18 +148,33 @@ const spaced = (word: string): string => word.replace(/([A-Z])/g, ' $1').toLower
 
 function inWords(record: Exclude<EngineRecord, { type: 'in' | 'out' | 'ignored' }>): string {
   switch (record.type) {
-    case 'played': return record.layers.length === 0 ? '→ no layer' : `→ ${record.layers.length === 1 ? 'layer' : 'layers'} ${record.layers.join(', ')}`;
-    case 'recall': return `→ ${record.again ? 'again ' : ''}${record.song}: ${record.patch}${record.blend === null ? '' : `, ${record.blend}`}${record.cause === 'cue' ? ' (cue)' : record.cause === 'edit' ? ' (edited)' : ''}`;
-    case 'action': return `${record.role} → ${spaced(record.action)}`;
-    case 'value': return `${record.role} → ${record.of.replace('levelDb', 'level')} ${Math.round(record.value * 10) / 10}`;
-    case 'preset': return `${record.layer}: preset ${record.preset + 1}`;
-    case 'switch': return `${record.of} ${record.on ? 'on' : 'off'}`;
-    case 'tempo': return `tempo ${Math.round(record.bpm * 10) / 10}`;
-    case 'transpose': return `stage transposition ${record.semitones}`;
-    case 'warning': return `${record.code.replaceAll('-', ' ')}${record.about === '' ? '' : `: ${record.about}`}`;
-    case 'fade': return `${record.layer} fades over ${record.fadeMs} ms`;
-    case 'cursor': return `cursor on step ${record.position + 1}`;
-    case 'timeline': return `timeline: ${record.state} at tick ${Math.floor(record.tick)}`;
-    case 'panic': return record.strength === 1 ? 'panic: every note ended' : 'panic: all gear reset';
+    case 'played':
+      return record.layers.length === 0
+        ? '→ no layer'
+        : `→ ${record.layers.length === 1 ? 'layer' : 'layers'} ${record.layers.join(', ')}`;
+    case 'recall':
+      return `→ ${record.again ? 'again ' : ''}${record.song}: ${record.patch}${record.blend === null ? '' : `, ${record.blend}`}${record.cause === 'cue' ? ' (cue)' : record.cause === 'edit' ? ' (edited)' : ''}`;
+    case 'action':
+      return `${record.role} → ${spaced(record.action)}`;
+    case 'value':
+      return `${record.role} → ${record.of.replace('levelDb', 'level')} ${Math.round(record.value * 10) / 10}`;
+    case 'preset':
+      return `${record.layer}: preset ${record.preset + 1}`;
+    case 'switch':
+      return `${record.of} ${record.on ? 'on' : 'off'}`;
+    case 'tempo':
+      return `tempo ${Math.round(record.bpm * 10) / 10}`;
+    case 'transpose':
+      return `stage transposition ${record.semitones}`;
+    case 'warning':
+      return `${record.code.replaceAll('-', ' ')}${record.about === '' ? '' : `: ${record.about}`}`;
+    case 'fade':
+      return `${record.layer} fades over ${record.fadeMs} ms`;
+    case 'cursor':
+      return `cursor on step ${record.position + 1}`;
+    case 'timeline':
+      return `timeline: ${record.state} at tick ${Math.floor(record.tick)}`;
+    case 'panic':
+      return record.strength === 1 ? 'panic: every note ended' : 'panic: all gear reset';
   }
 }

@@ -45,31 +45,65 @@ function linesInOrder(setlist: Setlist, songs: ReadonlyMap<string, Song>, port: 
     if (!order.has(song)) order.set(song, i - 0.5);
   });
   const seen = new Set<number>();
-  return lines.filter((line) => order.has(targetKey(line.target))).sort((a, b) => order.get(targetKey(a.target))! - order.get(targetKey(b.target))!).filter((line) => {
-    // The same number twice is one button: it recalls the first.
-    const address = addressNumber(line);
-    return seen.has(address) ? false : seen.add(address);
-  });
+  return lines
+    .filter((line) => order.has(targetKey(line.target)))
+    .sort((a, b) => order.get(targetKey(a.target))! - order.get(targetKey(b.target))!)
+    .filter((line) => {
+      // The same number twice is one button: it recalls the first.
+      const address = addressNumber(line);
+      return seen.has(address) ? false : seen.add(address);
+    });
 }
 
-/** For each controller of a gear list, what its buttons have to send for a setlist. Controllers without buttons or roles are left out. */
-export function controllerSheets(setlist: Setlist, songs: ReadonlyMap<string, Song>, gear: GearList): ControllerSheet[] {
+/**
+ * For each controller of a gear list, what its buttons have to send for a setlist. Controllers without buttons or roles
+ * are left out.
+ */
+export function controllerSheets(
+  setlist: Setlist,
+  songs: ReadonlyMap<string, Song>,
+  gear: GearList,
+): ControllerSheet[] {
   return gear.ports.flatMap((port): ControllerSheet[] => {
     if (port.direction !== 'in') return [];
-    const controls = gear.roles.flatMap(({ role, source }): SheetControl[] => (source.kind === 'computerKey' || source.port !== port.alias ? [] : [{
-      role, control: port.controls.find((control) => JSON.stringify(control.source) === JSON.stringify(source))?.name ?? '', kind: kindOf(source), channel: source.channel,
-      number: 'number' in source ? source.number : null,
-    }]));
+    const controls = gear.roles.flatMap(({ role, source }): SheetControl[] =>
+      source.kind === 'computerKey' || source.port !== port.alias
+        ? []
+        : [
+            {
+              role,
+              control:
+                port.controls.find((control) => JSON.stringify(control.source) === JSON.stringify(source))?.name ?? '',
+              kind: kindOf(source),
+              channel: source.channel,
+              number: 'number' in source ? source.number : null,
+            },
+          ],
+    );
     const { buttons, programs } = port;
     const lines = buttons === null || programs.kind !== 'direct' ? [] : linesInOrder(setlist, songs, port);
     const room = (buttons?.count ?? 0) * (buttons?.pages ?? 0);
-    const channel = programs.kind === 'direct' ? programs.channels?.[0] ?? port.channels?.[0] ?? 1 : 1;
+    const channel = programs.kind === 'direct' ? (programs.channels?.[0] ?? port.channels?.[0] ?? 1) : 1;
     const rows = lines.slice(0, room).map((line, i): SheetRow => ({
-      page: Math.floor(i / buttons!.count) + 1, button: (i % buttons!.count) + 1, channel: line.channel ?? channel, msb: line.msb, lsb: line.lsb, program: line.program, target: line.target,
+      page: Math.floor(i / buttons!.count) + 1,
+      button: (i % buttons!.count) + 1,
+      channel: line.channel ?? channel,
+      msb: line.msb,
+      lsb: line.lsb,
+      program: line.program,
+      target: line.target,
     }));
     if (rows.length === 0 && controls.length === 0) return [];
     const bank = programs.kind === 'direct' && programs.bank !== 'none';
-    return [{ port, rows, controls, left: Math.max(0, lines.length - room), sendsBank: bank && rows.some((row) => row.msb > 0 || row.lsb > 0) }];
+    return [
+      {
+        port,
+        rows,
+        controls,
+        left: Math.max(0, lines.length - room),
+        sendsBank: bank && rows.some((row) => row.msb > 0 || row.lsb > 0),
+      },
+    ];
   });
 }
 

@@ -1,4 +1,19 @@
-export { buttonsByTarget, controllerSheets, type ControllerSheet, type SheetButton, type SheetControl, type SheetRow } from './controllerSheet';
+export {
+  buttonsByTarget,
+  controllerSheets,
+  type ControllerSheet,
+  type SheetButton,
+  type SheetControl,
+  type SheetRow,
+} from './controllerSheet';
 export { planNumbering, withoutNumber, type NumberChange, type NumberingPlan } from './numbering';
-export { addressFrom, addressNumber, programConflicts, programText, sameTarget, targetKey, targetsInOrder } from './programMap';
+export {
+  addressFrom,
+  addressNumber,
+  programConflicts,
+  programText,
+  sameTarget,
+  targetKey,
+  targetsInOrder,
+} from './programMap';
 export type { SheetKind } from './sheetKind';

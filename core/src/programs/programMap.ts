@@ -4,15 +4,22 @@ import type { ProgramLine, RecallTarget, Setlist, Song } from '../show';
 const PER_BANK = 128;
 
 /** Tells a target from every other. */
-export const targetKey = ({ songId, patchId, blendId }: RecallTarget): string => `${songId} ${patchId ?? ''} ${blendId ?? ''}`;
+export const targetKey = ({ songId, patchId, blendId }: RecallTarget): string =>
+  `${songId} ${patchId ?? ''} ${blendId ?? ''}`;
 
-export const sameTarget = (a: RecallTarget, b: RecallTarget): boolean => a.songId === b.songId && a.patchId === b.patchId && a.blendId === b.blendId;
+export const sameTarget = (a: RecallTarget, b: RecallTarget): boolean =>
+  a.songId === b.songId && a.patchId === b.patchId && a.blendId === b.blendId;
 
 /** The address as one number, MSB first: 0–2 097 151. */
-export const addressNumber = (line: Pick<ProgramLine, 'msb' | 'lsb' | 'program'>): number => (line.msb * PER_BANK + line.lsb) * PER_BANK + line.program;
+export const addressNumber = (line: Pick<ProgramLine, 'msb' | 'lsb' | 'program'>): number =>
+  (line.msb * PER_BANK + line.lsb) * PER_BANK + line.program;
 
 export function addressFrom(number: number): Pick<ProgramLine, 'msb' | 'lsb' | 'program'> {
-  return { msb: Math.floor(number / (PER_BANK * PER_BANK)) % PER_BANK, lsb: Math.floor(number / PER_BANK) % PER_BANK, program: number % PER_BANK };
+  return {
+    msb: Math.floor(number / (PER_BANK * PER_BANK)) % PER_BANK,
+    lsb: Math.floor(number / PER_BANK) % PER_BANK,
+    program: number % PER_BANK,
+  };
 }
 
 /** Every patch and blend of the setlist once, in playing order. */
@@ -37,7 +44,9 @@ export function programConflicts(programs: readonly ProgramLine[]): ProgramLine[
     const address = addressNumber(line);
     byAddress.set(address, [...(byAddress.get(address) ?? []), line]);
   }
-  return [...byAddress.values()].map((lines) => lines.filter((line) => lines.some((other) => other !== line && overlaps(line, other)))).filter((lines) => lines.length > 1);
+  return [...byAddress.values()]
+    .map((lines) => lines.filter((line) => lines.some((other) => other !== line && overlaps(line, other))))
+    .filter((lines) => lines.length > 1);
 }
 
 const overlaps = (a: ProgramLine, b: ProgramLine): boolean => a.port === b.port && a.channel === b.channel;

@@ -11,9 +11,20 @@ export interface ActionRange {
 
 const LEVEL: ActionRange = { low: -60, high: 6, unit: 'dB' };
 const SEND: ActionRange = { low: 0, high: 100, unit: '%' };
-const VALUES: Record<string, ActionRange> = { levelDb: LEVEL, pan: { low: -100, high: 100, unit: '' }, room: SEND, echo: SEND, roomDb: LEVEL, echoDb: LEVEL, echoRepeats: { low: 0, high: 95, unit: '%' } };
+const VALUES: Record<string, ActionRange> = {
+  levelDb: LEVEL,
+  pan: { low: -100, high: 100, unit: '' },
+  room: SEND,
+  echo: SEND,
+  roomDb: LEVEL,
+  echoDb: LEVEL,
+  echoRepeats: { low: 0, high: 95, unit: '%' },
+};
 
-/** @param effect kind of the effect that the action names; null: it is not there. @returns null when the action has no value, or none that can be moved. */
+/**
+ * @param effect kind of the effect that the action names; null: it is not there. @returns null when the action has no
+ * value, or none that can be moved.
+ */
 export function actionRange(action: Action, effect: Effect['kind'] | null = null): ActionRange | null {
   if ('parameter' in action) return effect === null ? null : effectParameter(effect, action.parameter);
   if ('value' in action) return VALUES[action.value];

@@ -4,9 +4,25 @@ import { Channel, Name, SevenBit } from './values';
 
 /** What a press does by itself, with nothing more to say about it. */
 export const PlainAction = z.enum([
-  'nextStep', 'previousStep', 'firstStep', 'nextSong', 'previousSong', 'firstSong',
-  'cursorNext', 'cursorPrevious', 'go', 'play', 'stop', 'toStart', 'panic',
-  'hold', 'tapTempo', 'transposeUp', 'transposeDown', 'transposeOff', 'resend',
+  'nextStep',
+  'previousStep',
+  'firstStep',
+  'nextSong',
+  'previousSong',
+  'firstSong',
+  'cursorNext',
+  'cursorPrevious',
+  'go',
+  'play',
+  'stop',
+  'toStart',
+  'panic',
+  'hold',
+  'tapTempo',
+  'transposeUp',
+  'transposeDown',
+  'transposeOff',
+  'resend',
 ]);
 export type PlainAction = z.infer<typeof PlainAction>;
 
@@ -14,7 +30,10 @@ export type PlainAction = z.infer<typeof PlainAction>;
 export const LayerValue = z.enum(['levelDb', 'pan', 'room', 'echo']);
 export type LayerValue = z.infer<typeof LayerValue>;
 
-/** Values of the whole output: its level and the returns of the shared effects in dB, the repeats of the echo in per cent. */
+/**
+ * Values of the whole output: its level and the returns of the shared effects in dB, the repeats of the echo in per
+ * cent.
+ */
 export const WholeValue = z.enum(['levelDb', 'roomDb', 'echoDb', 'echoRepeats']);
 export type WholeValue = z.infer<typeof WholeValue>;
 
@@ -28,8 +47,15 @@ export const Action = z.discriminatedUnion('kind', [
   /** Blend n of the present patch; 0 is the patch's own balance. */
   z.strictObject({ kind: z.literal('blend'), number: z.number().int().min(0).max(32) }),
   z.strictObject({ kind: z.literal('layerValue'), layerId: LayerId, value: LayerValue }),
-  /** A parameter of the layer's instrument, by its controller number; built-in instruments know the sound controllers of MIDI. */
-  z.strictObject({ kind: z.literal('layerController'), layerId: LayerId, controller: z.number().int().min(1).max(119) }),
+  /**
+   * A parameter of the layer's instrument, by its controller number; built-in instruments know the sound controllers of
+   * MIDI.
+   */
+  z.strictObject({
+    kind: z.literal('layerController'),
+    layerId: LayerId,
+    controller: z.number().int().min(1).max(119),
+  }),
   z.strictObject({ kind: z.literal('layerSwitch'), layerId: LayerId, what: z.enum(['mute', 'solo']) }),
   /** The next or previous preset in the list of the layer's instrument. */
   z.strictObject({ kind: z.literal('presetStep'), layerId: LayerId, by: z.union([z.literal(1), z.literal(-1)]) }),
@@ -38,7 +64,12 @@ export const Action = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('wholeValue'), value: WholeValue }),
   z.strictObject({ kind: z.literal('effectSwitch'), effect: z.enum(['room', 'echo']) }),
   /** A parameter of one of the layer's effects, by the name of its field. */
-  z.strictObject({ kind: z.literal('effectValue'), layerId: LayerId, effectId: EffectId, parameter: z.string().min(1).max(40) }),
+  z.strictObject({
+    kind: z.literal('effectValue'),
+    layerId: LayerId,
+    effectId: EffectId,
+    parameter: z.string().min(1).max(40),
+  }),
   z.strictObject({ kind: z.literal('effectOnOff'), layerId: LayerId, effectId: EffectId }),
   /** The same of an effect of the setlist: in a shared series, or on the whole output. */
   z.strictObject({ kind: z.literal('sharedEffectValue'), effectId: EffectId, parameter: z.string().min(1).max(40) }),
@@ -67,11 +98,22 @@ export type Coding = z.infer<typeof Coding>;
 /** What can be moved or hit: one control of tonight's gear. `channel` null is any; `port` is the alias of an input. */
 export const ControlSource = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('note'), ...from, number: SevenBit }),
-  z.strictObject({ kind: z.literal('controller'), ...from, number: z.number().int().min(0).max(119), coding: Coding.default('absolute') }),
+  z.strictObject({
+    kind: z.literal('controller'),
+    ...from,
+    number: z.number().int().min(0).max(119),
+    coding: Coding.default('absolute'),
+  }),
   /** 14 bit: this controller (0–31) is the MSB, the one 32 above it the LSB. */
   z.strictObject({ kind: z.literal('controller14'), ...from, number: z.number().int().min(0).max(31) }),
   /** A bank byte that is null is not looked at. */
-  z.strictObject({ kind: z.literal('program'), ...from, number: SevenBit, msb: SevenBit.nullable().default(null), lsb: SevenBit.nullable().default(null) }),
+  z.strictObject({
+    kind: z.literal('program'),
+    ...from,
+    number: SevenBit,
+    msb: SevenBit.nullable().default(null),
+    lsb: SevenBit.nullable().default(null),
+  }),
   z.strictObject({ kind: z.literal('wheel'), ...from }),
   z.strictObject({ kind: z.literal('pressure'), ...from }),
   /** One direction of a counting controller, whose counter the port describes. */
@@ -81,8 +123,15 @@ export const ControlSource = z.discriminatedUnion('kind', [
 ]);
 export type ControlSource = z.infer<typeof ControlSource>;
 
-/** A control that a device has, whether or not it plays a role: what is proposed for open roles. In the order in which they stand on it. */
-export const DeviceControl = z.strictObject({ name: Name, source: ControlSource, button: z.enum(['momentary', 'latching']).default('momentary') });
+/**
+ * A control that a device has, whether or not it plays a role: what is proposed for open roles. In the order in which
+ * they stand on it.
+ */
+export const DeviceControl = z.strictObject({
+  name: Name,
+  source: ControlSource,
+  button: z.enum(['momentary', 'latching']).default('momentary'),
+});
 export type DeviceControl = z.infer<typeof DeviceControl>;
 
 /** What happens while a knob does not stand where the value is. */

@@ -11,9 +11,14 @@ import { Blend, Cue, Patch, Song } from './song';
 
 export const newSetlist = (id: SetlistId, name: string): Setlist => Setlist.parse({ id, name });
 
-/** A port that is here, for a gear list that does not have it: under its own name, or the next free one. A second port of a device doubles the first. */
+/**
+ * A port that is here, for a gear list that does not have it: under its own name, or the next free one. A second port
+ * of a device doubles the first.
+ */
 export function gearPortFrom(port: { name: string; direction: 'in' | 'out' }, there: readonly GearPort[]): GearPort {
-  const taken = new Set(there.filter((other) => other.direction === port.direction).map((other) => other.alias as string));
+  const taken = new Set(
+    there.filter((other) => other.direction === port.direction).map((other) => other.alias as string),
+  );
   const name = port.name.slice(0, 110);
   let alias = name;
   for (let n = 2; taken.has(alias); n++) alias = `${name} ${n}`;
@@ -22,8 +27,15 @@ export function gearPortFrom(port: { name: string; direction: 'in' | 'out' }, th
   return InputPort.parse({ direction: 'in', alias, device: port.name, doubleOf: first?.alias ?? null });
 }
 
-/** A gear list to start from: every port that is here, under its own name; every input plays, and its program changes recall patches. */
-export function gearFromPorts(id: GearListId, name: string, ports: readonly { name: string; direction: 'in' | 'out' }[]): GearList {
+/**
+ * A gear list to start from: every port that is here, under its own name; every input plays, and its program changes
+ * recall patches.
+ */
+export function gearFromPorts(
+  id: GearListId,
+  name: string,
+  ports: readonly { name: string; direction: 'in' | 'out' }[],
+): GearList {
   const all: GearPort[] = [];
   for (const port of ports.slice(0, 60)) all.push(gearPortFrom(port, all));
   return GearList.parse({ id, name, ports: all });
@@ -33,8 +45,16 @@ export function gearFromPorts(id: GearListId, name: string, ports: readonly { na
 export function newSong(id: SongId, name: string, layerId: LayerId, patchId: PatchId): Song {
   const [instrument] = BUILT_INS;
   return Song.parse({
-    id, name,
-    layers: [{ id: layerId, name: instrument.presets[0].name, tape: 'straw', sound: { instrumentId: instrument.id, presetId: instrument.presets[0].id } }],
+    id,
+    name,
+    layers: [
+      {
+        id: layerId,
+        name: instrument.presets[0].name,
+        tape: 'straw',
+        sound: { instrumentId: instrument.id, presetId: instrument.presets[0].id },
+      },
+    ],
     patches: [{ id: patchId, name: 'First', parts: [{ layerId }] }],
   });
 }
@@ -46,40 +66,74 @@ export function moved<T>(items: readonly T[], from: number, to: number): T[] {
   return result;
 }
 
-export const withEntry = (setlist: Setlist, entry: SetlistEntry, at = setlist.entries.length): Setlist => ({ ...setlist, entries: [...setlist.entries.slice(0, at), entry, ...setlist.entries.slice(at)] });
-export const withoutEntry = (setlist: Setlist, id: EntryId): Setlist => ({ ...setlist, entries: setlist.entries.filter((entry) => entry.id !== id) });
-export const withMovedEntry = (setlist: Setlist, from: number, to: number): Setlist => ({ ...setlist, entries: moved(setlist.entries, from, to) });
+export const withEntry = (setlist: Setlist, entry: SetlistEntry, at = setlist.entries.length): Setlist => ({
+  ...setlist,
+  entries: [...setlist.entries.slice(0, at), entry, ...setlist.entries.slice(at)],
+});
+export const withoutEntry = (setlist: Setlist, id: EntryId): Setlist => ({
+  ...setlist,
+  entries: setlist.entries.filter((entry) => entry.id !== id),
+});
+export const withMovedEntry = (setlist: Setlist, from: number, to: number): Setlist => ({
+  ...setlist,
+  entries: moved(setlist.entries, from, to),
+});
 
-export const changePatch = (song: Song, id: string, change: (patch: Patch) => Patch): Song => ({ ...song, patches: song.patches.map((patch) => (patch.id === id ? change(patch) : patch)) });
-export const changeLayer = (song: Song, id: string, change: (layer: Layer) => Layer): Song => ({ ...song, layers: song.layers.map((layer) => (layer.id === id ? change(layer) : layer)) });
+export const changePatch = (song: Song, id: string, change: (patch: Patch) => Patch): Song => ({
+  ...song,
+  patches: song.patches.map((patch) => (patch.id === id ? change(patch) : patch)),
+});
+export const changeLayer = (song: Song, id: string, change: (layer: Layer) => Layer): Song => ({
+  ...song,
+  layers: song.layers.map((layer) => (layer.id === id ? change(layer) : layer)),
+});
 
 /** Changes how a layer plays in a patch, or (patch null) as a standing layer. */
 export function changePart(song: Song, patchId: string | null, layerId: string, change: (part: Part) => Part): Song {
   const apply = (parts: Part[]): Part[] => parts.map((part) => (part.layerId === layerId ? change(part) : part));
-  return patchId === null ? { ...song, standing: apply(song.standing) } : changePatch(song, patchId, (patch) => ({ ...patch, parts: apply(patch.parts) }));
+  return patchId === null
+    ? { ...song, standing: apply(song.standing) }
+    : changePatch(song, patchId, (patch) => ({ ...patch, parts: apply(patch.parts) }));
 }
 
 /** Lets a layer play in a patch, over all keys. */
 export const withPart = (song: Song, patchId: string, layerId: LayerId): Song =>
-  changePatch(song, patchId, (patch) => (patch.parts.some((part) => part.layerId === layerId) ? patch : { ...patch, parts: [...patch.parts, Part.parse({ layerId })] }));
+  changePatch(song, patchId, (patch) =>
+    patch.parts.some((part) => part.layerId === layerId)
+      ? patch
+      : { ...patch, parts: [...patch.parts, Part.parse({ layerId })] },
+  );
 
-export const withoutPart = (song: Song, patchId: string, layerId: string): Song => changePatch(song, patchId, (patch) => ({
-  ...patch, parts: patch.parts.filter((part) => part.layerId !== layerId),
-  blends: patch.blends.map((blend) => ({ ...blend, values: blend.values.filter((value) => value.layerId !== layerId) })),
-}));
+export const withoutPart = (song: Song, patchId: string, layerId: string): Song =>
+  changePatch(song, patchId, (patch) => ({
+    ...patch,
+    parts: patch.parts.filter((part) => part.layerId !== layerId),
+    blends: patch.blends.map((blend) => ({
+      ...blend,
+      values: blend.values.filter((value) => value.layerId !== layerId),
+    })),
+  }));
 
 /** Adds a layer on the next free tape, playing in one patch. */
 export function withLayer(song: Song, id: LayerId, patchId: string, name: string, sound: Layer['sound']): Song {
-  return withPart({ ...song, layers: [...song.layers, Layer.parse({ id, name, tape: freeTape(song.layers), sound })] }, patchId, id);
+  return withPart(
+    { ...song, layers: [...song.layers, Layer.parse({ id, name, tape: freeTape(song.layers), sound })] },
+    patchId,
+    id,
+  );
 }
 
 /** Takes a layer out of the song, with its place in every patch and what roles did to it. */
 export function withoutLayer(song: Song, id: string): Song {
   const cleared = song.patches.reduce((current, patch) => withoutPart(current, patch.id, id), song);
-  const elsewhere = (bindings: Binding[]): Binding[] => bindings.filter(({ action }) => !('layerId' in action) || action.layerId !== id);
+  const elsewhere = (bindings: Binding[]): Binding[] =>
+    bindings.filter(({ action }) => !('layerId' in action) || action.layerId !== id);
   return {
-    ...cleared, layers: cleared.layers.filter((layer) => layer.id !== id), standing: cleared.standing.filter((part) => part.layerId !== id),
-    bindings: elsewhere(cleared.bindings), patches: cleared.patches.map((patch) => ({ ...patch, bindings: elsewhere(patch.bindings) })),
+    ...cleared,
+    layers: cleared.layers.filter((layer) => layer.id !== id),
+    standing: cleared.standing.filter((part) => part.layerId !== id),
+    bindings: elsewhere(cleared.bindings),
+    patches: cleared.patches.map((patch) => ({ ...patch, bindings: elsewhere(patch.bindings) })),
   };
 }
 
@@ -88,34 +142,72 @@ export function withDuplicatedPatch(song: Song, patchId: string, id: PatchId, mi
   const at = song.patches.findIndex((patch) => patch.id === patchId);
   const original = song.patches[at];
   if (!original) return song;
-  const copy: Patch = { ...copyOf(original), id, name: `${original.name} 2`, blends: original.blends.map((blend) => ({ ...blend, id: mintBlend() })) };
+  const copy: Patch = {
+    ...copyOf(original),
+    id,
+    name: `${original.name} 2`,
+    blends: original.blends.map((blend) => ({ ...blend, id: mintBlend() })),
+  };
   return { ...song, patches: [...song.patches.slice(0, at + 1), copy, ...song.patches.slice(at + 1)] };
 }
 
 /** Takes a patch out, with the cues that recall it. */
 export const withoutPatch = (song: Song, patchId: string): Song => ({
-  ...song, patches: song.patches.filter((patch) => patch.id !== patchId), cues: song.cues.filter((cue) => cue.patchId !== patchId),
+  ...song,
+  patches: song.patches.filter((patch) => patch.id !== patchId),
+  cues: song.cues.filter((cue) => cue.patchId !== patchId),
 });
 
-export const withMovedPatch = (song: Song, from: number, to: number): Song => ({ ...song, patches: moved(song.patches, from, to) });
+export const withMovedPatch = (song: Song, from: number, to: number): Song => ({
+  ...song,
+  patches: moved(song.patches, from, to),
+});
 
 /** Adds a blend with the patch's own balance. */
-export const withBlend = (song: Song, patchId: string, id: BlendId, name: string): Song => changePatch(song, patchId, (patch) => ({ ...patch, blends: [...patch.blends, Blend.parse({ id, name })] }));
+export const withBlend = (song: Song, patchId: string, id: BlendId, name: string): Song =>
+  changePatch(song, patchId, (patch) => ({ ...patch, blends: [...patch.blends, Blend.parse({ id, name })] }));
 
 export const withoutBlend = (song: Song, patchId: string, blendId: string): Song => ({
-  ...changePatch(song, patchId, (patch) => ({ ...patch, blends: patch.blends.filter((blend) => blend.id !== blendId) })),
+  ...changePatch(song, patchId, (patch) => ({
+    ...patch,
+    blends: patch.blends.filter((blend) => blend.id !== blendId),
+  })),
   cues: song.cues.filter((cue) => cue.blendId !== blendId),
 });
 
 /** Changes what a blend does to one layer. */
-export const changeBlendValue = (song: Song, patchId: string, blendId: string, layerId: LayerId, change: Omit<Blend['values'][number], 'layerId'>): Song => changePatch(song, patchId, (patch) => ({
-  ...patch, blends: patch.blends.map((blend) => (blend.id !== blendId ? blend : {
-    ...blend, values: blend.values.some((value) => value.layerId === layerId) ? blend.values.map((value) => (value.layerId === layerId ? { ...value, ...change } : value)) : [...blend.values, { layerId, ...change }],
-  })),
-}));
+export const changeBlendValue = (
+  song: Song,
+  patchId: string,
+  blendId: string,
+  layerId: LayerId,
+  change: Omit<Blend['values'][number], 'layerId'>,
+): Song =>
+  changePatch(song, patchId, (patch) => ({
+    ...patch,
+    blends: patch.blends.map((blend) =>
+      blend.id !== blendId
+        ? blend
+        : {
+            ...blend,
+            values: blend.values.some((value) => value.layerId === layerId)
+              ? blend.values.map((value) => (value.layerId === layerId ? { ...value, ...change } : value))
+              : [...blend.values, { layerId, ...change }],
+          },
+    ),
+  }));
 
-export const withCue = (song: Song, id: CueId, atTick: number, patchId: PatchId, blendId: BlendId | null): Song => ({ ...song, cues: inOrder([...song.cues, Cue.parse({ kind: 'recall', id, atTick, patchId, blendId })]) });
-export const withoutCue = (song: Song, id: string): Song => ({ ...song, cues: song.cues.filter((cue) => cue.id !== id) });
-export const changeCue = (song: Song, id: string, change: (cue: Cue) => Cue): Song => ({ ...song, cues: inOrder(song.cues.map((cue) => (cue.id === id ? change(cue) : cue))) });
+export const withCue = (song: Song, id: CueId, atTick: number, patchId: PatchId, blendId: BlendId | null): Song => ({
+  ...song,
+  cues: inOrder([...song.cues, Cue.parse({ kind: 'recall', id, atTick, patchId, blendId })]),
+});
+export const withoutCue = (song: Song, id: string): Song => ({
+  ...song,
+  cues: song.cues.filter((cue) => cue.id !== id),
+});
+export const changeCue = (song: Song, id: string, change: (cue: Cue) => Cue): Song => ({
+  ...song,
+  cues: inOrder(song.cues.map((cue) => (cue.id === id ? change(cue) : cue))),
+});
 
 const inOrder = (cues: Cue[]): Cue[] => [...cues].sort((a, b) => a.atTick - b.atTick);

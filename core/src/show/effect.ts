@@ -3,7 +3,22 @@ import { EffectId } from './ids';
 import { LevelDb, Name } from './values';
 
 /** Note values that follow the tempo; a point makes it half as long again, t is a triplet. */
-export const NOTE_VALUES = ['1/1', '1/2.', '1/2', '1/4.', '1/2t', '1/4', '1/8.', '1/4t', '1/8', '1/16.', '1/8t', '1/16', '1/16t', '1/32'] as const;
+export const NOTE_VALUES = [
+  '1/1',
+  '1/2.',
+  '1/2',
+  '1/4.',
+  '1/2t',
+  '1/4',
+  '1/8.',
+  '1/4t',
+  '1/8',
+  '1/16.',
+  '1/8t',
+  '1/16',
+  '1/16t',
+  '1/32',
+] as const;
 export const NoteValue = z.enum(NOTE_VALUES);
 export type NoteValue = z.infer<typeof NoteValue>;
 
@@ -20,16 +35,64 @@ const RateHz = z.number().min(0.05).max(12);
 
 /** One effect of a series. Shares in per cent; `mix` 100 is the effect alone. */
 export const Effect = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('equaliser'), ...common, lowDb: GainDb.default(0), middleHz: z.number().min(150).max(8000).default(1000), middleDb: GainDb.default(0), highDb: GainDb.default(0) }),
+  z.strictObject({
+    kind: z.literal('equaliser'),
+    ...common,
+    lowDb: GainDb.default(0),
+    middleHz: z.number().min(150).max(8000).default(1000),
+    middleDb: GainDb.default(0),
+    highDb: GainDb.default(0),
+  }),
   z.strictObject({ kind: z.literal('drive'), ...common, amount: Share.default(35), mix: Share.default(100) }),
-  z.strictObject({ kind: z.literal('chorus'), ...common, rateHz: RateHz.default(0.8), depth: Share.default(50), mix: Share.default(50) }),
-  z.strictObject({ kind: z.literal('phaser'), ...common, rateHz: RateHz.default(0.4), depth: Share.default(60), mix: Share.default(50) }),
+  z.strictObject({
+    kind: z.literal('chorus'),
+    ...common,
+    rateHz: RateHz.default(0.8),
+    depth: Share.default(50),
+    mix: Share.default(50),
+  }),
+  z.strictObject({
+    kind: z.literal('phaser'),
+    ...common,
+    rateHz: RateHz.default(0.4),
+    depth: Share.default(60),
+    mix: Share.default(50),
+  }),
   /** With a note value it follows the tempo; without, it goes at its own rate. */
-  z.strictObject({ kind: z.literal('tremolo'), ...common, note: NoteValue.nullable().default('1/8'), rateHz: RateHz.default(5), depth: Share.default(60) }),
-  z.strictObject({ kind: z.literal('delay'), ...common, note: NoteValue.default('1/8.'), repeats: z.number().min(0).max(95).default(35), mix: Share.default(30) }),
-  z.strictObject({ kind: z.literal('compressor'), ...common, thresholdDb: z.number().min(-60).max(0).default(-24), ratio: z.number().min(1).max(20).default(4), makeUpDb: z.number().min(0).max(24).default(3) }),
-  z.strictObject({ kind: z.literal('filter'), ...common, type: z.enum(['lowpass', 'highpass', 'bandpass']).default('lowpass'), hz: z.number().min(20).max(20_000).default(2000), resonance: Share.default(10) }),
-  z.strictObject({ kind: z.literal('reverb'), ...common, seconds: z.number().min(0.2).max(12).default(2), mix: Share.default(30) }),
+  z.strictObject({
+    kind: z.literal('tremolo'),
+    ...common,
+    note: NoteValue.nullable().default('1/8'),
+    rateHz: RateHz.default(5),
+    depth: Share.default(60),
+  }),
+  z.strictObject({
+    kind: z.literal('delay'),
+    ...common,
+    note: NoteValue.default('1/8.'),
+    repeats: z.number().min(0).max(95).default(35),
+    mix: Share.default(30),
+  }),
+  z.strictObject({
+    kind: z.literal('compressor'),
+    ...common,
+    thresholdDb: z.number().min(-60).max(0).default(-24),
+    ratio: z.number().min(1).max(20).default(4),
+    makeUpDb: z.number().min(0).max(24).default(3),
+  }),
+  z.strictObject({
+    kind: z.literal('filter'),
+    ...common,
+    type: z.enum(['lowpass', 'highpass', 'bandpass']).default('lowpass'),
+    hz: z.number().min(20).max(20_000).default(2000),
+    resonance: Share.default(10),
+  }),
+  z.strictObject({
+    kind: z.literal('reverb'),
+    ...common,
+    seconds: z.number().min(0.2).max(12).default(2),
+    mix: Share.default(30),
+  }),
   z.strictObject({ kind: z.literal('limiter'), ...common, ceilingDb: z.number().min(-24).max(0).default(-1) }),
 ]);
 export type Effect = z.infer<typeof Effect>;
@@ -43,9 +106,18 @@ export function newEffect(kind: Effect['kind'], id: EffectId, isShared = false):
 }
 
 /** What a blend changes of one effect: its switch, and parameters by name; what it does not name stays as it is. */
-export const EffectChange = z.strictObject({ effectId: EffectId, on: z.boolean().optional(), values: z.record(z.string().max(40), z.number().min(-1000).max(100_000)).default({}) });
+export const EffectChange = z.strictObject({
+  effectId: EffectId,
+  on: z.boolean().optional(),
+  values: z.record(z.string().max(40), z.number().min(-1000).max(100_000)).default({}),
+});
 export type EffectChange = z.infer<typeof EffectChange>;
 
 /** A series of effects that layers are sent to by its name. */
-export const SharedEffect = z.strictObject({ id: EffectId, name: Name, levelDb: LevelDb.default(0), effects: z.array(Effect).max(8).default([]) });
+export const SharedEffect = z.strictObject({
+  id: EffectId,
+  name: Name,
+  levelDb: LevelDb.default(0),
+  effects: z.array(Effect).max(8).default([]),
+});
 export type SharedEffect = z.infer<typeof SharedEffect>;

@@ -29,12 +29,18 @@ export type ChannelName = z.infer<typeof ChannelName>;
 
 /** How a device's own panel reads: programs from 0 or 1, middle C as C3 or C4; null: as the setlist reads them. */
 const panel = {
-  programsFrom: z.union([z.literal(0), z.literal(1)]).nullable().default(null),
+  programsFrom: z
+    .union([z.literal(0), z.literal(1)])
+    .nullable()
+    .default(null),
   middleC: z.enum(['C3', 'C4']).nullable().default(null),
 };
 
 /** Buttons of a controller that can be given program changes: so many at a time, on so many pages of its own. */
-export const ButtonRow = z.strictObject({ count: z.number().int().min(1).max(64), pages: z.number().int().min(1).max(128).default(1) });
+export const ButtonRow = z.strictObject({
+  count: z.number().int().min(1).max(64),
+  pages: z.number().int().min(1).max(128).default(1),
+});
 export type ButtonRow = z.infer<typeof ButtonRow>;
 
 export const InputPort = z.strictObject({
@@ -45,7 +51,10 @@ export const InputPort = z.strictObject({
   on: z.boolean().default(true),
   /** Whether its keys play layers. */
   plays: z.boolean().default(true),
-  /** Channels whose keys do; null: all. Pads on a channel of their own are heard, and play roles, without playing layers. */
+  /**
+   * Channels whose keys do; null: all. Pads on a channel of their own are heard, and play roles, without playing
+   * layers.
+   */
   playsOn: z.array(Channel).min(1).max(16).nullable().default(null),
   /** Shift of the whole keyboard, in semitones, before the zones. */
   keyShift: z.number().int().min(-60).max(60).default(0),
@@ -83,15 +92,27 @@ export type OutputPort = z.infer<typeof OutputPort>;
 export const GearPort = z.discriminatedUnion('direction', [InputPort, OutputPort]);
 export type GearPort = z.infer<typeof GearPort>;
 
-/** A pair of channels of the sound device under a name; layers are led to names. Channels count from 1; equal ones make it mono. */
-export const SoundOutput = z.strictObject({ name: Name, left: z.number().int().min(1).max(64), right: z.number().int().min(1).max(64), hidden: z.boolean().default(false) });
+/**
+ * A pair of channels of the sound device under a name; layers are led to names. Channels count from 1; equal ones make
+ * it mono.
+ */
+export const SoundOutput = z.strictObject({
+  name: Name,
+  left: z.number().int().min(1).max(64),
+  right: z.number().int().min(1).max(64),
+  hidden: z.boolean().default(false),
+});
 export type SoundOutput = z.infer<typeof SoundOutput>;
 
 /** Where the sound leaves. */
 export const SoundDevice = z.strictObject({
   /** Name of the device as the machine lists it; empty: the machine's own choice. */
   device: z.string().max(200).default(''),
-  outputs: z.array(SoundOutput).min(1).max(32).default([{ name: 'Main', left: 1, right: 2, hidden: false }]),
+  outputs: z
+    .array(SoundOutput)
+    .min(1)
+    .max(32)
+    .default([{ name: 'Main', left: 1, right: 2, hidden: false }]),
 });
 export type SoundDevice = z.infer<typeof SoundDevice>;
 

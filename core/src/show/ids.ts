@@ -36,6 +36,9 @@ export type ShelfId = z.infer<typeof ShelfId>;
  */
 export function mintId<T extends string>(prefix: string, random: () => number): T {
   let text = '';
-  for (let i = 0; i < 4; i++) text += Math.floor(random() * 36 ** 4).toString(36).padStart(4, '0');
+  for (let i = 0; i < 4; i++)
+    text += Math.floor(random() * 36 ** 4)
+      .toString(36)
+      .padStart(4, '0');
   return `${prefix}-${text}` as T;
 }

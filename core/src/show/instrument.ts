@@ -10,7 +10,10 @@ export const EntryMessage = z.discriminatedUnion('kind', [
 ]);
 export type EntryMessage = z.infer<typeof EntryMessage>;
 
-/** One line of a name list: a name and what has to be sent for it. A bank byte that is null is not sent, nor a program that is null. */
+/**
+ * One line of a name list: a name and what has to be sent for it. A bank byte that is null is not sent, nor a program
+ * that is null.
+ */
 export const NameListEntry = z.strictObject({
   id: PresetId,
   name: Name,
@@ -36,7 +39,10 @@ export const CountedSteps = z.strictObject({ next: StepMessage, previous: StepMe
 export type CountedSteps = z.infer<typeof CountedSteps>;
 
 /** Names of the keys of a kit. */
-export const NoteNames = z.strictObject({ name: Name, notes: z.array(z.strictObject({ key: Key, name: Name })).max(128) });
+export const NoteNames = z.strictObject({
+  name: Name,
+  notes: z.array(z.strictObject({ key: Key, name: Name })).max(128),
+});
 export type NoteNames = z.infer<typeof NoteNames>;
 
 /** Hardware, or another program behind a virtual port. */
@@ -61,7 +67,10 @@ const Away = z.number().int().min(-100).max(100).default(0);
 
 /** How a preset of the player's own differs from the one that it was made from; −100 to 100, 0 leaves it. */
 export const SoundShape = z.strictObject({
-  bright: Away, attack: Away, decay: Away, release: Away,
+  bright: Away,
+  attack: Away,
+  decay: Away,
+  release: Away,
   /** How much velocity counts. */
   touch: Away,
   vibrato: Away,
@@ -72,31 +81,60 @@ export const SoundShape = z.strictObject({
 });
 export type SoundShape = z.infer<typeof SoundShape>;
 
-export const OwnPreset = z.strictObject({ id: PresetId, name: Name, from: PresetId, shape: SoundShape.prefault({}), effects: z.array(Effect).max(8).default([]) });
+export const OwnPreset = z.strictObject({
+  id: PresetId,
+  name: Name,
+  from: PresetId,
+  shape: SoundShape.prefault({}),
+  effects: z.array(Effect).max(8).default([]),
+});
 export type OwnPreset = z.infer<typeof OwnPreset>;
 
 /** Presets that the player has made of a built-in instrument. */
-export const OwnInstrument = z.strictObject({ kind: z.literal('own'), id: InstrumentId, name: Name, of: InstrumentId, presets: z.array(OwnPreset).max(512).default([]) });
+export const OwnInstrument = z.strictObject({
+  kind: z.literal('own'),
+  id: InstrumentId,
+  name: Name,
+  of: InstrumentId,
+  presets: z.array(OwnPreset).max(512).default([]),
+});
 export type OwnInstrument = z.infer<typeof OwnInstrument>;
 
 /** SHA-256 of a stored file, in hexadecimal: its name on the server. */
-export const FileHash = z.string().regex(/^[0-9a-f]{64}$/, 'a file is named by the 64 hexadecimal digits of its SHA-256');
+export const FileHash = z
+  .string()
+  .regex(/^[0-9a-f]{64}$/, 'a file is named by the 64 hexadecimal digits of its SHA-256');
 
 /** A preset of a bank. `bank` is as the bank file has it: 128 is the drums. */
-export const BankPreset = z.strictObject({ id: PresetId, name: Name, bank: z.number().int().min(0).max(65_535), program: SevenBit });
+export const BankPreset = z.strictObject({
+  id: PresetId,
+  name: Name,
+  bank: z.number().int().min(0).max(65_535),
+  program: SevenBit,
+});
 export type BankPreset = z.infer<typeof BankPreset>;
 
 /** A sample bank in the SoundFont 2 format, with its samples as they are (.sf2) or compressed (.sf3). */
 export const BankInstrument = z.strictObject({
-  kind: z.literal('bank'), id: InstrumentId, name: Name, file: FileHash, fileName: z.string().max(255).default(''), bytes: z.number().int().min(1),
+  kind: z.literal('bank'),
+  id: InstrumentId,
+  name: Name,
+  file: FileHash,
+  fileName: z.string().max(255).default(''),
+  bytes: z.number().int().min(1),
   presets: z.array(BankPreset).max(4096).default([]),
 });
 export type BankInstrument = z.infer<typeof BankInstrument>;
 
 /** One recording. Seconds are within the file; `endSeconds` null is its end. */
 export const Recording = z.strictObject({
-  id: PresetId, name: Name, file: FileHash, fileName: z.string().max(255).default(''), lengthSeconds: z.number().min(0).max(3600),
-  startSeconds: z.number().min(0).max(3600).default(0), endSeconds: z.number().min(0).max(3600).nullable().default(null),
+  id: PresetId,
+  name: Name,
+  file: FileHash,
+  fileName: z.string().max(255).default(''),
+  lengthSeconds: z.number().min(0).max(3600),
+  startSeconds: z.number().min(0).max(3600).default(0),
+  endSeconds: z.number().min(0).max(3600).nullable().default(null),
   /** The key that plays it as it was recorded. */
   rootKey: Key.default(60),
   /** Whether other keys play it higher and lower. */
@@ -108,11 +146,21 @@ export const Recording = z.strictObject({
 });
 export type Recording = z.infer<typeof Recording>;
 
-export const RecordingsInstrument = z.strictObject({ kind: z.literal('recordings'), id: InstrumentId, name: Name, presets: z.array(Recording).max(256).default([]) });
+export const RecordingsInstrument = z.strictObject({
+  kind: z.literal('recordings'),
+  id: InstrumentId,
+  name: Name,
+  presets: z.array(Recording).max(256).default([]),
+});
 export type RecordingsInstrument = z.infer<typeof RecordingsInstrument>;
 
 /** Instruments that are stored. The built-in ones are not: they ship with the application (see `BUILT_INS`). */
-export const Instrument = z.discriminatedUnion('kind', [OutboardInstrument, OwnInstrument, BankInstrument, RecordingsInstrument]);
+export const Instrument = z.discriminatedUnion('kind', [
+  OutboardInstrument,
+  OwnInstrument,
+  BankInstrument,
+  RecordingsInstrument,
+]);
 export type Instrument = z.infer<typeof Instrument>;
 
 /** Files that an instrument needs. */

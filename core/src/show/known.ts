@@ -20,25 +20,51 @@ const PCM_BYTES_PER_SECOND = 44_100 * 2 * 4;
 /** The instrument of an id, built-in or stored; null when there is none. */
 export function knownInstrument(id: string, stored: (id: string) => Instrument | undefined): KnownInstrument | null {
   const builtIns = builtIn(id);
-  if (builtIns) return { name: builtIns.name, kind: 'built-in', presets: builtIns.presets, memoryMb: builtIns.memoryMb, loadMs: builtIns.loadMs };
+  if (builtIns)
+    return {
+      name: builtIns.name,
+      kind: 'built-in',
+      presets: builtIns.presets,
+      memoryMb: builtIns.memoryMb,
+      loadMs: builtIns.loadMs,
+    };
   const instrument = stored(id);
   if (!instrument) return null;
   const { name, kind } = instrument;
   switch (kind) {
-    case 'outboard': return { name, kind, presets: instrument.names, memoryMb: 0, loadMs: 0 };
+    case 'outboard':
+      return { name, kind, presets: instrument.names, memoryMb: 0, loadMs: 0 };
     case 'own': {
       const base = builtIn(instrument.of);
       return { name, kind, presets: instrument.presets, memoryMb: base?.memoryMb ?? 0, loadMs: base?.loadMs ?? 0 };
     }
-    case 'bank': return { name, kind, presets: instrument.presets, ...weight(instrument.bytes) };
-    case 'recordings': return { name, kind, presets: instrument.presets, ...weight(instrument.presets.reduce((sum, recording) => sum + recording.lengthSeconds * PCM_BYTES_PER_SECOND, 0)) };
+    case 'bank':
+      return { name, kind, presets: instrument.presets, ...weight(instrument.bytes) };
+    case 'recordings':
+      return {
+        name,
+        kind,
+        presets: instrument.presets,
+        ...weight(
+          instrument.presets.reduce((sum, recording) => sum + recording.lengthSeconds * PCM_BYTES_PER_SECOND, 0),
+        ),
+      };
   }
 }
 
-const weight = (bytes: number): { memoryMb: number; loadMs: number } => ({ memoryMb: Math.max(1, Math.round(bytes / BYTES_IN_MB)), loadMs: Math.round((bytes / BYTES_IN_MB) * LOAD_MS_PER_MB) });
+const weight = (bytes: number): { memoryMb: number; loadMs: number } => ({
+  memoryMb: Math.max(1, Math.round(bytes / BYTES_IN_MB)),
+  loadMs: Math.round((bytes / BYTES_IN_MB) * LOAD_MS_PER_MB),
+});
 
 /** A sound in words: instrument and preset, or what is missing. */
-export function soundName(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>, stored: (id: string) => Instrument | undefined): { instrument: string; preset: string } {
+export function soundName(
+  sound: Pick<LayerSound, 'instrumentId' | 'presetId'>,
+  stored: (id: string) => Instrument | undefined,
+): { instrument: string; preset: string } {
   const known = knownInstrument(sound.instrumentId, stored);
-  return { instrument: known?.name ?? 'no instrument', preset: known?.presets.find((preset) => preset.id === sound.presetId)?.name ?? 'no preset' };
+  return {
+    instrument: known?.name ?? 'no instrument',
+    preset: known?.presets.find((preset) => preset.id === sound.presetId)?.name ?? 'no preset',
+  };
 }

@@ -47,7 +47,10 @@ export const Layer = z.strictObject({
   ignoresWheel: z.boolean().default(false),
   ignoresPressure: z.boolean().default(false),
   /** Controllers that reach the sound under another number. */
-  remapped: z.array(z.strictObject({ from: z.number().int().min(1).max(119), to: z.number().int().min(1).max(119) })).max(32).default([]),
+  remapped: z
+    .array(z.strictObject({ from: z.number().int().min(1).max(119), to: z.number().int().min(1).max(119) }))
+    .max(32)
+    .default([]),
   /** In series, behind the instrument and before the level. */
   effects: z.array(Effect).max(8).default([]),
   /** Outboard only: send level as controller 7 and pan as controller 10. */
@@ -63,7 +66,10 @@ export const Zone = z.strictObject({
   highKey: Key.default(127),
   lowVelocity: z.number().int().min(1).max(127).default(1),
   highVelocity: z.number().int().min(1).max(127).default(127),
-  /** Keys over which it fades in above its lowest, and out below its highest; 0 is a hard end. Velocity does it, by equal steps. */
+  /**
+   * Keys over which it fades in above its lowest, and out below its highest; 0 is a hard end. Velocity does it, by
+   * equal steps.
+   */
   fadeLowKeys: Key.default(0),
   fadeHighKeys: Key.default(0),
   /** The same between velocities. */
@@ -101,7 +107,10 @@ export type Send = z.infer<typeof Send>;
 /** Where the sound controllers of MIDI (70–79) stand when nothing is asked of them. */
 export const SOUND_CONTROLLER_REST = 64;
 
-/** A parameter of an instrument that a patch or blend stores: a sound controller (MIDI 1.0, controllers 70–79), 64 is as the preset has it. */
+/**
+ * A parameter of an instrument that a patch or blend stores: a sound controller (MIDI 1.0, controllers 70–79), 64 is as
+ * the preset has it.
+ */
 export const SoundParameter = z.strictObject({ controller: z.number().int().min(70).max(79), value: SevenBit });
 export type SoundParameter = z.infer<typeof SoundParameter>;
 

@@ -5,7 +5,8 @@ import { Patch, Song } from './song';
 import { Name } from './values';
 
 const common = {
-  id: LibraryItemId, name: Name,
+  id: LibraryItemId,
+  name: Name,
   description: z.string().max(4000).default(''),
   /** ISO 8601, when it was put there. */
   keptAt: z.string().max(40),
@@ -26,10 +27,14 @@ export type SoundRef = z.infer<typeof SoundRef>;
 
 /** What the player thinks of sounds: stars, those used last, and categories of their own. There is one. */
 export const Shelf = z.strictObject({
-  id: ShelfId, name: Name,
+  id: ShelfId,
+  name: Name,
   stars: z.array(SoundRef).max(5000).default([]),
   /** Newest first. */
   recent: z.array(SoundRef).max(100).default([]),
-  categories: z.array(z.strictObject({ name: Name, sounds: z.array(SoundRef).max(5000).default([]) })).max(200).default([]),
+  categories: z
+    .array(z.strictObject({ name: Name, sounds: z.array(SoundRef).max(5000).default([]) }))
+    .max(200)
+    .default([]),
 });
 export type Shelf = z.infer<typeof Shelf>;

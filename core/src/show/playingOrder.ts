@@ -24,13 +24,16 @@ export function playingOrder(setlist: Setlist, songs: Readonly<Record<string, So
 }
 
 /** When each entry starts and the whole is over, in minutes after midnight (past 1440 the next day). */
-export function finishingTimes(setlist: Setlist, songs: Readonly<Record<string, Song>>): { startsAt: number[]; overAt: number; playsSeconds: number } {
+export function finishingTimes(
+  setlist: Setlist,
+  songs: Readonly<Record<string, Song>>,
+): { startsAt: number[]; overAt: number; playsSeconds: number } {
   const [hours, minutes] = setlist.startsAt.split(':').map(Number);
   let seconds = (hours * 60 + minutes) * 60;
   let playsSeconds = 0;
   const startsAt = setlist.entries.map((entry) => {
     const start = seconds / 60;
-    const length = entry.kind === 'break' ? entry.minutes * 60 : songs[entry.songId]?.durationSeconds ?? 0;
+    const length = entry.kind === 'break' ? entry.minutes * 60 : (songs[entry.songId]?.durationSeconds ?? 0);
     if (entry.kind === 'song') playsSeconds += length;
     seconds += length;
     return start;

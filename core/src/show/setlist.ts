@@ -7,7 +7,12 @@ import { Channel, Name, SevenBit } from './values';
 
 export const SetlistEntry = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('song'), id: EntryId, songId: SongId, skip: z.boolean().default(false) }),
-  z.strictObject({ kind: z.literal('break'), id: EntryId, name: Name.default('Break'), minutes: z.number().int().min(0).max(240).default(20) }),
+  z.strictObject({
+    kind: z.literal('break'),
+    id: EntryId,
+    name: Name.default('Break'),
+    minutes: z.number().int().min(0).max(240).default(20),
+  }),
 ]);
 export type SetlistEntry = z.infer<typeof SetlistEntry>;
 
@@ -37,7 +42,11 @@ export const Numbering = z.discriminatedUnion('kind', [
   /** One after the other in playing order. */
   z.strictObject({ kind: z.literal('order'), startAt: z.number().int().min(0).max(2_097_151).default(0) }),
   /** Each song starts at the next multiple of `size` after `startAt`. */
-  z.strictObject({ kind: z.literal('blocks'), startAt: z.number().int().min(0).max(2_097_151).default(0), size: z.number().int().min(2).max(128) }),
+  z.strictObject({
+    kind: z.literal('blocks'),
+    startAt: z.number().int().min(0).max(2_097_151).default(0),
+    size: z.number().int().min(2).max(128),
+  }),
   /** Numbers are typed; numbering anew only fills what has none. */
   z.strictObject({ kind: z.literal('byHand') }),
 ]);
@@ -47,9 +56,16 @@ export const Setlist = z.strictObject({
   id: SetlistId,
   name: Name,
   /** When the first song starts, “20:30”. */
-  startsAt: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time reads 20:30').default('20:00'),
+  startsAt: z
+    .string()
+    .regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time reads 20:30')
+    .default('20:00'),
   /** When it has to be over, or null. */
-  curfew: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time reads 22:00').nullable().default(null),
+  curfew: z
+    .string()
+    .regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time reads 22:00')
+    .nullable()
+    .default(null),
   entries: z.array(SetlistEntry).max(2000).default([]),
   layers: z.array(Layer).max(16).default([]),
   /** Standing layers of the whole setlist. */

@@ -8,48 +8,108 @@ import { Blend, type Song } from './song';
 
 // What the song sheet does to blends. Pure; what is not touched keeps its identity.
 
-type Balance = Pick<Part, 'layerId' | 'levelDb' | 'pan' | 'mute' | 'room' | 'echo' | 'sends'> & { effects: EffectChange[]; parameters: SoundParameter[] };
+type Balance = Pick<Part, 'layerId' | 'levelDb' | 'pan' | 'mute' | 'room' | 'echo' | 'sends'> & {
+  effects: EffectChange[];
+  parameters: SoundParameter[];
+};
 
 /** A blend that holds a balance: what differs from the patch, and no more. */
-export function withCapturedBlend(song: Song, patchId: string, id: BlendId, name: string, balance: readonly Balance[]): Song {
+export function withCapturedBlend(
+  song: Song,
+  patchId: string,
+  id: BlendId,
+  name: string,
+  balance: readonly Balance[],
+): Song {
   return changePatch(song, patchId, (patch) => {
     const parts = [...patch.parts, ...song.standing];
     const values = balance.flatMap(({ layerId, effects, parameters, ...now }) => {
       const stored = parts.find((part) => part.layerId === layerId);
       if (!stored) return [];
-      const changed = Object.fromEntries(Object.entries(now).filter(([field, value]) => JSON.stringify(stored[field as keyof typeof now]) !== JSON.stringify(value)));
-      return Object.keys(changed).length + effects.length + parameters.length === 0 ? [] : [{ layerId, ...changed, ...(effects.length > 0 ? { effects } : {}), ...(parameters.length > 0 ? { parameters } : {}) }];
+      const changed = Object.fromEntries(
+        Object.entries(now).filter(
+          ([field, value]) => JSON.stringify(stored[field as keyof typeof now]) !== JSON.stringify(value),
+        ),
+      );
+      return Object.keys(changed).length + effects.length + parameters.length === 0
+        ? []
+        : [
+            {
+              layerId,
+              ...changed,
+              ...(effects.length > 0 ? { effects } : {}),
+              ...(parameters.length > 0 ? { parameters } : {}),
+            },
+          ];
     });
     return { ...patch, blends: [...patch.blends, Blend.parse({ id, name, values })] };
   });
 }
 
 /** Gives a layer other effects; blends and roles forget those that are gone. */
-export const withLayerEffects = (song: Song, layerId: string, effects: Effect[]): Song => withoutGoneEffects({
-  ...song, layers: song.layers.map((layer) => (layer.id === layerId ? { ...layer, effects } : layer)),
-  patches: song.patches.map((patch) => (patch.blends.some(({ values }) => values.some((value) => value.layerId === layerId && value.effects)) ? {
-    ...patch, blends: patch.blends.map((blend) => ({
-      ...blend, values: blend.values.map((value) => (value.layerId === layerId && value.effects ? { ...value, effects: value.effects.filter((change) => effects.some(({ id }) => id === change.effectId)) } : value)),
-    })),
-  } : patch)),
-}, layerId, effects);
+export const withLayerEffects = (song: Song, layerId: string, effects: Effect[]): Song =>
+  withoutGoneEffects(
+    {
+      ...song,
+      layers: song.layers.map((layer) => (layer.id === layerId ? { ...layer, effects } : layer)),
+      patches: song.patches.map((patch) =>
+        patch.blends.some(({ values }) => values.some((value) => value.layerId === layerId && value.effects))
+          ? {
+              ...patch,
+              blends: patch.blends.map((blend) => ({
+                ...blend,
+                values: blend.values.map((value) =>
+                  value.layerId === layerId && value.effects
+                    ? {
+                        ...value,
+                        effects: value.effects.filter((change) => effects.some(({ id }) => id === change.effectId)),
+                      }
+                    : value,
+                ),
+              })),
+            }
+          : patch,
+      ),
+    },
+    layerId,
+    effects,
+  );
 
 function withoutGoneEffects(song: Song, layerId: string, effects: readonly Effect[]): Song {
-  const isGone = ({ action }: Binding): boolean => 'effectId' in action && 'layerId' in action && action.layerId === layerId && !effects.some(({ id }) => id === action.effectId);
-  if (![song.bindings, ...song.patches.map(({ bindings }) => bindings)].some((bindings) => bindings.some(isGone))) return song;
+  const isGone = ({ action }: Binding): boolean =>
+    'effectId' in action &&
+    'layerId' in action &&
+    action.layerId === layerId &&
+    !effects.some(({ id }) => id === action.effectId);
+  if (![song.bindings, ...song.patches.map(({ bindings }) => bindings)].some((bindings) => bindings.some(isGone)))
+    return song;
   const kept = (bindings: Binding[]): Binding[] => bindings.filter((binding) => !isGone(binding));
-  return { ...song, bindings: kept(song.bindings), patches: song.patches.map((patch) => ({ ...patch, bindings: kept(patch.bindings) })) };
+  return {
+    ...song,
+    bindings: kept(song.bindings),
+    patches: song.patches.map((patch) => ({ ...patch, bindings: kept(patch.bindings) })),
+  };
 }
 
 /**
- * An edit of a layer's effects as they stand in a blend: switches and values become the blend's, everything else (order, kinds, note
+ * An edit of a layer's effects as they stand in a blend: switches and values become the blend's, everything else
+ * (order, kinds, note
  * values, filter types) the layer's own.
  * @param edited the series as the blend shows it, after the edit.
  */
-export function withBlendEffects(song: Song, patchId: string, blendId: string, layerId: LayerId, edited: readonly Effect[]): Song {
+export function withBlendEffects(
+  song: Song,
+  patchId: string,
+  blendId: string,
+  layerId: LayerId,
+  edited: readonly Effect[],
+): Song {
   const layer = song.layers.find(({ id }) => id === layerId);
   if (!layer) return song;
-  const change = song.patches.find(({ id }) => id === patchId)?.blends.find(({ id }) => id === blendId)?.values.find((value) => value.layerId === layerId);
+  const change = song.patches
+    .find(({ id }) => id === patchId)
+    ?.blends.find(({ id }) => id === blendId)
+    ?.values.find((value) => value.layerId === layerId);
   const shown = withEffectChanges(layer.effects, change?.effects);
   const own = edited.map((effect) => {
     const before = layer.effects.find(({ id }) => id === effect.id);
@@ -57,6 +117,10 @@ export function withBlendEffects(song: Song, patchId: string, blendId: string, l
     return before ? withEffectChanges([effect], effectChanges([effect], [before]))[0] : effect;
   });
   const changes = effectChanges(own, edited);
-  const sameSeries = shown.length === edited.length && own.every((effect, i) => JSON.stringify(effect) === JSON.stringify(layer.effects[i]));
-  return changeBlendValue(sameSeries ? song : withLayerEffects(song, layerId, own), patchId, blendId, layerId, { effects: changes.length > 0 ? changes : undefined });
+  const sameSeries =
+    shown.length === edited.length &&
+    own.every((effect, i) => JSON.stringify(effect) === JSON.stringify(layer.effects[i]));
+  return changeBlendValue(sameSeries ? song : withLayerEffects(song, layerId, own), patchId, blendId, layerId, {
+    effects: changes.length > 0 ? changes : undefined,
+  });
 }

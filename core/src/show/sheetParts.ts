@@ -5,6 +5,13 @@ import { TAPES, type Tape } from './values';
 // What edits of the song sheet have in common.
 
 export const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
-export const freeTape = (layers: readonly Layer[]): Tape => TAPES.find((tape) => !layers.some((layer) => layer.tape === tape)) ?? TAPES[layers.length % TAPES.length];
-export const partOf = (patch: Patch, layerId: string): Part | undefined => patch.parts.find((part) => part.layerId === layerId);
-export const withPartAs = (patch: Patch, part: Part): Patch => ({ ...patch, parts: partOf(patch, part.layerId) ? patch.parts.map((other) => (other.layerId === part.layerId ? part : other)) : [...patch.parts, part] });
+export const freeTape = (layers: readonly Layer[]): Tape =>
+  TAPES.find((tape) => !layers.some((layer) => layer.tape === tape)) ?? TAPES[layers.length % TAPES.length];
+export const partOf = (patch: Patch, layerId: string): Part | undefined =>
+  patch.parts.find((part) => part.layerId === layerId);
+export const withPartAs = (patch: Patch, part: Part): Patch => ({
+  ...patch,
+  parts: partOf(patch, part.layerId)
+    ? patch.parts.map((other) => (other.layerId === part.layerId ? part : other))
+    : [...patch.parts, part],
+});

@@ -21,4 +21,13 @@ export const Show = z.strictObject({
 });
 export type Show = z.infer<typeof Show>;
 
-export const emptyShow = (): Show => ({ format: SHOW_FORMAT, version: SHOW_VERSION, songs: [], setlists: [], instruments: [], gearLists: [], libraryItems: [], shelves: [] });
+export const emptyShow = (): Show => ({
+  format: SHOW_FORMAT,
+  version: SHOW_VERSION,
+  songs: [],
+  setlists: [],
+  instruments: [],
+  gearLists: [],
+  libraryItems: [],
+  shelves: [],
+});

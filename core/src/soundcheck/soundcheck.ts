@@ -1,6 +1,16 @@
 import { Book, ShowCompiler } from '../engine';
 import { addressNumber, programConflicts, programText } from '../programs';
-import { showFaults, type Binding, type GearList, type InputPort, type Layer, type ProgramLine, type Setlist, type Show, type Song } from '../show';
+import {
+  showFaults,
+  type Binding,
+  type GearList,
+  type InputPort,
+  type Layer,
+  type ProgramLine,
+  type Setlist,
+  type Show,
+  type Song,
+} from '../show';
 
 /** One thing that the soundcheck has found. */
 export interface Finding {
@@ -17,25 +27,48 @@ export interface Finding {
 export function soundcheck(show: Show, setlistId: string | null = null): Finding[] {
   const setlists = show.setlists.filter((setlist) => setlistId === null || setlist.id === setlistId);
   const findings = [...referenceFindings(show), ...setlists.flatMap((setlist) => setlistFindings(show, setlist))];
-  return [...findings.filter((finding) => finding.severity === 'error'), ...findings.filter((finding) => finding.severity === 'warning')];
+  return [
+    ...findings.filter((finding) => finding.severity === 'error'),
+    ...findings.filter((finding) => finding.severity === 'warning'),
+  ];
 }
 
 function referenceFindings(show: Show): Finding[] {
   return showFaults(show).map((fault) => ({
-    severity: 'error', code: fault.code, where: fault.path.join('.'), message: fault.message,
-    why: fault.code === 'zone-upside-down' || fault.code === 'velocities-upside-down' ? 'No key would sound there.' : 'What it points at cannot be played.',
+    severity: 'error',
+    code: fault.code,
+    where: fault.path.join('.'),
+    message: fault.message,
+    why:
+      fault.code === 'zone-upside-down' || fault.code === 'velocities-upside-down'
+        ? 'No key would sound there.'
+        : 'What it points at cannot be played.',
   }));
 }
 
 function setlistFindings(show: Show, setlist: Setlist): Finding[] {
   const gear = show.gearLists.find((list) => list.id === setlist.gearListId) ?? show.gearLists[0] ?? null;
-  return [...numberFindings(show, setlist), ...sendFindings(show, setlist), ...effectFindings(show, setlist), ...(gear === null ? [] : [...reachFindings(show, setlist, gear), ...inputFindings(show, setlist, gear), ...outputFindings(show, setlist, gear), ...compileFindings(show, setlist, gear)])];
+  return [
+    ...numberFindings(show, setlist),
+    ...sendFindings(show, setlist),
+    ...effectFindings(show, setlist),
+    ...(gear === null
+      ? []
+      : [
+          ...reachFindings(show, setlist, gear),
+          ...inputFindings(show, setlist, gear),
+          ...outputFindings(show, setlist, gear),
+          ...compileFindings(show, setlist, gear),
+        ]),
+  ];
 }
 
 /** The same number twice. */
 function numberFindings(show: Show, setlist: Setlist): Finding[] {
   return programConflicts(setlist.programs).map((lines) => ({
-    severity: 'error', code: 'number-twice', where: setlist.name,
+    severity: 'error',
+    code: 'number-twice',
+    where: setlist.name,
     message: `program ${programText(lines[0], setlist.programsFrom)} (counting from ${setlist.programsFrom}) recalls ${lines.map((line) => targetName(show, line)).join(' and ')}`,
     why: 'The foot would get the first of them, whichever was meant.',
   }));
@@ -46,62 +79,120 @@ function sendFindings(show: Show, setlist: Setlist): Finding[] {
   const there = new Set(setlist.sharedEffects.map(({ name }) => name as string));
   const missing = new Map<string, Set<string>>();
   for (const song of songsOf(show, setlist)) {
-    const sends = [...song.standing, ...song.patches.flatMap((patch) => [...patch.parts, ...patch.blends.flatMap((blend) => blend.values)])].flatMap((part) => part.sends ?? []);
-    for (const { to, percent } of sends) if (percent > 0 && !there.has(to)) missing.set(to, (missing.get(to) ?? new Set()).add(song.name));
+    const sends = [
+      ...song.standing,
+      ...song.patches.flatMap((patch) => [...patch.parts, ...patch.blends.flatMap((blend) => blend.values)]),
+    ].flatMap((part) => part.sends ?? []);
+    for (const { to, percent } of sends)
+      if (percent > 0 && !there.has(to)) missing.set(to, (missing.get(to) ?? new Set()).add(song.name));
   }
   return [...missing].map(([name, songs]) => ({
-    severity: 'warning', code: 'no-shared-effect', where: [...songs].join(', '), message: `${setlist.name} has no shared effect “${name}”`, why: 'What is sent to it is not heard; the layers themselves are.',
+    severity: 'warning',
+    code: 'no-shared-effect',
+    where: [...songs].join(', '),
+    message: `${setlist.name} has no shared effect “${name}”`,
+    why: 'What is sent to it is not heard; the layers themselves are.',
   }));
 }
 
 /** Roles that move an effect which is not there any more. */
 function effectFindings(show: Show, setlist: Setlist): Finding[] {
   const shared = [...setlist.sharedEffects.flatMap(({ effects }) => effects), ...setlist.wholeEffects];
-  const gone = (bindings: readonly Binding[], layers: readonly Layer[], where: string): Finding[] => bindings.flatMap(({ role, action }): Finding[] => {
-    if (!('effectId' in action)) return [];
-    const effects = 'layerId' in action ? layers.find(({ id }) => id === action.layerId)?.effects ?? [] : shared;
-    return effects.some(({ id }) => id === action.effectId) ? [] : [{ severity: 'warning', code: 'no-such-effect', where, message: `${role} moves an effect that is not there any more`, why: 'The control does nothing there.' }];
-  });
+  const gone = (bindings: readonly Binding[], layers: readonly Layer[], where: string): Finding[] =>
+    bindings.flatMap(({ role, action }): Finding[] => {
+      if (!('effectId' in action)) return [];
+      const effects = 'layerId' in action ? (layers.find(({ id }) => id === action.layerId)?.effects ?? []) : shared;
+      return effects.some(({ id }) => id === action.effectId)
+        ? []
+        : [
+            {
+              severity: 'warning',
+              code: 'no-such-effect',
+              where,
+              message: `${role} moves an effect that is not there any more`,
+              why: 'The control does nothing there.',
+            },
+          ];
+    });
   return [
     ...gone(setlist.bindings, setlist.layers, setlist.name),
-    ...songsOf(show, setlist).flatMap((song) => [...gone(song.bindings, song.layers, song.name), ...song.patches.flatMap((patch) => gone(patch.bindings, song.layers, `${song.name}: ${patch.name}`))]),
+    ...songsOf(show, setlist).flatMap((song) => [
+      ...gone(song.bindings, song.layers, song.name),
+      ...song.patches.flatMap((patch) => gone(patch.bindings, song.layers, `${song.name}: ${patch.name}`)),
+    ]),
   ];
 }
 
 /** Numbers that no input of the gear list can call. */
 function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
-  const inputs = gear.ports.filter((port): port is InputPort => port.direction === 'in' && port.on && port.programs.kind === 'direct');
+  const inputs = gear.ports.filter(
+    (port): port is InputPort => port.direction === 'in' && port.on && port.programs.kind === 'direct',
+  );
   const played = new Set(setlist.entries.flatMap((entry) => (entry.kind === 'song' ? [entry.songId as string] : [])));
   return setlist.programs.flatMap((line): Finding[] => {
     const where = `${setlist.name}: ${targetName(show, line)}`;
     const number = programText(line, setlist.programsFrom);
-    if (!played.has(line.target.songId)) return [{ severity: 'warning', code: 'program-leads-nowhere', where, message: `program ${number} leads to a song that is not in the setlist`, why: 'The number does nothing tonight.' }];
+    if (!played.has(line.target.songId))
+      return [
+        {
+          severity: 'warning',
+          code: 'program-leads-nowhere',
+          where,
+          message: `program ${number} leads to a song that is not in the setlist`,
+          why: 'The number does nothing tonight.',
+        },
+      ];
     if (inputs.some((input) => reaches(input, line, setlist.programs))) return [];
-    return [{ severity: 'error', code: 'program-unreachable', where, message: `no input of ${gear.name} can call program ${number}`, why: 'The patch cannot be reached by its number.' }];
+    return [
+      {
+        severity: 'error',
+        code: 'program-unreachable',
+        where,
+        message: `no input of ${gear.name} can call program ${number}`,
+        why: 'The patch cannot be reached by its number.',
+      },
+    ];
   });
 }
 
 function reaches(input: InputPort, line: ProgramLine, all: readonly ProgramLine[]): boolean {
   if (input.programs.kind !== 'direct' || (line.port !== null && line.port !== input.alias)) return false;
   const { bank, channels } = input.programs;
-  const hears = (channel: number): boolean => (input.channels?.includes(channel) ?? true) && (channels?.includes(channel) ?? true);
-  if (line.channel !== null ? !hears(line.channel) : !Array.from({ length: 16 }, (_, i) => i + 1).some(hears)) return false;
-  const seen = (other: ProgramLine): number => addressNumber({ msb: bank === 'both' ? other.msb : 0, lsb: bank === 'none' ? 0 : other.lsb, program: other.program });
+  const hears = (channel: number): boolean =>
+    (input.channels?.includes(channel) ?? true) && (channels?.includes(channel) ?? true);
+  if (line.channel !== null ? !hears(line.channel) : !Array.from({ length: 16 }, (_, i) => i + 1).some(hears))
+    return false;
+  const seen = (other: ProgramLine): number =>
+    addressNumber({
+      msb: bank === 'both' ? other.msb : 0,
+      lsb: bank === 'none' ? 0 : other.lsb,
+      program: other.program,
+    });
   // Where banks do not count, the first of several lines with one number has it.
-  return all.find((other) => seen(other) === seen(line) && other.port === line.port && other.channel === line.channel) === line || bank === 'both';
+  return (
+    all.find((other) => seen(other) === seen(line) && other.port === line.port && other.channel === line.channel) ===
+      line || bank === 'both'
+  );
 }
 
 /** Parts that only one input plays, which is not there, is off, or does not play layers. */
 function inputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
-  const playing = new Set(gear.ports.filter((port) => port.direction === 'in' && port.on && port.plays).map((port) => port.alias));
+  const playing = new Set(
+    gear.ports.filter((port) => port.direction === 'in' && port.on && port.plays).map((port) => port.alias),
+  );
   const missing = new Map<string, Set<string>>();
   for (const song of songsOf(show, setlist)) {
     for (const { zone } of song.patches.flatMap((patch) => patch.parts)) {
-      if (zone.input !== null && !playing.has(zone.input)) missing.set(zone.input, (missing.get(zone.input) ?? new Set()).add(song.name));
+      if (zone.input !== null && !playing.has(zone.input))
+        missing.set(zone.input, (missing.get(zone.input) ?? new Set()).add(song.name));
     }
   }
   return [...missing].map(([alias, songs]) => ({
-    severity: 'error', code: 'no-input', where: [...songs].join(', '), message: `${gear.name} has no keyboard “${alias}” that plays`, why: 'Zones that only it plays are silent.',
+    severity: 'error',
+    code: 'no-input',
+    where: [...songs].join(', '),
+    message: `${gear.name} has no keyboard “${alias}” that plays`,
+    why: 'Zones that only it plays are silent.',
   }));
 }
 
@@ -111,19 +202,38 @@ function outputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[]
   for (const song of songsOf(show, setlist)) {
     for (const layer of song.layers) {
       const instrument = show.instruments.find((candidate) => candidate.id === layer.sound.instrumentId);
-      if (layer.source.kind === 'midi' && instrument?.kind === 'outboard' && !outputs.has(instrument.port)) missing.set(instrument.port, (missing.get(instrument.port) ?? new Set()).add(song.name));
+      if (layer.source.kind === 'midi' && instrument?.kind === 'outboard' && !outputs.has(instrument.port))
+        missing.set(instrument.port, (missing.get(instrument.port) ?? new Set()).add(song.name));
     }
   }
   return [...missing].map(([port, songs]) => ({
-    severity: 'error', code: 'no-output', where: [...songs].join(', '), message: `${gear.name} has no output “${port}”`, why: 'Layers that sound there are silent.',
+    severity: 'error',
+    code: 'no-output',
+    where: [...songs].join(', '),
+    message: `${gear.name} has no output “${port}”`,
+    why: 'Layers that sound there are silent.',
   }));
 }
 
 /** What the engine would leave out, and nothing else has told. */
 function compileFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
-  const told = new Set(['no-such-song', 'no-such-layer', 'no-such-instrument', 'no-such-preset', 'program-leads-nowhere']);
+  const told = new Set([
+    'no-such-song',
+    'no-such-layer',
+    'no-such-instrument',
+    'no-such-preset',
+    'program-leads-nowhere',
+  ]);
   const { notes } = new ShowCompiler(new Book()).compile(show, setlist, gear);
-  return notes.filter((note) => !told.has(note.code)).map((note) => ({ severity: 'error', code: note.code, where: setlist.name, message: note.message, why: 'It is left out of the sound.' }));
+  return notes
+    .filter((note) => !told.has(note.code))
+    .map((note) => ({
+      severity: 'error',
+      code: note.code,
+      where: setlist.name,
+      message: note.message,
+      why: 'It is left out of the sound.',
+    }));
 }
 
 function songsOf(show: Show, setlist: Setlist): Song[] {

@@ -18,7 +18,11 @@ export function positionAt(tick: number, meter: Meter): Position {
   const perBar = ticksPerBar(meter);
   const perBeat = ticksPerBeat(meter);
   const inBar = tick % perBar;
-  return { bar: Math.floor(tick / perBar) + 1, beat: Math.floor(inBar / perBeat) + 1, tick: Math.floor(inBar % perBeat) };
+  return {
+    bar: Math.floor(tick / perBar) + 1,
+    beat: Math.floor(inBar / perBeat) + 1,
+    tick: Math.floor(inBar % perBeat),
+  };
 }
 
 /** Tick of a position; the inverse of `positionAt` for positions that exist in the meter. */
@@ -26,7 +30,8 @@ export const tickAt = (position: Position, meter: Meter): number =>
   (position.bar - 1) * ticksPerBar(meter) + (position.beat - 1) * ticksPerBeat(meter) + position.tick;
 
 /** `29 : 2 + 480`; a tick of 0 is left out. */
-export const formatPosition = ({ bar, beat, tick }: Position): string => `${bar} : ${beat}${tick === 0 ? '' : ` + ${tick}`}`;
+export const formatPosition = ({ bar, beat, tick }: Position): string =>
+  `${bar} : ${beat}${tick === 0 ? '' : ` + ${tick}`}`;
 
 /**
  * Reads `29`, `29:2`, `29 : 2 + 480`, `29|2|480`.
@@ -36,6 +41,7 @@ export function parsePosition(text: string, meter: Meter): Position | null {
   const match = /^\s*(\d{1,6})(?:\s*[:|.]\s*(\d{1,2})(?:\s*[+|.:]\s*(\d{1,4}))?)?\s*$/.exec(text);
   if (!match) return null;
   const position = { bar: Number(match[1]), beat: Number(match[2] ?? 1), tick: Number(match[3] ?? 0) };
-  const exists = position.bar >= 1 && position.beat >= 1 && position.beat <= meter.beats && position.tick < ticksPerBeat(meter);
+  const exists =
+    position.bar >= 1 && position.beat >= 1 && position.beat <= meter.beats && position.tick < ticksPerBeat(meter);
   return exists ? position : null;
 }

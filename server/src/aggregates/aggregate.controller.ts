@@ -1,4 +1,18 @@
-import { Body, Controller, Delete, Get, Headers, HttpCode, Inject, Param, ParseIntPipe, Put, Res, type InjectionToken, type Type } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Headers,
+  HttpCode,
+  Inject,
+  Param,
+  ParseIntPipe,
+  Put,
+  Res,
+  type InjectionToken,
+  type Type,
+} from '@nestjs/common';
 import type { Response } from 'express';
 import { Problem } from '../http/problem';
 import type { AggregateStore, Saved } from './aggregate.store';
@@ -9,7 +23,11 @@ type Anything = AggregateStore<{ id: string; name: string }>;
 function revisionOf(ifMatch: string | undefined, ifNoneMatch: string | undefined): number {
   if (ifNoneMatch === '*') return 0;
   const match = /^"(\d{1,9})"$/.exec(ifMatch ?? '');
-  if (!match) throw new Problem('revision-missing', 'A change needs If-Match with the revision in quotes, something new If-None-Match: *.');
+  if (!match)
+    throw new Problem(
+      'revision-missing',
+      'A change needs If-Match with the revision in quotes, something new If-None-Match: *.',
+    );
   return Number(match[1]);
 }
 
@@ -31,8 +49,11 @@ export function aggregateController(path: string, token: InjectionToken): Type<u
 
     @Put(':id')
     async put(
-      @Param('id') id: string, @Headers('if-match') ifMatch: string | undefined, @Headers('if-none-match') ifNoneMatch: string | undefined,
-      @Body() body: unknown, @Res({ passthrough: true }) response: Response,
+      @Param('id') id: string,
+      @Headers('if-match') ifMatch: string | undefined,
+      @Headers('if-none-match') ifNoneMatch: string | undefined,
+      @Body() body: unknown,
+      @Res({ passthrough: true }) response: Response,
     ): Promise<Saved<unknown>> {
       return this.tagged(await this.store.save(id, revisionOf(ifMatch, ifNoneMatch), body), response);
     }

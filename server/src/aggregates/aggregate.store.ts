@@ -26,14 +26,24 @@ export interface AggregateKind<T extends { id: string; name: string }> {
 
 /** Reads and writes one kind of aggregate. Every write names the revision that it changes; 0 is none yet. */
 export class AggregateStore<T extends { id: string; name: string }> {
-  constructor(private readonly database: Database, readonly about: AggregateKind<T>) {}
+  constructor(
+    private readonly database: Database,
+    readonly about: AggregateKind<T>,
+  ) {}
 
   list(): Promise<{ id: string; name: string; revision: number; updatedAt: string }[]> {
-    return this.database.read((manager) => manager.find(this.about.entity, { select: { id: true, name: true, revision: true, updatedAt: true }, order: { name: 'ASC' } }));
+    return this.database.read((manager) =>
+      manager.find(this.about.entity, {
+        select: { id: true, name: true, revision: true, updatedAt: true },
+        order: { name: 'ASC' },
+      }),
+    );
   }
 
   all(): Promise<Saved<T>[]> {
-    return this.database.read(async (manager) => (await manager.find(this.about.entity, { order: { createdAt: 'ASC', id: 'ASC' } })).map((row) => this.saved(row)));
+    return this.database.read(async (manager) =>
+      (await manager.find(this.about.entity, { order: { createdAt: 'ASC', id: 'ASC' } })).map((row) => this.saved(row)),
+    );
   }
 
   /** @throws Problem `not-found` */
@@ -47,7 +57,8 @@ export class AggregateStore<T extends { id: string; name: string }> {
    */
   save(id: string, revision: number, input: unknown): Promise<Saved<T>> {
     const body = this.check(input);
-    if (body.id !== id) throw new Problem('id-mismatch', `The address says ${id}, the document ${body.id}. Nothing was changed.`, ['id']);
+    if (body.id !== id)
+      throw new Problem('id-mismatch', `The address says ${id}, the document ${body.id}. Nothing was changed.`, ['id']);
     return this.database.write((manager) => this.saveWithin(manager, revision, body));
   }
 
@@ -57,7 +68,11 @@ export class AggregateStore<T extends { id: string; name: string }> {
     if (parsed.success) return parsed.data;
     const [issue] = parsed.error.issues;
     const path = issue.path.map((key) => (typeof key === 'number' ? key : String(key)));
-    throw new Problem('invalid', `${path.join(' → ') || this.about.noun}: ${issue.message}. Nothing was changed.`, path);
+    throw new Problem(
+      'invalid',
+      `${path.join(' → ') || this.about.noun}: ${issue.message}. Nothing was changed.`,
+      path,
+    );
   }
 
   /** The same within a transaction that is handed in. */
@@ -67,12 +82,22 @@ export class AggregateStore<T extends { id: string; name: string }> {
     await this.about.beforeSave?.(body, manager);
     const now = new Date().toISOString();
     const row = {
-      id: body.id, name: body.name, body: JSON.stringify(body), createdAt: present?.createdAt ?? now, updatedAt: now,
+      id: body.id,
+      name: body.name,
+      body: JSON.stringify(body),
+      createdAt: present?.createdAt ?? now,
+      updatedAt: now,
       // A thing that was deleted and comes back goes on counting, so that its history stays in one line.
       revision: present ? revision + 1 : (await this.lastRevision(manager, body.id)) + 1,
     };
     await manager.save(this.about.entity, row);
-    await manager.insert(HistoryEntity, { kind: this.about.kind, aggregateId: body.id, revision: row.revision, body: row.body, savedAt: now });
+    await manager.insert(HistoryEntity, {
+      kind: this.about.kind,
+      aggregateId: body.id,
+      revision: row.revision,
+      body: row.body,
+      savedAt: now,
+    });
     return { revision: row.revision, updatedAt: now, body };
   }
 
@@ -83,27 +108,43 @@ export class AggregateStore<T extends { id: string; name: string }> {
       if (present.revision !== revision) throw this.stale(present, revision);
       await this.about.beforeDelete?.(id, manager);
       await manager.delete(this.about.entity, { id });
-      await manager.insert(HistoryEntity, { kind: this.about.kind, aggregateId: id, revision: revision + 1, body: null, savedAt: new Date().toISOString() });
+      await manager.insert(HistoryEntity, {
+        kind: this.about.kind,
+        aggregateId: id,
+        revision: revision + 1,
+        body: null,
+        savedAt: new Date().toISOString(),
+      });
     });
   }
 
   /** Every saved state, newest first. */
   history(id: string): Promise<{ revision: number; savedAt: string; deleted: boolean }[]> {
     return this.database.read(async (manager) => {
-      const rows = await manager.find(HistoryEntity, { where: { kind: this.about.kind, aggregateId: id }, order: { revision: 'DESC' } });
+      const rows = await manager.find(HistoryEntity, {
+        where: { kind: this.about.kind, aggregateId: id },
+        order: { revision: 'DESC' },
+      });
       return rows.map((row) => ({ revision: row.revision, savedAt: row.savedAt, deleted: row.body === null }));
     });
   }
 
   /** @throws Problem `not-found` */
   async historical(id: string, revision: number): Promise<Saved<T>> {
-    const row = await this.database.read((manager) => manager.findOneBy(HistoryEntity, { kind: this.about.kind, aggregateId: id, revision }));
-    if (row?.body == null) throw new Problem('not-found', `There is no version ${revision} of this ${this.about.noun}.`);
+    const row = await this.database.read((manager) =>
+      manager.findOneBy(HistoryEntity, { kind: this.about.kind, aggregateId: id, revision }),
+    );
+    if (row?.body == null)
+      throw new Problem('not-found', `There is no version ${revision} of this ${this.about.noun}.`);
     return { revision: row.revision, updatedAt: row.savedAt, body: JSON.parse(row.body) as T };
   }
 
   private async lastRevision(manager: EntityManager, id: string): Promise<number> {
-    const [last] = await manager.find(HistoryEntity, { where: { kind: this.about.kind, aggregateId: id }, order: { revision: 'DESC' }, take: 1 });
+    const [last] = await manager.find(HistoryEntity, {
+      where: { kind: this.about.kind, aggregateId: id },
+      order: { revision: 'DESC' },
+      take: 1,
+    });
     return last?.revision ?? 0;
   }
 
@@ -115,7 +156,9 @@ export class AggregateStore<T extends { id: string; name: string }> {
 
   private stale(present: AggregateEntity | null, revision: number): Problem {
     return new Problem(
-      'stale', `This ${this.about.noun} is at revision ${present?.revision ?? 0}, the change was made to revision ${revision}. Nothing was overwritten.`, [],
+      'stale',
+      `This ${this.about.noun} is at revision ${present?.revision ?? 0}, the change was made to revision ${revision}. Nothing was overwritten.`,
+      [],
       { current: present ? this.saved(present) : null },
     );
   }

@@ -10,7 +10,8 @@ export class FilesController {
 
   @Post()
   store(@Req() request: Request, @Query('use') use: string): Promise<{ hash: string; bytes: number }> {
-    if (use !== 'bank' && use !== 'recording') throw new Problem('invalid', 'A file is stored as a bank or as a recording. Nothing was stored.', ['use']);
+    if (use !== 'bank' && use !== 'recording')
+      throw new Problem('invalid', 'A file is stored as a bank or as a recording. Nothing was stored.', ['use']);
     const length = request.headers['content-length'];
     return this.files.store(request, use, length === undefined ? null : Number(length));
   }

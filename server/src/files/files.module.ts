@@ -7,6 +7,11 @@ import { FILES_FOLDER, FilesService } from './files.service';
 export class FilesModule {
   /** @param folder where the bytes are; made when it is not there. */
   static in(folder: string): DynamicModule {
-    return { module: FilesModule, imports: [StorageModule], controllers: [FilesController], providers: [FilesService, { provide: FILES_FOLDER, useValue: folder }] };
+    return {
+      module: FilesModule,
+      imports: [StorageModule],
+      controllers: [FilesController],
+      providers: [FilesService, { provide: FILES_FOLDER, useValue: folder }],
+    };
   }
 }

@@ -26,12 +26,16 @@ export type FileUse = 'bank' | 'recording';
 export class FilesService implements OnApplicationBootstrap, OnApplicationShutdown {
   private timer: NodeJS.Timeout | null = null;
 
-  constructor(@Inject(Database) private readonly database: Database, @Inject(FILES_FOLDER) private readonly folder: string) {}
+  constructor(
+    @Inject(Database) private readonly database: Database,
+    @Inject(FILES_FOLDER) private readonly folder: string,
+  ) {}
 
   async onApplicationBootstrap(): Promise<void> {
     mkdirSync(this.folder, { recursive: true });
     // What an upload left behind that did not come to its end.
-    for (const name of readdirSync(this.folder)) if (name.endsWith('.part')) rmSync(join(this.folder, name), { force: true });
+    for (const name of readdirSync(this.folder))
+      if (name.endsWith('.part')) rmSync(join(this.folder, name), { force: true });
     await this.clean(new Date());
     this.timer = setInterval(() => void this.clean(new Date()), CLEAN_EVERY_MS);
     this.timer.unref();
@@ -52,22 +56,29 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
     let bytes = 0;
     let head = Buffer.alloc(0);
     try {
-      await pipeline(input, async function* (source: AsyncIterable<Buffer>) {
-        for await (const chunk of source) {
-          bytes += chunk.length;
-          if (bytes > LARGEST_FILE) throw tooLarge();
-          if (head.length < HEAD_BYTES) head = Buffer.concat([head, chunk.subarray(0, HEAD_BYTES - head.length)]);
-          hash.update(chunk);
-          yield chunk;
-        }
-      }, createWriteStream(part));
+      await pipeline(
+        input,
+        async function* (source: AsyncIterable<Buffer>) {
+          for await (const chunk of source) {
+            bytes += chunk.length;
+            if (bytes > LARGEST_FILE) throw tooLarge();
+            if (head.length < HEAD_BYTES) head = Buffer.concat([head, chunk.subarray(0, HEAD_BYTES - head.length)]);
+            hash.update(chunk);
+            yield chunk;
+          }
+        },
+        createWriteStream(part),
+      );
       if (bytes === 0) throw new Problem('file-broken', 'The file is empty. Nothing was stored.');
-      if (expectedBytes !== null && bytes !== expectedBytes) throw new Problem('file-broken', 'The upload ended before the file did. Nothing was stored.');
+      if (expectedBytes !== null && bytes !== expectedBytes)
+        throw new Problem('file-broken', 'The upload ended before the file did. Nothing was stored.');
       const fault = use === 'bank' ? checkBankHead(head, bytes) : null;
       if (fault) throw new Problem('file-broken', `${fault} Nothing was stored.`);
       const name = hash.digest('hex');
       renameSync(part, this.path(name));
-      await this.database.write((manager) => manager.upsert(FileEntity, { hash: name, bytes, createdAt: new Date().toISOString() }, ['hash']));
+      await this.database.write((manager) =>
+        manager.upsert(FileEntity, { hash: name, bytes, createdAt: new Date().toISOString() }, ['hash']),
+      );
       return { hash: name, bytes };
     } finally {
       rmSync(part, { force: true });
@@ -77,7 +88,8 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
   /** Path of a stored file. @throws Problem `not-found` */
   find(hash: string): string {
     const path = FileHash.safeParse(hash).success ? this.path(hash) : null;
-    if (path === null || !existsSync(path)) throw new Problem('not-found', 'This file is not stored here. Bring it in again; what points at it is kept.');
+    if (path === null || !existsSync(path))
+      throw new Problem('not-found', 'This file is not stored here. Bring it in again; what points at it is kept.');
     return path;
   }
 
@@ -93,8 +105,21 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
       for (const file of await manager.find(FileEntity)) {
         if (file.createdAt > since) continue;
         const pattern = `%${file.hash}%`;
-        const used = await manager.createQueryBuilder(InstrumentEntity, 'row').where('row.body LIKE :pattern', { pattern }).getCount();
-        const lately = used > 0 ? used : await manager.createQueryBuilder(HistoryEntity, 'row').where('row.kind = :kind AND row.savedAt > :since AND row.body LIKE :pattern', { kind: 'instruments', since, pattern }).getCount();
+        const used = await manager
+          .createQueryBuilder(InstrumentEntity, 'row')
+          .where('row.body LIKE :pattern', { pattern })
+          .getCount();
+        const lately =
+          used > 0
+            ? used
+            : await manager
+                .createQueryBuilder(HistoryEntity, 'row')
+                .where('row.kind = :kind AND row.savedAt > :since AND row.body LIKE :pattern', {
+                  kind: 'instruments',
+                  since,
+                  pattern,
+                })
+                .getCount();
         if (lately > 0) continue;
         await manager.delete(FileEntity, { hash: file.hash });
         rmSync(this.path(file.hash), { force: true });
@@ -105,4 +130,5 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
   }
 }
 
-const tooLarge = (): Problem => new Problem('too-large', 'The file is larger than Rackle takes (1 GB). Nothing was stored.');
+const tooLarge = (): Problem =>
+  new Problem('too-large', 'The file is larger than Rackle takes (1 GB). Nothing was stored.');

@@ -18,5 +18,6 @@ export class GearListsStore extends AggregateStore<GearList> {
 
 async function beforeDelete(id: string, manager: EntityManager): Promise<void> {
   const setlists = await namesPointingAt(manager, SetlistEntity, id);
-  if (setlists.length > 0) throw new Problem('in-use', `The gear list is chosen in ${setlists.join(', ')}. Nothing was deleted.`);
+  if (setlists.length > 0)
+    throw new Problem('in-use', `The gear list is chosen in ${setlists.join(', ')}. Nothing was deleted.`);
 }

@@ -10,8 +10,12 @@ export function jsonBody(request: Request, response: Response, next: NextFunctio
   read(request, response, (cause?: unknown) => {
     if (cause === undefined || cause === null) return next();
     const tooLarge = (cause as { type?: string }).type === 'entity.too.large';
-    sendProblem(tooLarge
-      ? new Problem('too-large', 'The upload is larger than Rackle takes (24 MB). Nothing was changed.')
-      : new Problem('not-json', 'The upload is broken JSON. Nothing was changed.'), request, response);
+    sendProblem(
+      tooLarge
+        ? new Problem('too-large', 'The upload is larger than Rackle takes (24 MB). Nothing was changed.')
+        : new Problem('not-json', 'The upload is broken JSON. Nothing was changed.'),
+      request,
+      response,
+    );
   });
 }

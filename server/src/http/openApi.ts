@@ -2,53 +2,136 @@ import { GearList, Instrument, LibraryItem, Setlist, Shelf, Song, showJsonSchema
 import { z } from 'zod';
 import { PROBLEMS } from './problem';
 
-const AGGREGATES = [['songs', 'song', Song], ['setlists', 'setlist', Setlist], ['instruments', 'instrument', Instrument], ['gear-lists', 'gear list', GearList], ['library-items', 'library item', LibraryItem], ['shelves', 'shelf', Shelf]] as const;
+const AGGREGATES = [
+  ['songs', 'song', Song],
+  ['setlists', 'setlist', Setlist],
+  ['instruments', 'instrument', Instrument],
+  ['gear-lists', 'gear list', GearList],
+  ['library-items', 'library item', LibraryItem],
+  ['shelves', 'shelf', Shelf],
+] as const;
 
 const json = (schema: object): object => ({ content: { 'application/json': { schema } } });
-const problem = (description: string): object => ({ description, content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } });
+const problem = (description: string): object => ({
+  description,
+  content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+});
 const parameter = (name: string): object => ({ name, in: 'path', required: true, schema: { type: 'string' } });
-const header = (name: string, description: string): object => ({ name, in: 'header', schema: { type: 'string' }, description });
+const header = (name: string, description: string): object => ({
+  name,
+  in: 'header',
+  schema: { type: 'string' },
+  description,
+});
 
 /** OpenAPI 3.1 description of the API; its schemas are made from the same Zod schemas that check what comes in. */
 export function openApi(): object {
   const paths: Record<string, object> = {
-    '/api/v1/show': { get: { summary: 'Everything, with revisions', responses: { 200: { description: 'The show', ...json({ type: 'object' }) } } } },
+    '/api/v1/show': {
+      get: {
+        summary: 'Everything, with revisions',
+        responses: { 200: { description: 'The show', ...json({ type: 'object' }) } },
+      },
+    },
     '/api/v1/show/file': {
-      get: { summary: 'The show file', responses: { 200: { description: 'A show file', ...json({ $ref: '#/components/schemas/Show' }) } } },
-      post: { summary: 'Put a show file in, all of it or nothing', requestBody: json({ $ref: '#/components/schemas/Show' }), responses: { 200: { description: 'How much came in' }, 413: problem('Too large'), 422: problem('Not usable; nothing was changed') } },
+      get: {
+        summary: 'The show file',
+        responses: { 200: { description: 'A show file', ...json({ $ref: '#/components/schemas/Show' }) } },
+      },
+      post: {
+        summary: 'Put a show file in, all of it or nothing',
+        requestBody: json({ $ref: '#/components/schemas/Show' }),
+        responses: {
+          200: { description: 'How much came in' },
+          413: problem('Too large'),
+          422: problem('Not usable; nothing was changed'),
+        },
+      },
     },
   };
   paths['/api/v1/files'] = {
     post: {
-      summary: 'Store a sample bank or a recording, as it is', parameters: [{ name: 'use', in: 'query', required: true, schema: { enum: ['bank', 'recording'] } }],
-      requestBody: { content: { 'application/octet-stream': {} } }, responses: { 201: { description: 'Its SHA-256 and length' }, 413: problem('Too large'), 422: problem('Not usable; nothing was stored') },
+      summary: 'Store a sample bank or a recording, as it is',
+      parameters: [{ name: 'use', in: 'query', required: true, schema: { enum: ['bank', 'recording'] } }],
+      requestBody: { content: { 'application/octet-stream': {} } },
+      responses: {
+        201: { description: 'Its SHA-256 and length' },
+        413: problem('Too large'),
+        422: problem('Not usable; nothing was stored'),
+      },
     },
   };
-  paths['/api/v1/files/{hash}'] = { parameters: [parameter('hash')], get: { summary: 'A stored file', responses: { 200: { description: 'Its bytes' }, 404: problem('Not there') } } };
+  paths['/api/v1/files/{hash}'] = {
+    parameters: [parameter('hash')],
+    get: { summary: 'A stored file', responses: { 200: { description: 'Its bytes' }, 404: problem('Not there') } },
+  };
   for (const [path, noun] of AGGREGATES) {
     const body = json({ $ref: `#/components/schemas/${noun}` });
-    paths[`/api/v1/${path}`] = { get: { summary: `Every ${noun} by name`, responses: { 200: { description: 'A list' } } } };
+    paths[`/api/v1/${path}`] = {
+      get: { summary: `Every ${noun} by name`, responses: { 200: { description: 'A list' } } },
+    };
     paths[`/api/v1/${path}/{id}`] = {
       parameters: [parameter('id')],
-      get: { summary: `One ${noun} with its revision`, responses: { 200: { description: 'Found', ...body }, 404: problem('Not there') } },
-      put: {
-        summary: `Save a ${noun}`, parameters: [header('If-Match', 'the revision that is changed, in quotes'), header('If-None-Match', '* for something new')], requestBody: body,
-        responses: { 200: { description: 'Saved' }, 412: problem('Changed elsewhere; `current` is what stands there'), 422: problem('Not valid'), 428: problem('No revision named') },
+      get: {
+        summary: `One ${noun} with its revision`,
+        responses: { 200: { description: 'Found', ...body }, 404: problem('Not there') },
       },
-      delete: { summary: `Delete a ${noun}`, parameters: [header('If-Match', 'the revision that is deleted, in quotes')], responses: { 204: { description: 'Deleted' }, 409: problem('In use'), 412: problem('Changed elsewhere') } },
+      put: {
+        summary: `Save a ${noun}`,
+        parameters: [
+          header('If-Match', 'the revision that is changed, in quotes'),
+          header('If-None-Match', '* for something new'),
+        ],
+        requestBody: body,
+        responses: {
+          200: { description: 'Saved' },
+          412: problem('Changed elsewhere; `current` is what stands there'),
+          422: problem('Not valid'),
+          428: problem('No revision named'),
+        },
+      },
+      delete: {
+        summary: `Delete a ${noun}`,
+        parameters: [header('If-Match', 'the revision that is deleted, in quotes')],
+        responses: { 204: { description: 'Deleted' }, 409: problem('In use'), 412: problem('Changed elsewhere') },
+      },
     };
-    paths[`/api/v1/${path}/{id}/history`] = { parameters: [parameter('id')], get: { summary: 'Every saved state, newest first', responses: { 200: { description: 'A list' } } } };
-    paths[`/api/v1/${path}/{id}/history/{revision}`] = { parameters: [parameter('id'), parameter('revision')], get: { summary: 'One earlier state', responses: { 200: { description: 'Found' }, 404: problem('Not there') } } };
+    paths[`/api/v1/${path}/{id}/history`] = {
+      parameters: [parameter('id')],
+      get: { summary: 'Every saved state, newest first', responses: { 200: { description: 'A list' } } },
+    };
+    paths[`/api/v1/${path}/{id}/history/{revision}`] = {
+      parameters: [parameter('id'), parameter('revision')],
+      get: { summary: 'One earlier state', responses: { 200: { description: 'Found' }, 404: problem('Not there') } },
+    };
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Rackle', version: '1', description: 'Songs, setlists, instruments and gear lists. Errors are RFC 9457 problem documents with a stable `code`.' },
+    info: {
+      title: 'Rackle',
+      version: '1',
+      description:
+        'Songs, setlists, instruments and gear lists. Errors are RFC 9457 problem documents with a stable `code`.',
+    },
     paths,
     components: {
       schemas: {
-        ...Object.fromEntries(AGGREGATES.map(([, noun, schema]) => [noun, z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' })])),
+        ...Object.fromEntries(
+          AGGREGATES.map(([, noun, schema]) => [noun, z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' })]),
+        ),
         Show: showJsonSchema(),
-        Problem: { type: 'object', required: ['type', 'code', 'title', 'status', 'detail'], properties: { type: { type: 'string' }, code: { enum: Object.keys(PROBLEMS) }, title: { type: 'string' }, status: { type: 'integer' }, detail: { type: 'string' }, path: { type: 'array' } } },
+        Problem: {
+          type: 'object',
+          required: ['type', 'code', 'title', 'status', 'detail'],
+          properties: {
+            type: { type: 'string' },
+            code: { enum: Object.keys(PROBLEMS) },
+            title: { type: 'string' },
+            status: { type: 'integer' },
+            detail: { type: 'string' },
+            path: { type: 'array' },
+          },
+        },
       },
     },
   };

@@ -13,7 +13,10 @@ export class ProblemFilter implements ExceptionFilter {
     const request = host.switchToHttp().getRequest<Request>();
     const response = host.switchToHttp().getResponse<Response>();
     const problem = this.toProblem(thrown);
-    if (problem.status >= 500) this.log.error(`${request.method} ${request.path}: ${problem.code}: ${thrown instanceof Error ? thrown.message : String(thrown)}`);
+    if (problem.status >= 500)
+      this.log.error(
+        `${request.method} ${request.path}: ${problem.code}: ${thrown instanceof Error ? thrown.message : String(thrown)}`,
+      );
     if (response.headersSent) return;
     sendProblem(problem, request, response);
   }
@@ -24,6 +27,12 @@ export class ProblemFilter implements ExceptionFilter {
       if (thrown.getStatus() === 404) return new Problem('not-found', 'There is nothing at this address.');
       if (thrown.getStatus() < 500) return new Problem('invalid', thrown.message);
     }
-    return storageProblem(thrown) ?? new Problem('unexpected', 'Your change may not have been saved; try again. Nothing that was saved before is lost.');
+    return (
+      storageProblem(thrown) ??
+      new Problem(
+        'unexpected',
+        'Your change may not have been saved; try again. Nothing that was saved before is lost.',
+      )
+    );
   }
 }

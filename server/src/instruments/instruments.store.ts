@@ -13,11 +13,21 @@ import { InstrumentEntity } from './instrument.entity';
 @Injectable()
 export class InstrumentsStore extends AggregateStore<Instrument> {
   constructor(@Inject(Database) database: Database) {
-    super(database, { kind: 'instruments', noun: 'instrument', entity: InstrumentEntity, schema: Instrument, beforeDelete });
+    super(database, {
+      kind: 'instruments',
+      noun: 'instrument',
+      entity: InstrumentEntity,
+      schema: Instrument,
+      beforeDelete,
+    });
   }
 }
 
 async function beforeDelete(id: string, manager: EntityManager): Promise<void> {
-  const songs = [...(await namesPointingAt(manager, SongEntity, id)), ...(await namesPointingAt(manager, LibraryItemEntity, id)).map((name) => `${name} (in the library)`)];
-  if (songs.length > 0) throw new Problem('in-use', `The instrument is played in ${songs.join(', ')}. Nothing was deleted.`);
+  const songs = [
+    ...(await namesPointingAt(manager, SongEntity, id)),
+    ...(await namesPointingAt(manager, LibraryItemEntity, id)).map((name) => `${name} (in the library)`),
+  ];
+  if (songs.length > 0)
+    throw new Problem('in-use', `The instrument is played in ${songs.join(', ')}. Nothing was deleted.`);
 }

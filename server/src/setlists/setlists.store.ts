@@ -19,8 +19,17 @@ async function beforeSave(setlist: Setlist, manager: EntityManager): Promise<voi
   const ids = setlist.entries.flatMap((entry) => (entry.kind === 'song' ? [entry.songId as string] : []));
   const found = new Set<string>();
   for (let i = 0; i < ids.length; i += 500) {
-    for (const row of await manager.find(SongEntity, { select: { id: true }, where: { id: In(ids.slice(i, i + 500)) } })) found.add(row.id);
+    for (const row of await manager.find(SongEntity, {
+      select: { id: true },
+      where: { id: In(ids.slice(i, i + 500)) },
+    }))
+      found.add(row.id);
   }
   const missing = setlist.entries.findIndex((entry) => entry.kind === 'song' && !found.has(entry.songId));
-  if (missing >= 0) throw new Problem('broken-reference', `Entry ${missing + 1} is a song that is not there. Nothing was changed.`, ['entries', missing, 'songId']);
+  if (missing >= 0)
+    throw new Problem('broken-reference', `Entry ${missing + 1} is a song that is not there. Nothing was changed.`, [
+      'entries',
+      missing,
+      'songId',
+    ]);
 }

@@ -9,5 +9,18 @@ import { StorageModule } from '../storage/storage.module';
 import { ShowsController } from './shows.controller';
 import { ShowsService } from './shows.service';
 
-@Module({ imports: [StorageModule, SongsModule, SetlistsModule, InstrumentsModule, GearListsModule, LibraryItemsModule, ShelvesModule], controllers: [ShowsController], providers: [ShowsService], exports: [ShowsService] })
+@Module({
+  imports: [
+    StorageModule,
+    SongsModule,
+    SetlistsModule,
+    InstrumentsModule,
+    GearListsModule,
+    LibraryItemsModule,
+    ShelvesModule,
+  ],
+  controllers: [ShowsController],
+  providers: [ShowsService],
+  exports: [ShowsService],
+})
 export class ShowsModule {}

@@ -1,5 +1,17 @@
 import { Injectable, Inject } from '@nestjs/common';
-import { SHOW_FORMAT, SHOW_VERSION, readShowDocument, showFaults, type GearList, type Instrument, type LibraryItem, type Setlist, type Shelf, type Show, type Song } from '@rackle/core';
+import {
+  SHOW_FORMAT,
+  SHOW_VERSION,
+  readShowDocument,
+  showFaults,
+  type GearList,
+  type Instrument,
+  type LibraryItem,
+  type Setlist,
+  type Shelf,
+  type Show,
+  type Song,
+} from '@rackle/core';
 import type { EntityManager } from 'typeorm';
 import type { AggregateStore, Saved } from '../aggregates/aggregate.store';
 import { GearListsStore } from '../gear-lists/gear-lists.store';
@@ -35,8 +47,12 @@ export class ShowsService {
 
   async saved(): Promise<SavedShow> {
     return {
-      songs: await this.songs.all(), setlists: await this.setlists.all(), instruments: await this.instruments.all(), gearLists: await this.gearLists.all(),
-      libraryItems: await this.libraryItems.all(), shelves: await this.shelves.all(),
+      songs: await this.songs.all(),
+      setlists: await this.setlists.all(),
+      instruments: await this.instruments.all(),
+      gearLists: await this.gearLists.all(),
+      libraryItems: await this.libraryItems.all(),
+      shelves: await this.shelves.all(),
     };
   }
 
@@ -44,16 +60,25 @@ export class ShowsService {
     const saved = await this.saved();
     const bodies = <T>(items: Saved<T>[]): T[] => items.map((item) => item.body);
     return {
-      format: SHOW_FORMAT, version: SHOW_VERSION, songs: bodies(saved.songs), setlists: bodies(saved.setlists), instruments: bodies(saved.instruments), gearLists: bodies(saved.gearLists),
-      libraryItems: bodies(saved.libraryItems), shelves: bodies(saved.shelves),
+      format: SHOW_FORMAT,
+      version: SHOW_VERSION,
+      songs: bodies(saved.songs),
+      setlists: bodies(saved.setlists),
+      instruments: bodies(saved.instruments),
+      gearLists: bodies(saved.gearLists),
+      libraryItems: bodies(saved.libraryItems),
+      shelves: bodies(saved.shelves),
     };
   }
 
   /**
-   * Puts a show file in, all of it or nothing. What has the same id takes the place of what was there, which stays in the history.
+   * Puts a show file in, all of it or nothing. What has the same id takes the place of what was there, which stays in
+   * the history.
    * @throws Problem `not-a-show`, `newer-version`, `invalid`, `broken-reference`
    */
-  async import(document: unknown): Promise<{ songs: number; setlists: number; instruments: number; gearLists: number }> {
+  async import(
+    document: unknown,
+  ): Promise<{ songs: number; setlists: number; instruments: number; gearLists: number }> {
     const read = readShowDocument(document);
     if (!read.ok) throw new Problem(read.error.code, `${read.error.message}. Nothing was changed.`, read.error.path);
     const show = read.value;
@@ -67,10 +92,19 @@ export class ShowsService {
       await this.put(manager, this.libraryItems, show.libraryItems);
       await this.put(manager, this.shelves, show.shelves);
     });
-    return { songs: show.songs.length, setlists: show.setlists.length, instruments: show.instruments.length, gearLists: show.gearLists.length };
+    return {
+      songs: show.songs.length,
+      setlists: show.setlists.length,
+      instruments: show.instruments.length,
+      gearLists: show.gearLists.length,
+    };
   }
 
-  private async put<T extends { id: string; name: string }>(manager: EntityManager, store: AggregateStore<T>, bodies: readonly T[]): Promise<void> {
+  private async put<T extends { id: string; name: string }>(
+    manager: EntityManager,
+    store: AggregateStore<T>,
+    bodies: readonly T[],
+  ): Promise<void> {
     for (const body of bodies) {
       const present = await manager.findOneBy(store.about.entity, { id: body.id });
       await store.saveWithin(manager, present?.revision ?? 0, body);

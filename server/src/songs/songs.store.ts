@@ -24,5 +24,9 @@ function beforeSave(song: Song): Promise<void> {
 
 async function beforeDelete(id: string, manager: EntityManager): Promise<void> {
   const setlists = await namesPointingAt(manager, SetlistEntity, id);
-  if (setlists.length > 0) throw new Problem('in-use', `The song stands in ${setlists.join(', ')}. Take it out there first; nothing was deleted.`);
+  if (setlists.length > 0)
+    throw new Problem(
+      'in-use',
+      `The song stands in ${setlists.join(', ')}. Take it out there first; nothing was deleted.`,
+    );
 }

@@ -2,7 +2,8 @@ import { Injectable, Inject } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 
 /**
- * The one door to the database. SQLite has a single writer, so writes queue here; each runs in a transaction of its own,
+ * The one door to the database. SQLite has a single writer, so writes queue here; each runs in a transaction of its
+ * own,
  * whole or not at all.
  */
 @Injectable()

@@ -33,8 +33,15 @@ export class ActionKinds1764000000000 implements MigrationInterface {
   }
 
   private async rewrite(runner: QueryRunner, table: string, key: string, where: string): Promise<void> {
-    const rows = (await runner.query(`SELECT "${key}" AS "key", "body" FROM "${table}" WHERE ${where}`)) as { key: string | number; body: string }[];
-    for (const row of rows) await runner.query(`UPDATE "${table}" SET "body" = ? WHERE "${key}" = ?`, [JSON.stringify(setlistWithActionKinds(JSON.parse(row.body))), row.key]);
+    const rows = (await runner.query(`SELECT "${key}" AS "key", "body" FROM "${table}" WHERE ${where}`)) as {
+      key: string | number;
+      body: string;
+    }[];
+    for (const row of rows)
+      await runner.query(`UPDATE "${table}" SET "body" = ? WHERE "${key}" = ?`, [
+        JSON.stringify(setlistWithActionKinds(JSON.parse(row.body))),
+        row.key,
+      ]);
   }
 
   /** An older Rackle cannot read what a newer one may have saved since; the backup of `--fresh` is the way back. */
@@ -53,7 +60,9 @@ export class SoundsAndLibrary1765000000000 implements MigrationInterface {
         "id" text PRIMARY KEY NOT NULL, "name" text NOT NULL, "revision" integer NOT NULL, "body" text NOT NULL, "createdAt" text NOT NULL, "updatedAt" text NOT NULL)`);
       await runner.query(`CREATE INDEX "${table}_by_name" ON "${table}" ("name")`);
     }
-    await runner.query('CREATE TABLE "files" ("hash" text PRIMARY KEY NOT NULL, "bytes" integer NOT NULL, "createdAt" text NOT NULL)');
+    await runner.query(
+      'CREATE TABLE "files" ("hash" text PRIMARY KEY NOT NULL, "bytes" integer NOT NULL, "createdAt" text NOT NULL)',
+    );
   }
 
   async down(runner: QueryRunner): Promise<void> {

@@ -26,11 +26,26 @@ export function App({ store, log, door, autosave }: StartedApp) {
     <Provider store={store}>
       <DoorContext.Provider value={door}>
         <LogContext.Provider value={log}>
-        <BrowserRouter>
-          <Frame><PageBoundary><Pages /></PageBoundary></Frame>
-          <Conflicts autosave={autosave} />
-          <Toaster position="bottom-center" toastOptions={{ style: { background: 'var(--ink)', color: 'var(--ground)', border: 'none', borderRadius: 2, font: 'inherit' } }} />
-        </BrowserRouter>
+          <BrowserRouter>
+            <Frame>
+              <PageBoundary>
+                <Pages />
+              </PageBoundary>
+            </Frame>
+            <Conflicts autosave={autosave} />
+            <Toaster
+              position="bottom-center"
+              toastOptions={{
+                style: {
+                  background: 'var(--ink)',
+                  color: 'var(--ground)',
+                  border: 'none',
+                  borderRadius: 2,
+                  font: 'inherit',
+                },
+              }}
+            />
+          </BrowserRouter>
         </LogContext.Provider>
       </DoorContext.Provider>
     </Provider>
@@ -50,7 +65,12 @@ function Pages() {
   const status = useApp(({ show }) => show.status);
   const failure = useApp(({ show }) => show.failure);
   if (status === 'loading') return <p className="p-6 text-ink2">Opening the show …</p>;
-  if (status === 'failed') return <p role="alert" className="named p-6 text-2xl">{failure}</p>;
+  if (status === 'failed')
+    return (
+      <p role="alert" className="named p-6 text-2xl">
+        {failure}
+      </p>
+    );
   return (
     <Suspense fallback={null}>
       <Routes>

@@ -22,7 +22,6 @@ const Palette = lazy(async () => ({ default: (await later.palette()).Palette }))
 const KeyHelp = lazy(async () => ({ default: (await later.keyHelp()).KeyHelp }));
 const LONG_NAME = 18;
 
-
 /** The frame of every page: top line, run strip, the page, bench and monitor, foot line. */
 export function Frame({ children }: { children: ReactNode }) {
   const act = useAct();
@@ -36,7 +35,9 @@ export function Frame({ children }: { children: ReactNode }) {
   useComputerKeys();
   useShortcuts();
   useWakeLock(locked || onStage);
-  useEffect(() => { document.documentElement.dataset.ground = onStage || night ? 'blackout' : 'paper'; }, [onStage, night]);
+  useEffect(() => {
+    document.documentElement.dataset.ground = onStage || night ? 'blackout' : 'paper';
+  }, [onStage, night]);
   const goThere = useLatest((place: Place): void => {
     if (pathname.startsWith('/songs')) void navigate(`/songs/${place.song.id}`);
     if (pathname.startsWith('/timeline')) void navigate(`/timeline/${place.song.id}`);
@@ -53,32 +54,58 @@ export function Frame({ children }: { children: ReactNode }) {
         <SaveMark />
         <SoundButton />
         <Undo locked={locked} />
-        <IconButton label={night ? 'Paper' : 'Blackout'} onClick={() => act(toggled('night'))}>{night ? <Sun size={16} /> : <Moon size={16} />}</IconButton>
-        <IconButton label={locked ? 'Unlock the stage' : 'Lock for the stage'} pressed={locked} onClick={() => act(toggled('locked'))}>{locked ? <Lock size={16} /> : <LockOpen size={16} />}</IconButton>
+        <IconButton label={night ? 'Paper' : 'Blackout'} onClick={() => act(toggled('night'))}>
+          {night ? <Sun size={16} /> : <Moon size={16} />}
+        </IconButton>
+        <IconButton
+          label={locked ? 'Unlock the stage' : 'Lock for the stage'}
+          pressed={locked}
+          onClick={() => act(toggled('locked'))}
+        >
+          {locked ? <Lock size={16} /> : <LockOpen size={16} />}
+        </IconButton>
         <PanicButton />
       </header>
       <RunStrip onGo={goThere} />
       <main className="min-h-0 flex-1 overflow-auto">{children}</main>
       {(benchOpen || monitorOpen) && (
-        <section aria-label="bench and monitor" className={`no-print flex min-h-56 shrink-0 border-t border-ink bg-ground ${benchOpen && monitorOpen ? 'h-[44vh]' : 'h-[36vh]'}`}>
-          <Suspense fallback={null}>{benchOpen && <BenchPanel />}{monitorOpen && <MonitorPanel />}</Suspense>
+        <section
+          aria-label="bench and monitor"
+          className={`no-print flex min-h-56 shrink-0 border-t border-ink bg-ground ${benchOpen && monitorOpen ? 'h-[44vh]' : 'h-[36vh]'}`}
+        >
+          <Suspense fallback={null}>
+            {benchOpen && <BenchPanel />}
+            {monitorOpen && <MonitorPanel />}
+          </Suspense>
         </section>
       )}
       <footer className="no-print flex h-8 shrink-0 items-center gap-4 border-t border-rule px-4 text-[13px] text-ink2">
         <FootKey letter="B" name="bench" on={benchOpen} onClick={() => act(toggled('benchOpen'))} />
         <FootKey letter="M" name="monitor" on={monitorOpen} onClick={() => act(toggled('monitorOpen'))} />
         {locked && <span>locked: the strip moves the cursor, Enter goes</span>}
-        <span className="mono ml-auto truncate text-xs" data-testid="last-word">{lastWord}</span>
+        <span className="mono ml-auto truncate text-xs" data-testid="last-word">
+          {lastWord}
+        </span>
         <FootKey letter="?" name="keys" on={false} onClick={() => act(toggled('keysOpen'))} />
       </footer>
-      <Suspense fallback={null}>{paletteOpen && <Palette />}{keysOpen && <KeyHelp />}</Suspense>
+      <Suspense fallback={null}>
+        {paletteOpen && <Palette />}
+        {keysOpen && <KeyHelp />}
+      </Suspense>
     </div>
   );
 }
 
 /** A long name takes two lines. */
 function SetlistName({ name }: { name: string }) {
-  return <span className={`named ${name.length > LONG_NAME ? 'line-clamp-2 min-w-32 max-w-44 text-[17px] leading-[17px]' : 'min-w-24 truncate text-[21px]'}`} title={name}>{name}</span>;
+  return (
+    <span
+      className={`named ${name.length > LONG_NAME ? 'line-clamp-2 min-w-32 max-w-44 text-[17px] leading-[17px]' : 'min-w-24 truncate text-[21px]'}`}
+      title={name}
+    >
+      {name}
+    </span>
+  );
 }
 
 /** The pages in the order of the job, with the number of things that need a look there. */
@@ -88,9 +115,25 @@ function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) 
     <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3">
       {PAGES.map(([name, path]) => (
         <NavLink
-          key={path} to={path} onClick={(event) => { if (locked && path !== pathname) event.preventDefault(); }} aria-disabled={locked && !pathname.startsWith(path)}
-          className={({ isActive }) => { const isHere = isActive || (path === '/songs' && pathname === '/library'); return `flex items-center border-b-[3px] pt-[3px] ${isHere ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isHere ? 'opacity-40' : ''}`; }}
-        >{name}{marks[path] && <sup className="mono ml-0.5 text-[11px] font-bold text-ink" title={marks[path].about}>{marks[path].count}<span className="sr-only"> ({marks[path].about})</span></sup>}</NavLink>
+          key={path}
+          to={path}
+          onClick={(event) => {
+            if (locked && path !== pathname) event.preventDefault();
+          }}
+          aria-disabled={locked && !pathname.startsWith(path)}
+          className={({ isActive }) => {
+            const isHere = isActive || (path === '/songs' && pathname === '/library');
+            return `flex items-center border-b-[3px] pt-[3px] ${isHere ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isHere ? 'opacity-40' : ''}`;
+          }}
+        >
+          {name}
+          {marks[path] && (
+            <sup className="mono ml-0.5 text-[11px] font-bold text-ink" title={marks[path].about}>
+              {marks[path].count}
+              <span className="sr-only"> ({marks[path].about})</span>
+            </sup>
+          )}
+        </NavLink>
       ))}
     </nav>
   );
@@ -102,20 +145,56 @@ function Undo({ locked }: { locked: boolean }) {
   const canRedo = useApp(({ show }) => show.future.length > 0);
   return (
     <>
-      <IconButton label={`Undo${last === null ? '' : `: ${last}`}`} disabled={last === null || locked} onClick={() => act(undone())}><Undo2 size={16} /></IconButton>
-      <IconButton label="Redo" disabled={!canRedo || locked} onClick={() => act(redone())}><Redo2 size={16} /></IconButton>
+      <IconButton
+        label={`Undo${last === null ? '' : `: ${last}`}`}
+        disabled={last === null || locked}
+        onClick={() => act(undone())}
+      >
+        <Undo2 size={16} />
+      </IconButton>
+      <IconButton label="Redo" disabled={!canRedo || locked} onClick={() => act(redone())}>
+        <Redo2 size={16} />
+      </IconButton>
     </>
   );
 }
 
-function IconButton({ label, pressed, children, ...rest }: { label: string; pressed?: boolean; disabled?: boolean; onClick: () => void; children: ReactNode }) {
-  return <button type="button" aria-label={label} aria-pressed={pressed} title={label} className={`grid h-8 w-7 shrink-0 place-items-center rounded-sm disabled:opacity-30 ${pressed ? 'bg-ink text-ground' : 'hover:bg-ground2'}`} {...rest}>{children}</button>;
+function IconButton({
+  label,
+  pressed,
+  children,
+  ...rest
+}: {
+  label: string;
+  pressed?: boolean;
+  disabled?: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      aria-pressed={pressed}
+      title={label}
+      className={`grid h-8 w-7 shrink-0 place-items-center rounded-sm disabled:opacity-30 ${pressed ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
+      {...rest}
+    >
+      {children}
+    </button>
+  );
 }
 
 function FootKey({ letter, name, on, onClick }: { letter: string; name: string; on: boolean; onClick: () => void }) {
   return (
-    <button type="button" aria-expanded={on} onClick={onClick} className={`flex items-center gap-1.5 ${on ? 'text-ink' : 'hover:text-ink'}`}>
-      <kbd className="mono border border-rule px-1 text-[11px]">{letter}</kbd>{name}
+    <button
+      type="button"
+      aria-expanded={on}
+      onClick={onClick}
+      className={`flex items-center gap-1.5 ${on ? 'text-ink' : 'hover:text-ink'}`}
+    >
+      <kbd className="mono border border-rule px-1 text-[11px]">{letter}</kbd>
+      {name}
     </button>
   );
 }
@@ -126,14 +205,43 @@ function GearState() {
   if (!gear) return null;
   const wanted = gear.ports.filter((port) => port.on);
   const alive = wanted.filter(isAlive).length;
-  return <span className="whitespace-nowrap text-[13px] text-ink2"><NavLink to="/gear" className="hover:text-ink">{gear.name}</NavLink> · <span className={alive < wanted.length ? 'font-bold text-ink' : ''}>{alive} of {wanted.length} ports</span></span>;
+  return (
+    <span className="whitespace-nowrap text-[13px] text-ink2">
+      <NavLink to="/gear" className="hover:text-ink">
+        {gear.name}
+      </NavLink>{' '}
+      ·{' '}
+      <span className={alive < wanted.length ? 'font-bold text-ink' : ''}>
+        {alive} of {wanted.length} ports
+      </span>
+    </span>
+  );
 }
 
 function SaveMark() {
   const { kind, at, waiting, message } = useApp(({ show }) => show.saveState);
-  const text = kind === 'saved' ? (at === null ? 'saved' : `saved ${format(at, 'HH:mm')}`)
-    : kind === 'saving' ? 'saving …' : kind === 'waiting' ? `not saved: ${waiting} waiting` : kind === 'stale' ? 'changed elsewhere' : 'refused';
-  return <span role="status" title={message ?? undefined} data-testid="save-state" className={`whitespace-nowrap text-[13px] ${kind === 'saved' || kind === 'saving' ? 'text-ink2' : 'bg-ink px-1.5 font-bold text-ground'}`}>{text}</span>;
+  const text =
+    kind === 'saved'
+      ? at === null
+        ? 'saved'
+        : `saved ${format(at, 'HH:mm')}`
+      : kind === 'saving'
+        ? 'saving …'
+        : kind === 'waiting'
+          ? `not saved: ${waiting} waiting`
+          : kind === 'stale'
+            ? 'changed elsewhere'
+            : 'refused';
+  return (
+    <span
+      role="status"
+      title={message ?? undefined}
+      data-testid="save-state"
+      className={`whitespace-nowrap text-[13px] ${kind === 'saved' || kind === 'saving' ? 'text-ink2' : 'bg-ink px-1.5 font-bold text-ground'}`}
+    >
+      {text}
+    </span>
+  );
 }
 
 function SoundButton() {
@@ -141,13 +249,30 @@ function SoundButton() {
   const sound = useApp(({ live }) => live.snapshot.sound);
   const output = useApp(({ live }) => live.levels?.output ?? null);
   if (sound !== 'on') {
-    return <button type="button" onClick={() => door.post({ type: 'startSound' })} className="min-h-8 whitespace-nowrap border border-dashed border-ink px-2 text-[13px] font-bold">{sound === 'starting' ? 'Starting …' : sound === 'failed' ? 'No sound: try again' : 'Start sound (S)'}</button>;
+    return (
+      <button
+        type="button"
+        onClick={() => door.post({ type: 'startSound' })}
+        className="min-h-8 whitespace-nowrap border border-dashed border-ink px-2 text-[13px] font-bold"
+      >
+        {sound === 'starting' ? 'Starting …' : sound === 'failed' ? 'No sound: try again' : 'Start sound (S)'}
+      </button>
+    );
   }
   const share = output ? Math.max(0, Math.min(1, (output.peakDb + 60) / 60)) : 0;
   return (
-    <span role="meter" aria-label="output level" aria-valuemin={-60} aria-valuemax={0} aria-valuenow={Math.max(-60, output?.peakDb ?? -60)} className="flex items-center gap-1.5 text-[13px] text-ink2">
+    <span
+      role="meter"
+      aria-label="output level"
+      aria-valuemin={-60}
+      aria-valuemax={0}
+      aria-valuenow={Math.max(-60, output?.peakDb ?? -60)}
+      className="flex items-center gap-1.5 text-[13px] text-ink2"
+    >
       sound
-      <span className="relative h-2.5 w-16 bg-ground2"><span className="absolute inset-y-0 left-0 bg-ink" style={{ width: `${share * 100}%` }} /></span>
+      <span className="relative h-2.5 w-16 bg-ground2">
+        <span className="absolute inset-y-0 left-0 bg-ink" style={{ width: `${share * 100}%` }} />
+      </span>
       {output?.clipped && <b className="bg-ink px-1 text-ground">clip</b>}
     </span>
   );

@@ -9,21 +9,39 @@ export function KeyHelp() {
   const open = useApp(({ ui }) => ui.keysOpen);
   const act = useAct();
   const gear = useGear();
-  const given = gear?.roles.flatMap(({ role, source }) => (source.kind === 'computerKey' ? [{ role: role as string, code: source.code }] : [])) ?? [];
+  const given =
+    gear?.roles.flatMap(({ role, source }) =>
+      source.kind === 'computerKey' ? [{ role: role as string, code: source.code }] : [],
+    ) ?? [];
   const wheres = [...new Set(KEY_LINES.map((line) => line.where))];
   return (
     <Sheet open={open} title="Keys" onClose={() => act(closed('keysOpen'))}>
       {given.length > 0 && (
         <section className="mb-3">
           <h3 className="text-ink2">given to roles tonight; these win over the page’s own</h3>
-          <dl className="grid grid-cols-[11rem_1fr] gap-y-1">{given.map(({ role, code }) => [<dt key={`${code}k`} className="mono text-[13px]">{computerKeyName(code)}</dt>, <dd key={`${code}d`}>{role}{SHORTCUT_OF[code] ? `, not ${SHORTCUT_OF[code]}` : ''}</dd>])}</dl>
+          <dl className="grid grid-cols-[11rem_1fr] gap-y-1">
+            {given.map(({ role, code }) => [
+              <dt key={`${code}k`} className="mono text-[13px]">
+                {computerKeyName(code)}
+              </dt>,
+              <dd key={`${code}d`}>
+                {role}
+                {SHORTCUT_OF[code] ? `, not ${SHORTCUT_OF[code]}` : ''}
+              </dd>,
+            ])}
+          </dl>
         </section>
       )}
       {wheres.map((where) => (
         <section key={where} className="mb-3">
           <h3 className="text-ink2">{where}</h3>
           <dl className="grid grid-cols-[11rem_1fr] gap-y-1">
-            {KEY_LINES.filter((line) => line.where === where).map((line) => [<dt key={`${line.keys}k`} className="mono text-[13px]">{line.keys}</dt>, <dd key={`${line.keys}d`}>{line.does}</dd>])}
+            {KEY_LINES.filter((line) => line.where === where).map((line) => [
+              <dt key={`${line.keys}k`} className="mono text-[13px]">
+                {line.keys}
+              </dt>,
+              <dd key={`${line.keys}d`}>{line.does}</dd>,
+            ])}
           </dl>
         </section>
       ))}

@@ -20,9 +20,22 @@ export class PageBoundary extends Component<{ children: ReactNode }, { failed: b
     return (
       <div role="alert" className="p-6">
         <h1 className="named text-4xl">This page could not be shown</h1>
-        <p className="mt-2 text-lg">Playing goes on, and no edit is lost. Go back to a page that was open before, or load Rackle anew once its server is there.</p>
-        <Button className="mt-4 mr-2" onClick={() => { window.history.back(); this.setState({ failed: false }); }}>Go back</Button>
-        <Button className="mt-4" onClick={() => void reloadIfServed()}>Load anew</Button>
+        <p className="mt-2 text-lg">
+          Playing goes on, and no edit is lost. Go back to a page that was open before, or load Rackle anew once its
+          server is there.
+        </p>
+        <Button
+          className="mt-4 mr-2"
+          onClick={() => {
+            window.history.back();
+            this.setState({ failed: false });
+          }}
+        >
+          Go back
+        </Button>
+        <Button className="mt-4" onClick={() => void reloadIfServed()}>
+          Load anew
+        </Button>
       </div>
     );
   }

@@ -16,7 +16,10 @@ export function PanicButton() {
   };
   return (
     <button
-      type="button" title={locked ? 'Hold to end every note' : 'End every note; twice resets all gear'} onPointerLeave={release} onPointerUp={release}
+      type="button"
+      title={locked ? 'Hold to end every note' : 'End every note; twice resets all gear'}
+      onPointerLeave={release}
+      onPointerUp={release}
       onPointerDown={() => {
         if (!locked) return panic();
         setHolding(true);
@@ -25,8 +28,12 @@ export function PanicButton() {
           release();
         }, HOLD_MS);
       }}
-      onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') panic(); }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' || event.key === ' ') panic();
+      }}
       className={`min-h-8 border border-ink px-3 font-bold ${holding ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
-    >Panic</button>
+    >
+      Panic
+    </button>
   );
 }

@@ -10,7 +10,8 @@ export const afterPaint = (work: () => void): void => {
 };
 
 /**
- * Hands every change of the show on to the host: a changed song by itself, anything else whole. It goes once the page has drawn it, so that
+ * Hands every change of the show on to the host: a changed song by itself, anything else whole. It goes once the page
+ * has drawn it, so that
  * the page answers first; whatever else is asked of the host meanwhile takes it along, so that the order stays.
  * @returns the door for the pages.
  */
@@ -27,15 +28,29 @@ export function feedHost(store: Store, door: HostDoor, later: (work: () => void)
     const { working } = show;
     const nextSetlist = working.setlists[show.setlistId];
     if (!nextSetlist) return;
-    const nextGear = (nextSetlist.gearListId ? working.gearLists[nextSetlist.gearListId] : undefined) ?? Object.values(working.gearLists)[0] ?? null;
-    const whole = setlist !== nextSetlist || gear !== nextGear || instruments !== working.instruments || Object.keys(songs).length !== Object.keys(working.songs).length;
+    const nextGear =
+      (nextSetlist.gearListId ? working.gearLists[nextSetlist.gearListId] : undefined) ??
+      Object.values(working.gearLists)[0] ??
+      null;
+    const whole =
+      setlist !== nextSetlist ||
+      gear !== nextGear ||
+      instruments !== working.instruments ||
+      Object.keys(songs).length !== Object.keys(working.songs).length;
     if (!whole && songs === working.songs) return;
     const changed = Object.values(working.songs).filter((song) => songs[song.id] !== song);
     songs = working.songs;
     instruments = working.instruments;
     setlist = nextSetlist;
     gear = nextGear;
-    if (whole) door.post({ type: 'show', songs: Object.values(working.songs), instruments: Object.values(working.instruments), setlist: nextSetlist, gear: nextGear });
+    if (whole)
+      door.post({
+        type: 'show',
+        songs: Object.values(working.songs),
+        instruments: Object.values(working.instruments),
+        setlist: nextSetlist,
+        gear: nextGear,
+      });
     else for (const song of changed) door.post({ type: 'song', song });
   };
   let last = store.getState().show.working;
@@ -49,7 +64,9 @@ export function feedHost(store: Store, door: HostDoor, later: (work: () => void)
     if (isFirst) return handOver();
     if (isDue) return;
     isDue = true;
-    later(() => { if (isDue) handOver(); });
+    later(() => {
+      if (isDue) handOver();
+    });
   });
   return {
     post: (command) => {

@@ -27,7 +27,11 @@ export const KEY_LINES: readonly KeyLine[] = [
   { keys: 'Alt + ← → ↑ ↓', does: 'in the score: move the patch, or the layer', where: 'song sheet' },
   { keys: 'N, A', does: 'in the score: new patch, new layer', where: 'song sheet' },
   { keys: 'D, Shift D', does: 'in the score: duplicate the patch, or the layer', where: 'song sheet' },
-  { keys: 'C, R', does: 'in the score: capture a blend; let the layer run on into the next patch', where: 'song sheet' },
+  {
+    keys: 'C, R',
+    does: 'in the score: capture a blend; let the layer run on into the next patch',
+    where: 'song sheet',
+  },
   { keys: 'Shift Delete, Shift Backspace', does: 'in the score: remove the patch, or the layer', where: 'song sheet' },
   { keys: '↑ ↓, Enter, Esc', does: 'hear the sound, keep it, bring back what was there', where: 'sounds' },
   { keys: '*', does: 'star the sound', where: 'sounds' },

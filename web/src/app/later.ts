@@ -21,5 +21,7 @@ const WAIT_MS = 1500;
 
 /** Fetches everything once the first page has had its time. What cannot be fetched now is tried when it is wanted. */
 export function fetchRest(): void {
-  setTimeout(() => { for (const fetchOne of Object.values(later)) void fetchOne().catch(() => undefined); }, WAIT_MS);
+  setTimeout(() => {
+    for (const fetchOne of Object.values(later)) void fetchOne().catch(() => undefined);
+  }, WAIT_MS);
 }

@@ -46,7 +46,8 @@ export function startApp(): StartedApp {
   let lastSetlist: string | null = null;
   store.subscribe(() => {
     const { show } = store.getState();
-    if (show.setlistId !== lastSetlist && show.setlistId !== null) localStorage.setItem(LAST_SETLIST, (lastSetlist = show.setlistId));
+    if (show.setlistId !== lastSetlist && show.setlistId !== null)
+      localStorage.setItem(LAST_SETLIST, (lastSetlist = show.setlistId));
     if (show.status !== 'ready' || show.working === lastWorking) return;
     lastWorking = show.working;
     if (!touches) afterPaint(touch);

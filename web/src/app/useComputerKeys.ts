@@ -3,10 +3,15 @@ import { useApp, useDoor, useGear } from '../state/hooks';
 
 const TYPES_TEXT = new Set(['INPUT', 'TEXTAREA', 'SELECT']);
 /** Keys by which learn itself is led: undo the last, leave one out, end. */
-const LEARN_KEYS: Record<string, 'learnUndo' | 'learnSkip' | 'end'> = { Backspace: 'learnUndo', Tab: 'learnSkip', Escape: 'end' };
+const LEARN_KEYS: Record<string, 'learnUndo' | 'learnSkip' | 'end'> = {
+  Backspace: 'learnUndo',
+  Tab: 'learnSkip',
+  Escape: 'end',
+};
 
 /**
- * Keys of the computer that play a role, and those that learn waits for. They come before the page's shortcuts, but never while text is
+ * Keys of the computer that play a role, and those that learn waits for. They come before the page's shortcuts, but
+ * never while text is
  * being typed. Keys that the bench's keyboard has are the bench's.
  */
 export function useComputerKeys(): void {
@@ -14,10 +19,16 @@ export function useComputerKeys(): void {
   const gear = useGear();
   const learning = useApp(({ live }) => live.snapshot.learn !== null);
   useEffect(() => {
-    const roles = new Set(gear?.roles.flatMap(({ source }) => (source.kind === 'computerKey' ? [source.code as string] : [])));
+    const roles = new Set(
+      gear?.roles.flatMap(({ source }) => (source.kind === 'computerKey' ? [source.code as string] : [])),
+    );
     const free = (event: KeyboardEvent): boolean => {
       const { target } = event;
-      return !(target instanceof Element) || (!(TYPES_TEXT.has(target.tagName) && (target as HTMLInputElement).type !== 'checkbox') && target.closest('[data-keys="own"], [role="dialog"], [role="listbox"]') === null);
+      return (
+        !(target instanceof Element) ||
+        (!(TYPES_TEXT.has(target.tagName) && (target as HTMLInputElement).type !== 'checkbox') &&
+          target.closest('[data-keys="own"], [role="dialog"], [role="listbox"]') === null)
+      );
     };
     const take = (event: KeyboardEvent): void => {
       event.preventDefault();

@@ -10,12 +10,28 @@ export function useMarks(): Readonly<Record<string, { count: number; about: stri
   const gear = useGear();
   const isAlive = useIsAlive();
   const findings = useFindings();
-  const open = useMemo(() => (setlist && gear ? openRoles(setlist, songs, gear).length + sourceConflicts(gear.roles).length : 0), [setlist, songs, gear]);
+  const open = useMemo(
+    () => (setlist && gear ? openRoles(setlist, songs, gear).length + sourceConflicts(gear.roles).length : 0),
+    [setlist, songs, gear],
+  );
   const twice = useMemo(() => (setlist ? programConflicts(setlist.programs).length : 0), [setlist]);
   const missing = gear?.ports.filter((port) => port.on && !isAlive(port)).length ?? 0;
   const marks: Record<string, { count: number; about: string }> = {};
-  if (open + missing > 0) marks['/gear'] = { count: open + missing, about: [open > 0 ? `${open} open role${open === 1 ? '' : 's'}` : '', missing > 0 ? `${missing} missing port${missing === 1 ? '' : 's'}` : ''].filter(Boolean).join(', ') };
+  if (open + missing > 0)
+    marks['/gear'] = {
+      count: open + missing,
+      about: [
+        open > 0 ? `${open} open role${open === 1 ? '' : 's'}` : '',
+        missing > 0 ? `${missing} missing port${missing === 1 ? '' : 's'}` : '',
+      ]
+        .filter(Boolean)
+        .join(', '),
+    };
   if (twice > 0) marks['/numbers'] = { count: twice, about: `${twice} number${twice === 1 ? '' : 's'} twice` };
-  if (findings.length > 0) marks['/soundcheck'] = { count: findings.length, about: `${findings.length} finding${findings.length === 1 ? '' : 's'}` };
+  if (findings.length > 0)
+    marks['/soundcheck'] = {
+      count: findings.length,
+      about: `${findings.length} finding${findings.length === 1 ? '' : 's'}`,
+    };
   return marks;
 }

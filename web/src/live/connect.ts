@@ -16,14 +16,18 @@ export function connectHost(): HostDoor {
     memory: browserMemory,
     startSound: async (told) => {
       const { startRack } = await import('./audio/rack');
-      const rack = await startRack({
-        bankPreset: async (hash, bank, program) => (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
-        file: async (hash) => {
-          const answer = await fetch(fileAddress(hash));
-          if (!answer.ok) throw new Error('the file is not stored here');
-          return answer.arrayBuffer();
+      const rack = await startRack(
+        {
+          bankPreset: async (hash, bank, program) =>
+            (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
+          file: async (hash) => {
+            const answer = await fetch(fileAddress(hash));
+            if (!answer.ok) throw new Error('the file is not stored here');
+            return answer.arrayBuffer();
+          },
         },
-      }, told);
+        told,
+      );
       // For tests that listen: the peak of what leaves now.
       (globalThis as { rackleOutputPeak?: () => number }).rackleOutputPeak = () => rack.outputPeak();
       return rack;

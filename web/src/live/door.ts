@@ -1,4 +1,17 @@
-import type { Action, Effect, EffectChange, EngineRecord, EntryMessage, GearList, Instrument, Learned, PlainAction, Setlist, Song, SoundParameter } from '@rackle/core';
+import type {
+  Action,
+  Effect,
+  EffectChange,
+  EngineRecord,
+  EntryMessage,
+  GearList,
+  Instrument,
+  Learned,
+  PlainAction,
+  Setlist,
+  Song,
+  SoundParameter,
+} from '@rackle/core';
 import type { TreadleButton } from './bench/treadle6';
 
 /** Version of the messages between pages and host; both ends refuse another. */
@@ -7,7 +20,19 @@ export const DOOR_VERSION = 3;
 /** The simulated audio input of the bench, as layers name it. */
 export const BENCH_INPUT = 'Quay mic';
 
-export const BENCH_DEVICES = ['Aster 73', 'Cobble 25', 'Treadle 6', 'Updown 2', 'Clack 2', 'Heel 1', 'Creaker', 'Keg 4', 'Pilot Cutter', 'Skerry', 'Beacon'] as const;
+export const BENCH_DEVICES = [
+  'Aster 73',
+  'Cobble 25',
+  'Treadle 6',
+  'Updown 2',
+  'Clack 2',
+  'Heel 1',
+  'Creaker',
+  'Keg 4',
+  'Pilot Cutter',
+  'Skerry',
+  'Beacon',
+] as const;
 export type BenchDevice = (typeof BENCH_DEVICES)[number];
 
 /** A hand or foot on simulated gear. */
@@ -55,7 +80,15 @@ export type HostCommand =
   /** Plays a tone through an output of the gear list, or (null) ends it. */
   | { type: 'testTone'; output: string | null }
   /** Selects an address on outboard gear at once, to hear it; the next recall selects what belongs there. */
-  | { type: 'tryName'; port: string; channel: number; msb: number | null; lsb: number | null; program: number | null; also: EntryMessage[] }
+  | {
+      type: 'tryName';
+      port: string;
+      channel: number;
+      msb: number | null;
+      lsb: number | null;
+      program: number | null;
+      also: EntryMessage[];
+    }
   /** Says where an instrument that is stepped by counting stands. */
   | { type: 'setCount'; instrumentId: string; count: number }
   | { type: 'askFigures' };
@@ -75,7 +108,11 @@ export interface BenchState {
   cobble: { knobs: number[]; padsDown: boolean[] };
   heel: { stands: number };
   creaker: { stands: number; trembles: boolean };
-  skerry: { channels: { channel: number; name: string; bank: string; program: number; switching: boolean }[]; held: number; heard: string[] };
+  skerry: {
+    channels: { channel: number; name: string; bank: string; program: number; switching: boolean }[];
+    held: number;
+    heard: string[];
+  };
   beacon: { fields: boolean[]; brightness: number; heard: string[] };
   pilot: { entryId: string | null; playing: boolean; bar: number; beat: number; sendsClock: boolean };
   quayMic: { loops: boolean };
@@ -88,7 +125,13 @@ export interface ControlState {
   role: string;
   stands: number | null;
   isMoving: boolean;
-  does: { action: Action; layer: string | null; effect: Effect['kind'] | null; value: number | null; share: number | null }[];
+  does: {
+    action: Action;
+    layer: string | null;
+    effect: Effect['kind'] | null;
+    value: number | null;
+    share: number | null;
+  }[];
 }
 
 export interface LearnState {
@@ -125,7 +168,16 @@ export interface Snapshot {
   loading: string[];
   waiting: string[];
   /** The balance of the present patch as it is now, with what hands have moved, by layer. */
-  balance: { layer: string; levelDb: number; pan: number; room: number; echo: number; mute: boolean; effects: EffectChange[]; parameters: SoundParameter[] }[];
+  balance: {
+    layer: string;
+    levelDb: number;
+    pan: number;
+    room: number;
+    echo: number;
+    mute: boolean;
+    effects: EffectChange[];
+    parameters: SoundParameter[];
+  }[];
 }
 
 /** A key that was struck, before any zone or curve; `key` after the keyboard’s own shift. */

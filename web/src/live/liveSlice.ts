@@ -14,10 +14,37 @@ export interface LiveState {
 
 const initialState: LiveState = {
   snapshot: {
-    position: -1, entryId: null, songId: null, patchId: null, blendId: null, cursor: -1, nextPosition: -1, playing: false, tick: 0, keys: [], carried: [], pedal: false, transpose: 0, holding: false,
-    tempoBpm: 0, controls: [], learn: null, sound: 'off', midi: 'unasked', warning: null, loading: [], waiting: [], balance: [],
+    position: -1,
+    entryId: null,
+    songId: null,
+    patchId: null,
+    blendId: null,
+    cursor: -1,
+    nextPosition: -1,
+    playing: false,
+    tick: 0,
+    keys: [],
+    carried: [],
+    pedal: false,
+    transpose: 0,
+    holding: false,
+    tempoBpm: 0,
+    controls: [],
+    learn: null,
+    sound: 'off',
+    midi: 'unasked',
+    warning: null,
+    loading: [],
+    waiting: [],
+    balance: [],
   },
-  ports: [], bench: null, lastWord: '', levels: null, figures: null, trouble: null, strikes: [],
+  ports: [],
+  bench: null,
+  lastWord: '',
+  levels: null,
+  figures: null,
+  trouble: null,
+  strikes: [],
 };
 
 /** What the pages know of the running side. They only read it. Records do not pass through here: see `MonitorLog`. */
@@ -27,14 +54,30 @@ export const liveSlice = createSlice({
   reducers: {
     heard(state, { payload }: PayloadAction<HostEvent>) {
       switch (payload.type) {
-        case 'snapshot': state.snapshot = payload.snapshot; break;
-        case 'strikes': state.strikes = payload.strikes; break;
-        case 'ports': state.ports = payload.ports; break;
-        case 'bench': state.bench = payload.bench; break;
-        case 'lastWord': state.lastWord = payload.text; break;
-        case 'levels': state.levels = payload.levels; break;
-        case 'figures': state.figures = payload.handOver; break;
-        case 'trouble': state.trouble = payload.text; break;
+        case 'snapshot':
+          state.snapshot = payload.snapshot;
+          break;
+        case 'strikes':
+          state.strikes = payload.strikes;
+          break;
+        case 'ports':
+          state.ports = payload.ports;
+          break;
+        case 'bench':
+          state.bench = payload.bench;
+          break;
+        case 'lastWord':
+          state.lastWord = payload.text;
+          break;
+        case 'levels':
+          state.levels = payload.levels;
+          break;
+        case 'figures':
+          state.figures = payload.handOver;
+          break;
+        case 'trouble':
+          state.trouble = payload.text;
+          break;
       }
     },
   },

@@ -4,7 +4,8 @@ import type { StampedRecord } from './door';
 export const KEPT_LINES = 10_000;
 
 /**
- * The last ten thousand lines of the monitor, outside of the store: thousands of messages a second must cost the pages nothing.
+ * The last ten thousand lines of the monitor, outside of the store: thousands of messages a second must cost the pages
+ * nothing.
  * Pages subscribe, and are told at most once for each batch.
  */
 export class MonitorLog {

@@ -6,7 +6,14 @@ const SETTLE_MS = 350;
 const RETRY_MS = [1000, 2000, 4000, 8000, 15_000];
 /** Songs before the setlists that point at them. */
 const ORDER: readonly Kind[] = ['instruments', 'gearLists', 'songs', 'setlists', 'libraryItems', 'shelves'];
-const SCHEMAS = { songs: Song, setlists: Setlist, instruments: Instrument, gearLists: GearList, libraryItems: LibraryItem, shelves: Shelf };
+const SCHEMAS = {
+  songs: Song,
+  setlists: Setlist,
+  instruments: Instrument,
+  gearLists: GearList,
+  libraryItems: LibraryItem,
+  shelves: Shelf,
+};
 const UNSAVED_KEY = 'rackle.unsaved';
 
 export interface AutosaveParts {
@@ -42,7 +49,8 @@ export class Autosave {
 
   /** Takes up what the server has; gives back what an earlier page could not save. */
   start(show: SavedShow): Partial<Working> {
-    for (const kind of KINDS) for (const { revision, body } of show[kind]) this.known.set(`${kind} ${body.id}`, { revision, body });
+    for (const kind of KINDS)
+      for (const { revision, body } of show[kind]) this.known.set(`${kind} ${body.id}`, { revision, body });
     return this.readUnsaved();
   }
 
@@ -71,10 +79,14 @@ export class Autosave {
     const working = this.parts.read();
     const found: { kind: Kind; id: string; body: object | null }[] = [];
     for (const kind of ORDER) {
-      for (const [id, body] of Object.entries(working[kind])) if (this.known.get(`${kind} ${id}`)?.body !== body && !this.refusedBodies.has(body)) found.push({ kind, id, body });
+      for (const [id, body] of Object.entries(working[kind]))
+        if (this.known.get(`${kind} ${id}`)?.body !== body && !this.refusedBodies.has(body))
+          found.push({ kind, id, body });
     }
     for (const kind of [...ORDER].reverse()) {
-      for (const [key, { body }] of this.known) if (body !== null && key.startsWith(`${kind} `) && !(key.slice(kind.length + 1) in working[kind])) found.push({ kind, id: key.slice(kind.length + 1), body: null });
+      for (const [key, { body }] of this.known)
+        if (body !== null && key.startsWith(`${kind} `) && !(key.slice(kind.length + 1) in working[kind]))
+          found.push({ kind, id: key.slice(kind.length + 1), body: null });
     }
     return found.filter(({ kind, id }) => !this.held.has(`${kind} ${id}`));
   }
@@ -119,7 +131,8 @@ export class Autosave {
         if (body === null) this.held.add(key);
         else this.refusedBodies.add(body);
         return null;
-      case 'away': return outcome.message;
+      case 'away':
+        return outcome.message;
     }
   }
 
@@ -130,7 +143,9 @@ export class Autosave {
   /** Keeps what is not saved in this browser, so that closing the page loses nothing. */
   private keepUnsaved(): void {
     const storage = this.parts.storage ?? globalThis.localStorage;
-    const changes = this.changes().filter((change) => change.body !== null).map((change) => ({ ...change, revision: this.known.get(`${change.kind} ${change.id}`)?.revision ?? 0 }));
+    const changes = this.changes()
+      .filter((change) => change.body !== null)
+      .map((change) => ({ ...change, revision: this.known.get(`${change.kind} ${change.id}`)?.revision ?? 0 }));
     try {
       if (changes.length === 0) storage.removeItem(UNSAVED_KEY);
       else storage.setItem(UNSAVED_KEY, JSON.stringify(changes));
@@ -143,7 +158,12 @@ export class Autosave {
     const storage = this.parts.storage ?? globalThis.localStorage;
     const unsaved: Partial<Working> = {};
     try {
-      const changes = JSON.parse(storage.getItem(UNSAVED_KEY) ?? '[]') as { kind: Kind; id: string; body: object; revision: number }[];
+      const changes = JSON.parse(storage.getItem(UNSAVED_KEY) ?? '[]') as {
+        kind: Kind;
+        id: string;
+        body: object;
+        revision: number;
+      }[];
       for (const { kind, id, body, revision } of changes) {
         // It may have been written by an older page: what that did not know yet has defaults.
         const read = SCHEMAS[kind].safeParse(kind === 'setlists' ? setlistWithActionKinds(body) : body);

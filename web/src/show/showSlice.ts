@@ -39,14 +39,30 @@ export interface ShowState {
 }
 
 const UNDO_STEPS = 200;
-const nothing = (): Working => ({ songs: {}, setlists: {}, instruments: {}, gearLists: {}, libraryItems: {}, shelves: {} });
+const nothing = (): Working => ({
+  songs: {},
+  setlists: {},
+  instruments: {},
+  gearLists: {},
+  libraryItems: {},
+  shelves: {},
+});
 
 const initialState: ShowState = {
-  status: 'loading', failure: null, working: nothing(), setlistId: null, past: [], future: [],
-  saveState: { kind: 'saved', at: null, waiting: 0, message: null }, conflict: null,
+  status: 'loading',
+  failure: null,
+  working: nothing(),
+  setlistId: null,
+  past: [],
+  future: [],
+  saveState: { kind: 'saved', at: null, waiting: 0, message: null },
+  conflict: null,
 };
 
-/** One edit: what changes (null deletes), what it is called in undo, and (mergeKey) with which edits before it makes one step. */
+/**
+ * One edit: what changes (null deletes), what it is called in undo, and (mergeKey) with which edits before it makes one
+ * step.
+ */
 export interface Edit {
   label: string;
   mergeKey?: string;
@@ -62,10 +78,18 @@ export const showSlice = createSlice({
   name: 'show',
   initialState,
   reducers: {
-    loaded(state, { payload }: PayloadAction<{ show: SavedShow; unsaved: Partial<Working>; setlistId: string | null }>) {
-      for (const kind of KINDS) state.working[kind] = Object.fromEntries([...payload.show[kind].map(({ body }) => [body.id, body]), ...Object.entries(payload.unsaved[kind] ?? {})]);
+    loaded(
+      state,
+      { payload }: PayloadAction<{ show: SavedShow; unsaved: Partial<Working>; setlistId: string | null }>,
+    ) {
+      for (const kind of KINDS)
+        state.working[kind] = Object.fromEntries([
+          ...payload.show[kind].map(({ body }) => [body.id, body]),
+          ...Object.entries(payload.unsaved[kind] ?? {}),
+        ]);
       const ids = Object.keys(state.working.setlists);
-      state.setlistId = payload.setlistId !== null && ids.includes(payload.setlistId) ? payload.setlistId : ids[0] ?? null;
+      state.setlistId =
+        payload.setlistId !== null && ids.includes(payload.setlistId) ? payload.setlistId : (ids[0] ?? null);
       state.status = 'ready';
       state.past = [];
       state.future = [];
@@ -77,7 +101,8 @@ export const showSlice = createSlice({
     edited(state, { payload }: PayloadAction<Edit>) {
       const last = state.past.at(-1);
       const merges = payload.mergeKey !== undefined && last?.mergeKey === payload.mergeKey && state.future.length === 0;
-      if (!merges) state.past.push({ label: payload.label, before: original(state.working)!, mergeKey: payload.mergeKey ?? null });
+      if (!merges)
+        state.past.push({ label: payload.label, before: original(state.working)!, mergeKey: payload.mergeKey ?? null });
       if (state.past.length > UNDO_STEPS) state.past.shift();
       state.future = [];
       for (const kind of KINDS) {
@@ -118,4 +143,5 @@ export const showSlice = createSlice({
   },
 });
 
-export const { loaded, failed, edited, undone, redone, replaced, setlistChosen, saveStateChanged, conflictFound } = showSlice.actions;
+export const { loaded, failed, edited, undone, redone, replaced, setlistChosen, saveStateChanged, conflictFound } =
+  showSlice.actions;

@@ -1,5 +1,13 @@
 import { createContext, useContext, useMemo } from 'react';
-import { finishingTimes, playingOrder, type GearList, type GearPort, type Place, type Setlist, type Song } from '@rackle/core';
+import {
+  finishingTimes,
+  playingOrder,
+  type GearList,
+  type GearPort,
+  type Place,
+  type Setlist,
+  type Song,
+} from '@rackle/core';
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostDoor } from '../live/door';
 import type { MonitorLog } from '../live/monitorLog';
@@ -33,18 +41,28 @@ export function useEdit(): (edit: Edit) => void {
   return (edit) => void act(edited(edit));
 }
 
-export const useSetlist = (): Setlist | null => useApp(({ show }) => (show.setlistId === null ? null : show.working.setlists[show.setlistId] ?? null));
+export const useSetlist = (): Setlist | null =>
+  useApp(({ show }) => (show.setlistId === null ? null : (show.working.setlists[show.setlistId] ?? null)));
 export const useSongs = (): Record<string, Song> => useApp(({ show }) => show.working.songs);
-export const useSong = (id: string | null | undefined): Song | null => useApp(({ show }) => (id ? show.working.songs[id] ?? null : null));
-export const useGear = (): GearList | null => useApp(({ show }) => {
-  const setlist = show.setlistId === null ? undefined : show.working.setlists[show.setlistId];
-  return (setlist?.gearListId ? show.working.gearLists[setlist.gearListId] : undefined) ?? Object.values(show.working.gearLists)[0] ?? null;
-});
+export const useSong = (id: string | null | undefined): Song | null =>
+  useApp(({ show }) => (id ? (show.working.songs[id] ?? null) : null));
+export const useGear = (): GearList | null =>
+  useApp(({ show }) => {
+    const setlist = show.setlistId === null ? undefined : show.working.setlists[show.setlistId];
+    return (
+      (setlist?.gearListId ? show.working.gearLists[setlist.gearListId] : undefined) ??
+      Object.values(show.working.gearLists)[0] ??
+      null
+    );
+  });
 
 /** Whether what a port of the gear list stands for is here now. */
 export function useIsAlive(): (port: GearPort) => boolean {
   const ports = useApp(({ live }) => live.ports);
-  return (port) => ports.some((candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction);
+  return (port) =>
+    ports.some(
+      (candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction,
+    );
 }
 
 /** Everything that can be recalled, in running order. */
@@ -57,14 +75,22 @@ export function usePlaces(): Place[] {
 export function useTimes(): ReturnType<typeof finishingTimes> {
   const setlist = useSetlist();
   const songs = useSongs();
-  return useMemo(() => (setlist ? finishingTimes(setlist, songs) : { startsAt: [], overAt: 0, playsSeconds: 0 }), [setlist, songs]);
+  return useMemo(
+    () => (setlist ? finishingTimes(setlist, songs) : { startsAt: [], overAt: 0, playsSeconds: 0 }),
+    [setlist, songs],
+  );
 }
 
 /** Program number of a target as the player counts, or null when it has none. */
 export function useNumbers(): (songId: string, patchId: string, blendId: string | null) => string | null {
   const setlist = useSetlist();
   return useMemo(() => {
-    const numbers = new Map(setlist?.programs.map((line) => [`${line.target.songId} ${line.target.patchId ?? ''} ${line.target.blendId ?? ''}`, String(line.program + setlist.programsFrom)]));
+    const numbers = new Map(
+      setlist?.programs.map((line) => [
+        `${line.target.songId} ${line.target.patchId ?? ''} ${line.target.blendId ?? ''}`,
+        String(line.program + setlist.programsFrom),
+      ]),
+    );
     return (songId, patchId, blendId) => numbers.get(`${songId} ${patchId} ${blendId ?? ''}`) ?? null;
   }, [setlist]);
 }

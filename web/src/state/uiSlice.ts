@@ -12,19 +12,35 @@ export interface UiState {
   chosen: Record<string, { patchId: string | null; blendId: string | null; layerId: string | null }>;
 }
 
-const initialState: UiState = { benchOpen: false, monitorOpen: false, paletteOpen: false, keysOpen: false, locked: false, night: false, chosen: {} };
+const initialState: UiState = {
+  benchOpen: false,
+  monitorOpen: false,
+  paletteOpen: false,
+  keysOpen: false,
+  locked: false,
+  night: false,
+  chosen: {},
+};
 
 export const uiSlice = createSlice({
   name: 'ui',
   initialState,
   reducers: {
-    toggled(state, { payload }: PayloadAction<'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'locked' | 'night'>) {
+    toggled(
+      state,
+      { payload }: PayloadAction<'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'locked' | 'night'>,
+    ) {
       state[payload] = !state[payload];
     },
     closed(state, { payload }: PayloadAction<'paletteOpen' | 'keysOpen'>) {
       state[payload] = false;
     },
-    chose(state, { payload }: PayloadAction<{ songId: string; patchId?: string | null; blendId?: string | null; layerId?: string | null }>) {
+    chose(
+      state,
+      {
+        payload,
+      }: PayloadAction<{ songId: string; patchId?: string | null; blendId?: string | null; layerId?: string | null }>,
+    ) {
       const { songId, ...rest } = payload;
       state.chosen[songId] = { ...(state.chosen[songId] ?? { patchId: null, blendId: null, layerId: null }), ...rest };
     },

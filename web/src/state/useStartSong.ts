@@ -8,8 +8,17 @@ export function useStartSong(): (song?: Song, label?: string) => void {
   const setlist = useSetlist();
   const edit = useEdit();
   const navigate = useNavigate();
-  return (song = newSong(newId<SongId>('song'), 'New song', newId<LayerId>('layer'), newId<PatchId>('patch')), label = 'add a song') => {
-    edit({ label, songs: [song], setlists: setlist ? [withEntry(setlist, { kind: 'song', id: newId<EntryId>('entry'), songId: song.id, skip: false })] : [] });
+  return (
+    song = newSong(newId<SongId>('song'), 'New song', newId<LayerId>('layer'), newId<PatchId>('patch')),
+    label = 'add a song',
+  ) => {
+    edit({
+      label,
+      songs: [song],
+      setlists: setlist
+        ? [withEntry(setlist, { kind: 'song', id: newId<EntryId>('entry'), songId: song.id, skip: false })]
+        : [],
+    });
     void navigate(`/songs/${song.id}`);
   };
 }

@@ -9,6 +9,17 @@ const LOOKS: Record<Look, string> = {
 };
 
 /** A verb. At least 36 px high on pages, 44 with `large`. */
-export function Button({ look = 'framed', large = false, className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look; large?: boolean }) {
-  return <button type="button" className={`${large ? 'min-h-11' : 'min-h-9'} whitespace-nowrap rounded-sm font-bold disabled:opacity-40 disabled:pointer-events-none ${LOOKS[look]} ${className}`} {...rest} />;
+export function Button({
+  look = 'framed',
+  large = false,
+  className = '',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look; large?: boolean }) {
+  return (
+    <button
+      type="button"
+      className={`${large ? 'min-h-11' : 'min-h-9'} whitespace-nowrap rounded-sm font-bold disabled:opacity-40 disabled:pointer-events-none ${LOOKS[look]} ${className}`}
+      {...rest}
+    />
+  );
 }

@@ -17,7 +17,10 @@ interface Props {
 const OPENS = new Set(['ArrowDown', 'ArrowUp']);
 const LOOK = 'border-b border-dotted border-ink text-left hover:border-solid';
 
-/** A choice that reads like a word in a sentence. Until it is asked for it is no more than that word: a page may have dozens. */
+/**
+ * A choice that reads like a word in a sentence. Until it is asked for it is no more than that word: a page may have
+ * dozens.
+ */
 export function Choice(props: Props) {
   const [asked, setAsked] = useState(false);
   const { label, value, groups, className = '' } = props;
@@ -29,31 +32,72 @@ export function Choice(props: Props) {
     event.preventDefault();
     setAsked(true);
   };
-  return <button type="button" role="combobox" aria-expanded={false} aria-haspopup="listbox" aria-label={label} className={`${LOOK} ${className}`} onClick={() => setAsked(true)} onKeyDown={onKeyDown}>{shown}</button>;
+  return (
+    <button
+      type="button"
+      role="combobox"
+      aria-expanded={false}
+      aria-haspopup="listbox"
+      aria-label={label}
+      className={`${LOOK} ${className}`}
+      onClick={() => setAsked(true)}
+      onKeyDown={onKeyDown}
+    >
+      {shown}
+    </button>
+  );
 }
 
 /** With its list: open at first, and there until the focus goes elsewhere. */
-function OpenChoice({ label, value, groups, onChange, className = '', shown, onLeft }: Props & { shown: string; onLeft: () => void }) {
+function OpenChoice({
+  label,
+  value,
+  groups,
+  onChange,
+  className = '',
+  shown,
+  onLeft,
+}: Props & { shown: string; onLeft: () => void }) {
   const [open, setOpen] = useState(true);
   return (
     <Select.Root value={value} onValueChange={onChange} open={open} onOpenChange={setOpen}>
-      <Select.Trigger aria-label={label} className={`${LOOK} ${className}`} onBlur={() => { if (!open) onLeft(); }}><Select.Value placeholder="choose">{shown}</Select.Value></Select.Trigger>
-      {open && <Select.Portal>
-        <Select.Content position="popper" sideOffset={4} className="z-50 max-h-80 min-w-48 overflow-hidden border border-ink bg-ground text-ink">
-          <Select.Viewport className="max-h-80 overflow-y-auto p-1">
-            {groups.map((group) => (
-              <Select.Group key={group.name}>
-                {group.name !== '' && <Select.Label className="px-2 pt-2 text-xs text-ink2">{group.name}</Select.Label>}
-                {group.items.map((item) => (
-                  <Select.Item key={item.value} value={item.value} className="flex min-h-8 cursor-pointer items-center px-2 data-[highlighted]:bg-ink data-[highlighted]:text-ground data-[highlighted]:outline-none data-[state=checked]:font-bold">
-                    <Select.ItemText>{item.label}</Select.ItemText>
-                  </Select.Item>
-                ))}
-              </Select.Group>
-            ))}
-          </Select.Viewport>
-        </Select.Content>
-      </Select.Portal>}
+      <Select.Trigger
+        aria-label={label}
+        className={`${LOOK} ${className}`}
+        onBlur={() => {
+          if (!open) onLeft();
+        }}
+      >
+        <Select.Value placeholder="choose">{shown}</Select.Value>
+      </Select.Trigger>
+      {open && (
+        <Select.Portal>
+          <Select.Content
+            position="popper"
+            sideOffset={4}
+            className="z-50 max-h-80 min-w-48 overflow-hidden border border-ink bg-ground text-ink"
+          >
+            <Select.Viewport className="max-h-80 overflow-y-auto p-1">
+              {groups.map((group) => (
+                <Select.Group key={group.name}>
+                  {group.name !== '' && (
+                    <Select.Label className="px-2 pt-2 text-xs text-ink2">{group.name}</Select.Label>
+                  )}
+                  {group.items.map((item) => (
+                    <Select.Item
+                      key={item.value}
+                      value={item.value}
+                      className="flex min-h-8 cursor-pointer items-center px-2 data-[highlighted]:bg-ink data-[highlighted]:text-ground data-[highlighted]:outline-none data-[state=checked]:font-bold"
+                    >
+                      <Select.ItemText>{item.label}</Select.ItemText>
+                    </Select.Item>
+                  ))}
+                </Select.Group>
+              ))}
+            </Select.Viewport>
+          </Select.Content>
+        </Select.Portal>
+      )}
     </Select.Root>
   );
 }

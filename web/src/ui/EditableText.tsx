@@ -14,7 +14,7 @@ interface Props {
 /** Text edited in its place: Enter keeps, Escape brings back what was there. */
 export function EditableText({ value, label, onChange, className = '', check, width }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
-  const wrong = draft === null ? null : draft.trim() === '' ? 'a name is needed' : check?.(draft) ?? null;
+  const wrong = draft === null ? null : draft.trim() === '' ? 'a name is needed' : (check?.(draft) ?? null);
   const keep = (): void => {
     if (draft !== null && wrong === null && draft.trim() !== value) onChange(draft.trim());
     setDraft(null);
@@ -29,10 +29,25 @@ export function EditableText({ value, label, onChange, className = '', check, wi
   return (
     <span className={`relative inline-block max-w-full ${className}`} style={{ width }}>
       <input
-        aria-label={label} aria-invalid={wrong !== null} style={{ fieldSizing: width === undefined ? 'content' : 'fixed' } as CSSProperties} className={`${width === undefined ? 'min-w-8 max-w-full' : 'w-full min-w-0'} truncate border-b border-transparent bg-transparent hover:border-rule focus:border-ink focus:outline-none`}
-        value={draft ?? value} onChange={(event) => setDraft(event.target.value)} onFocus={() => setDraft(value)} onBlur={keep} onKeyDown={onKeyDown} spellCheck={false}
+        aria-label={label}
+        aria-invalid={wrong !== null}
+        style={{ fieldSizing: width === undefined ? 'content' : 'fixed' } as CSSProperties}
+        className={`${width === undefined ? 'min-w-8 max-w-full' : 'w-full min-w-0'} truncate border-b border-transparent bg-transparent hover:border-rule focus:border-ink focus:outline-none`}
+        value={draft ?? value}
+        onChange={(event) => setDraft(event.target.value)}
+        onFocus={() => setDraft(value)}
+        onBlur={keep}
+        onKeyDown={onKeyDown}
+        spellCheck={false}
       />
-      {wrong !== null && <span role="alert" className="absolute left-0 top-full z-10 whitespace-nowrap bg-ink font-[family-name:var(--font-text)] px-1.5 py-0.5 text-xs text-ground">{wrong}</span>}
+      {wrong !== null && (
+        <span
+          role="alert"
+          className="absolute left-0 top-full z-10 whitespace-nowrap bg-ink font-[family-name:var(--font-text)] px-1.5 py-0.5 text-xs text-ground"
+        >
+          {wrong}
+        </span>
+      )}
     </span>
   );
 }

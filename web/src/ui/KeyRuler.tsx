@@ -30,7 +30,10 @@ interface Props {
   barHeight?: number;
 }
 
-/** One wide ruler of keys: C's named, black keys as short marks, zones as strips of tape whose ends can be dragged. All ends are inclusive. */
+/**
+ * One wide ruler of keys: C's named, black keys as short marks, zones as strips of tape whose ends can be dragged. All
+ * ends are inclusive.
+ */
 export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZone, barHeight = 24 }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const count = highest - lowest + 1;
@@ -52,7 +55,12 @@ export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZon
     const move = (now: globalThis.PointerEvent): void => {
       const key = keyAt(now.clientX);
       const by = Math.max(-zone.lowKey, Math.min(127 - zone.highKey, key - start));
-      const [low, high] = grip === 'low' ? [Math.min(key, zone.highKey), zone.highKey] : grip === 'high' ? [zone.lowKey, Math.max(key, zone.lowKey)] : [zone.lowKey + by, zone.highKey + by];
+      const [low, high] =
+        grip === 'low'
+          ? [Math.min(key, zone.highKey), zone.highKey]
+          : grip === 'high'
+            ? [zone.lowKey, Math.max(key, zone.lowKey)]
+            : [zone.lowKey + by, zone.highKey + by];
       if (`${low} ${high}` === last) return;
       last = `${low} ${high}`;
       zoned(zone.id, low, high);
@@ -69,7 +77,18 @@ export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZon
   const choose = useLatest((id: string): void => onChoose?.(id));
   return (
     <div ref={box} className="relative w-full select-none" data-testid="key-ruler">
-      {zones.map((zone) => <Strip key={zone.id} zone={zone} lowest={lowest} highest={highest} height={barHeight} movable={onZone !== undefined} onDrag={drag} onChoose={choose} />)}
+      {zones.map((zone) => (
+        <Strip
+          key={zone.id}
+          zone={zone}
+          lowest={lowest}
+          highest={highest}
+          height={barHeight}
+          movable={onZone !== undefined}
+          onDrag={drag}
+          onChoose={choose}
+        />
+      ))}
       <Marks lowest={lowest} highest={highest} keys={keys} nameOf={nameOf} />
     </div>
   );
@@ -85,33 +104,66 @@ interface StripProps {
   onChoose: (id: string) => void;
 }
 
-const sameZone = (a: RulerZone, b: RulerZone): boolean => (Object.keys(a) as (keyof RulerZone)[]).every((field) => a[field] === b[field]);
+const sameZone = (a: RulerZone, b: RulerZone): boolean =>
+  (Object.keys(a) as (keyof RulerZone)[]).every((field) => a[field] === b[field]);
 
 /** A zone as a strip of tape, drawn anew only when something of it changes. */
-const Strip = memo(function Strip({ zone, lowest, highest, height, movable, onDrag, onChoose }: StripProps) {
-  const count = highest - lowest + 1;
-  const low = Math.max(lowest, zone.lowKey);
-  const high = Math.min(highest, zone.highKey);
-  return (
-    <div className="relative mb-1" style={{ height }}>
-      {high >= low && (
-        <div
-          role="button" tabIndex={0} aria-label={`zone of ${zone.name}`} aria-pressed={zone.chosen} onPointerDown={(event) => onDrag(zone, 'all', event)} onFocus={() => onChoose(zone.id)}
-          className={`tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden px-2 text-sm ${zone.dimmed ? 'opacity-40' : ''} ${movable ? 'cursor-grab touch-none' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
-          style={{ left: `${((low - lowest) / count) * 100}%`, width: `${((high - low + 1) / count) * 100}%` }}
-        >
-          {movable && <span aria-hidden onPointerDown={(event) => onDrag(zone, 'low', event)} className="absolute inset-y-0 left-0 w-3 cursor-ew-resize touch-none" />}
-          <span className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>{zone.letter} {zone.name}</span>
-          <span className="mono ml-auto text-xs">{zone.note}</span>
-          {movable && <span aria-hidden onPointerDown={(event) => onDrag(zone, 'high', event)} className="absolute inset-y-0 right-0 w-3 cursor-ew-resize touch-none" />}
-        </div>
-      )}
-    </div>
-  );
-}, (before, after) => sameZone(before.zone, after.zone) && before.lowest === after.lowest && before.highest === after.highest && before.height === after.height && before.movable === after.movable);
+const Strip = memo(
+  function Strip({ zone, lowest, highest, height, movable, onDrag, onChoose }: StripProps) {
+    const count = highest - lowest + 1;
+    const low = Math.max(lowest, zone.lowKey);
+    const high = Math.min(highest, zone.highKey);
+    return (
+      <div className="relative mb-1" style={{ height }}>
+        {high >= low && (
+          <div
+            role="button"
+            tabIndex={0}
+            aria-label={`zone of ${zone.name}`}
+            aria-pressed={zone.chosen}
+            onPointerDown={(event) => onDrag(zone, 'all', event)}
+            onFocus={() => onChoose(zone.id)}
+            className={`tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden px-2 text-sm ${zone.dimmed ? 'opacity-40' : ''} ${movable ? 'cursor-grab touch-none' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+            style={{ left: `${((low - lowest) / count) * 100}%`, width: `${((high - low + 1) / count) * 100}%` }}
+          >
+            {movable && (
+              <span
+                aria-hidden
+                onPointerDown={(event) => onDrag(zone, 'low', event)}
+                className="absolute inset-y-0 left-0 w-3 cursor-ew-resize touch-none"
+              />
+            )}
+            <span className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>
+              {zone.letter} {zone.name}
+            </span>
+            <span className="mono ml-auto text-xs">{zone.note}</span>
+            {movable && (
+              <span
+                aria-hidden
+                onPointerDown={(event) => onDrag(zone, 'high', event)}
+                className="absolute inset-y-0 right-0 w-3 cursor-ew-resize touch-none"
+              />
+            )}
+          </div>
+        )}
+      </div>
+    );
+  },
+  (before, after) =>
+    sameZone(before.zone, after.zone) &&
+    before.lowest === after.lowest &&
+    before.highest === after.highest &&
+    before.height === after.height &&
+    before.movable === after.movable,
+);
 
 /** Keys as marks, those that are down, and the names of the C's. */
-const Marks = memo(function Marks({ lowest, highest, keys, nameOf }: Pick<Props, 'lowest' | 'highest' | 'keys' | 'nameOf'>) {
+const Marks = memo(function Marks({
+  lowest,
+  highest,
+  keys,
+  nameOf,
+}: Pick<Props, 'lowest' | 'highest' | 'keys' | 'nameOf'>) {
   const count = highest - lowest + 1;
   const share = (key: number): string => `${((key - lowest) / count) * 100}%`;
   return (
@@ -124,13 +176,29 @@ const Marks = memo(function Marks({ lowest, highest, keys, nameOf }: Pick<Props,
             <span key={key} className="absolute bottom-0 top-0" style={{ left: share(key), width: `${100 / count}%` }}>
               {!black && <span className="absolute inset-y-0 left-0 w-px bg-ink2" />}
               {black && <span className="absolute left-0 top-0 h-2 w-full bg-ink" />}
-              {held && <span data-testid={`held-${key}`} className={`absolute inset-0 ${held.carried ? 'border border-live' : 'bg-live'}`} style={held.carried ? { backgroundImage: 'repeating-linear-gradient(135deg, #e0401c 0 2px, transparent 2px 5px)' } : undefined} />}
+              {held && (
+                <span
+                  data-testid={`held-${key}`}
+                  className={`absolute inset-0 ${held.carried ? 'border border-live' : 'bg-live'}`}
+                  style={
+                    held.carried
+                      ? { backgroundImage: 'repeating-linear-gradient(135deg, #e0401c 0 2px, transparent 2px 5px)' }
+                      : undefined
+                  }
+                />
+              )}
             </span>
           );
         })}
       </div>
       <div className="mono relative h-5 text-[11px] text-ink2">
-        {Array.from({ length: count }, (_, i) => lowest + i).filter((key) => key % 12 === 0).map((key) => <span key={key} className="absolute" style={{ left: share(key) }}>{nameOf(key)}</span>)}
+        {Array.from({ length: count }, (_, i) => lowest + i)
+          .filter((key) => key % 12 === 0)
+          .map((key) => (
+            <span key={key} className="absolute" style={{ left: share(key) }}>
+              {nameOf(key)}
+            </span>
+          ))}
       </div>
     </>
   );

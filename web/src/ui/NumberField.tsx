@@ -16,12 +16,31 @@ interface Props {
 }
 
 const plainNumber = (text: string): number | null => {
-  const value = Number(text.replace(',', '.').replace('−', '-').replace(/[^\d.+-]/g, ''));
+  const value = Number(
+    text
+      .replace(',', '.')
+      .replace('−', '-')
+      .replace(/[^\d.+-]/g, ''),
+  );
   return text.trim() === '' || !Number.isFinite(value) ? null : value;
 };
 
-/** A number edited in place: typed, or moved by the arrow keys (with Shift ten times as far). Out of range says so and is not taken. */
-export function NumberField({ label, value, min, max, step = 1, unit = '', onChange, show = String, read = plainNumber, className = '' }: Props) {
+/**
+ * A number edited in place: typed, or moved by the arrow keys (with Shift ten times as far). Out of range says so and
+ * is not taken.
+ */
+export function NumberField({
+  label,
+  value,
+  min,
+  max,
+  step = 1,
+  unit = '',
+  onChange,
+  show = String,
+  read = plainNumber,
+  className = '',
+}: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const typed = draft === null ? value : read(draft);
   const wrong = typed === null ? 'not a number' : typed < min || typed > max ? `${show(min)} to ${show(max)}` : null;
@@ -48,10 +67,25 @@ export function NumberField({ label, value, min, max, step = 1, unit = '', onCha
   return (
     <span className="relative inline-block">
       <input
-        aria-label={label} aria-invalid={wrong !== null} inputMode="decimal" size={Math.max(1, text.length)} className={`min-w-[1.5ch] max-w-full border-b border-dotted border-ink bg-transparent focus:border-solid focus:outline-none ${className}`}
-        value={text} onChange={(event) => setDraft(event.target.value)} onFocus={(event) => event.target.select()} onBlur={keep} onKeyDown={onKeyDown}
+        aria-label={label}
+        aria-invalid={wrong !== null}
+        inputMode="decimal"
+        size={Math.max(1, text.length)}
+        className={`min-w-[1.5ch] max-w-full border-b border-dotted border-ink bg-transparent focus:border-solid focus:outline-none ${className}`}
+        value={text}
+        onChange={(event) => setDraft(event.target.value)}
+        onFocus={(event) => event.target.select()}
+        onBlur={keep}
+        onKeyDown={onKeyDown}
       />
-      {wrong !== null && <span role="alert" className="absolute left-0 top-full z-10 whitespace-nowrap bg-ink px-1.5 py-0.5 text-xs text-ground">{wrong}</span>}
+      {wrong !== null && (
+        <span
+          role="alert"
+          className="absolute left-0 top-full z-10 whitespace-nowrap bg-ink px-1.5 py-0.5 text-xs text-ground"
+        >
+          {wrong}
+        </span>
+      )}
     </span>
   );
 }

@@ -2,12 +2,32 @@ import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 
 /** A sheet of paper laid over the page; Escape puts it away. */
-export function Sheet({ open, title, about, onClose, children }: { open: boolean; title: string; about?: string; onClose: () => void; children: ReactNode }) {
+export function Sheet({
+  open,
+  title,
+  about,
+  onClose,
+  children,
+}: {
+  open: boolean;
+  title: string;
+  about?: string;
+  onClose: () => void;
+  children: ReactNode;
+}) {
   return (
-    <Dialog.Root open={open} onOpenChange={(now) => { if (!now) onClose(); }}>
+    <Dialog.Root
+      open={open}
+      onOpenChange={(now) => {
+        if (!now) onClose();
+      }}
+    >
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content aria-describedby={undefined} className="slip-in fixed left-1/2 top-[12vh] z-50 max-h-[76vh] w-[min(640px,94vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-ground p-5 text-ink">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="slip-in fixed left-1/2 top-[12vh] z-50 max-h-[76vh] w-[min(640px,94vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-ground p-5 text-ink"
+        >
           <Dialog.Title className="named text-2xl">{title}</Dialog.Title>
           {about && <p className="mt-1 text-ink2">{about}</p>}
           <div className="mt-3">{children}</div>

@@ -18,8 +18,23 @@ export function Slide({ label, value, min, max, step = 1, ends, show = String, o
       <span className="truncate">{label}</span>
       <span className="text-right text-[13px] text-ink2">{ends?.[0]}</span>
       <span className="relative flex items-center">
-        {middle !== null && <span aria-hidden className="absolute top-1/2 h-3 w-px -translate-y-1/2 bg-ink2" style={{ left: `${middle}%` }} />}
-        <input type="range" aria-label={label} min={min} max={max} step={step} value={value} onChange={(event) => onChange(Number(event.target.value))} className="slide relative h-9 w-full" />
+        {middle !== null && (
+          <span
+            aria-hidden
+            className="absolute top-1/2 h-3 w-px -translate-y-1/2 bg-ink2"
+            style={{ left: `${middle}%` }}
+          />
+        )}
+        <input
+          type="range"
+          aria-label={label}
+          min={min}
+          max={max}
+          step={step}
+          value={value}
+          onChange={(event) => onChange(Number(event.target.value))}
+          className="slide relative h-9 w-full"
+        />
       </span>
       <span className="text-[13px] text-ink2">{ends?.[1]}</span>
       <span className="mono text-right text-[13px]">{show(value)}</span>

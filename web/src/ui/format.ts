@@ -1,7 +1,9 @@
 /** 4:06 */
-export const minutesText = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
+export const minutesText = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
 /** 20:34, also past midnight. */
-export const clockText = (minutes: number): string => `${String(Math.floor(minutes / 60) % 24).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`;
+export const clockText = (minutes: number): string =>
+  `${String(Math.floor(minutes / 60) % 24).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`;
 /** “4:06” or “246” in seconds; null when it cannot be read. */
 export function readMinutes(text: string): number | null {
   const match = /^\s*(\d{1,3})(?::(\d{2}))?\s*$/.exec(text);
@@ -9,29 +11,45 @@ export function readMinutes(text: string): number | null {
 }
 /** −4 dB, with a real minus. */
 export const dbText = (db: number): string => `${String(Math.round(db * 10) / 10).replace('-', '−')} dB`;
-export const panText = (pan: number): string => (pan === 0 ? 'middle' : `${pan < 0 ? 'left' : 'right'} ${Math.abs(pan)}`);
+export const panText = (pan: number): string =>
+  pan === 0 ? 'middle' : `${pan < 0 ? 'left' : 'right'} ${Math.abs(pan)}`;
 /** “up an octave”, “down 3 semitones”, “as played”. */
 export function shiftText(shift: number): string {
   if (shift === 0) return 'as played';
   const octaves = Math.trunc(Math.abs(shift) / 12);
   const semitones = Math.abs(shift) % 12;
-  const words = [octaves === 0 ? '' : octaves === 1 ? 'an octave' : `${octaves} octaves`, semitones === 0 ? '' : `${semitones} semitone${semitones === 1 ? '' : 's'}`].filter((word) => word !== '');
+  const words = [
+    octaves === 0 ? '' : octaves === 1 ? 'an octave' : `${octaves} octaves`,
+    semitones === 0 ? '' : `${semitones} semitone${semitones === 1 ? '' : 's'}`,
+  ].filter((word) => word !== '');
   return `${shift > 0 ? 'up' : 'down'} ${words.join(' and ')}`;
 }
 /** −12, +7: short. */
 export const shiftNote = (shift: number): string => (shift === 0 ? '' : `${shift > 0 ? '+' : '−'}${Math.abs(shift)}`);
 /** 440 Hz, 2.5 kHz. */
-export const hzText = (hz: number): string => (hz >= 1000 ? `${Math.round(hz / 100) / 10} kHz` : `${hz >= 20 ? Math.round(hz) : Math.round(hz * 100) / 100} Hz`);
+export const hzText = (hz: number): string =>
+  hz >= 1000 ? `${Math.round(hz / 100) / 10} kHz` : `${hz >= 20 ? Math.round(hz) : Math.round(hz * 100) / 100} Hz`;
 /** A value with its unit, as texts of that unit go. */
 export function unitText(value: number, unit: string): string {
   switch (unit) {
-    case 'dB': return dbText(value);
-    case 'Hz': return hzText(value);
-    case '%': return `${Math.round(value)} %`;
-    default: return `${String(Math.round(value * 10) / 10).replace('-', '−')}${unit === '' ? '' : ` ${unit}`}`;
+    case 'dB':
+      return dbText(value);
+    case 'Hz':
+      return hzText(value);
+    case '%':
+      return `${Math.round(value)} %`;
+    default:
+      return `${String(Math.round(value * 10) / 10).replace('-', '−')}${unit === '' ? '' : ` ${unit}`}`;
   }
 }
-const NOTE_WORDS: Record<string, string> = { 1: 'whole note', 2: 'half', 4: 'quarter', 8: 'eighth', 16: 'sixteenth', 32: 'thirty-second' };
+const NOTE_WORDS: Record<string, string> = {
+  1: 'whole note',
+  2: 'half',
+  4: 'quarter',
+  8: 'eighth',
+  16: 'sixteenth',
+  32: 'thirty-second',
+};
 /** “dotted eighth” of “1/8.”, “quarter triplet” of “1/4t”. */
 export function noteText(note: string): string {
   const [, below, sign] = /^1\/(\d+)(\.|t)?$/.exec(note) ?? [];

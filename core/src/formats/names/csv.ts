@@ -1,5 +1,14 @@
 import Papa from 'papaparse';
-import { MOST_NAMES, alsoText, isSevenBit, parseAlso, tidyName, type NameRow, type NamesRead, type NotUnderstood } from './nameRows';
+import {
+  MOST_NAMES,
+  alsoText,
+  isSevenBit,
+  parseAlso,
+  tidyName,
+  type NameRow,
+  type NamesRead,
+  type NotUnderstood,
+} from './nameRows';
 
 /** Which column is what, from 0; null: there is none. */
 export interface NameColumns {
@@ -22,12 +31,20 @@ export interface Table {
 }
 
 const HEADINGS: readonly [keyof NameColumns, RegExp][] = [
-  ['also', /^also\b/i], ['msb', /msb|cc ?0\b/i], ['lsb', /lsb|cc ?32\b/i], ['program', /^(prog|program|pc|number|no\.?|nr\.?|#|patch ?(no|number))/i], ['folder', /folder|bank|group|category/i], ['name', /name|patch|preset|sound|title/i],
+  ['also', /^also\b/i],
+  ['msb', /msb|cc ?0\b/i],
+  ['lsb', /lsb|cc ?32\b/i],
+  ['program', /^(prog|program|pc|number|no\.?|nr\.?|#|patch ?(no|number))/i],
+  ['folder', /folder|bank|group|category/i],
+  ['name', /name|patch|preset|sound|title/i],
 ];
 
 /** Splits separated values (comma, semicolon, tab or bar; RFC 4180 quoting) and guesses what its columns are. */
 export function openTable(text: string): Table {
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy', delimitersToGuess: [',', ';', '\t', '|'] });
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
+    skipEmptyLines: 'greedy',
+    delimitersToGuess: [',', ';', '\t', '|'],
+  });
   return { cells: data, columns: guessColumns(data) };
 }
 
@@ -40,16 +57,22 @@ function guessColumns(cells: readonly string[][]): NameColumns {
   });
   const heading = found.name !== undefined && !first.some((cell) => /^\d+$/.test(cell.trim()));
   const body = heading ? cells.slice(1) : cells;
-  const isNumeric = (column: number): boolean => body.length > 0 && body.every((row) => /^\s*\d{1,3}\s*$/.test(row[column] ?? ''));
+  const isNumeric = (column: number): boolean =>
+    body.length > 0 && body.every((row) => /^\s*\d{1,3}\s*$/.test(row[column] ?? ''));
   const width = Math.max(0, ...cells.slice(0, 50).map((row) => row.length));
   const numeric = Array.from({ length: width }, (_, i) => i).filter(isNumeric);
   const words = Array.from({ length: width }, (_, i) => i).filter((i) => !numeric.includes(i));
-  const program = heading ? found.program ?? null : numeric.at(-1) ?? null;
+  const program = heading ? (found.program ?? null) : (numeric.at(-1) ?? null);
   const numbers = program === null ? [] : body.map((row) => Number(row[program]));
   return {
-    name: found.name ?? words.at(-1) ?? 0, folder: heading ? found.folder ?? null : words.length > 1 ? words[0] : null, also: found.also ?? null,
-    msb: heading ? found.msb ?? null : numeric.length > 2 ? numeric[0] : null, lsb: heading ? found.lsb ?? null : numeric.length > 1 ? numeric[numeric.length - 2] : null, program,
-    programsFrom: /from ?0/i.test(first[program ?? -1] ?? '') ? 0 : numbers.includes(0) ? 0 : 1, heading,
+    name: found.name ?? words.at(-1) ?? 0,
+    folder: heading ? (found.folder ?? null) : words.length > 1 ? words[0] : null,
+    also: found.also ?? null,
+    msb: heading ? (found.msb ?? null) : numeric.length > 2 ? numeric[0] : null,
+    lsb: heading ? (found.lsb ?? null) : numeric.length > 1 ? numeric[numeric.length - 2] : null,
+    program,
+    programsFrom: /from ?0/i.test(first[program ?? -1] ?? '') ? 0 : numbers.includes(0) ? 0 : 1,
+    heading,
   };
 }
 
@@ -74,13 +97,35 @@ export function readTable({ cells, columns }: Table): NamesRead {
     const also = columns.also === null ? [] : parseAlso(cell[columns.also] ?? '');
     if (also === null) return leave('what it also sends is not understood');
     // With a column of programs and messages of its own, an empty cell is a name that sends no program.
-    if (typed === null && columns.program !== null && also.length > 0) return void rows.push({ name, folder: columns.folder === null ? '' : tidyName(cell[columns.folder] ?? ''), msb: null, lsb: null, program: null, also });
+    if (typed === null && columns.program !== null && also.length > 0)
+      return void rows.push({
+        name,
+        folder: columns.folder === null ? '' : tidyName(cell[columns.folder] ?? ''),
+        msb: null,
+        lsb: null,
+        program: null,
+        also,
+      });
     const program = typed === undefined ? NaN : typed === null ? next : typed - columns.programsFrom;
-    if (!isSevenBit(program)) return leave(`its program is not ${columns.programsFrom} to ${127 + columns.programsFrom}`);
-    if (msb === undefined || lsb === undefined || (msb !== null && !isSevenBit(msb)) || (lsb !== null && !isSevenBit(lsb))) return leave('its bank is not 0 to 127');
+    if (!isSevenBit(program))
+      return leave(`its program is not ${columns.programsFrom} to ${127 + columns.programsFrom}`);
+    if (
+      msb === undefined ||
+      lsb === undefined ||
+      (msb !== null && !isSevenBit(msb)) ||
+      (lsb !== null && !isSevenBit(lsb))
+    )
+      return leave('its bank is not 0 to 127');
     if (rows.length >= MOST_NAMES) return leave(`more than ${MOST_NAMES} names`);
     next = program + 1;
-    rows.push({ name, folder: columns.folder === null ? '' : tidyName(cell[columns.folder] ?? ''), msb, lsb, program, ...(also.length > 0 ? { also } : {}) });
+    rows.push({
+      name,
+      folder: columns.folder === null ? '' : tidyName(cell[columns.folder] ?? ''),
+      msb,
+      lsb,
+      program,
+      ...(also.length > 0 ? { also } : {}),
+    });
   });
   return { rows, notUnderstood };
 }

@@ -1,5 +1,13 @@
 export { openTable, readTable, writeNamesCsv, type NameColumns, type Table } from './csv';
-export { MOST_NAMES, entriesFrom, type NameRow, type NamesRead, type NotUnderstood, alsoText, parseAlso } from './nameRows';
+export {
+  MOST_NAMES,
+  entriesFrom,
+  type NameRow,
+  type NamesRead,
+  type NotUnderstood,
+  alsoText,
+  parseAlso,
+} from './nameRows';
 export { guessPasted, readPasted, type PastedReading } from './pasted';
 export { readMidnam, type MidnamDevice, type MidnamError, type MidnamErrorCode } from './readMidnam';
 export { writeMidnam } from './writeMidnam';

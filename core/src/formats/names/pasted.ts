@@ -6,7 +6,10 @@ export interface PastedReading {
   number: 'before' | 'behind' | 'none';
   /** Whether the numbers count from 0 or from 1. */
   programsFrom: 0 | 1;
-  /** What stands before the number, as “A” in “A01” or “2” in “2-013”: nothing, a bank as a letter, or a bank as a number. */
+  /**
+   * What stands before the number, as “A” in “A01” or “2” in “2-013”: nothing, a bank as a letter, or a bank as a
+   * number.
+   */
   bank: 'none' | 'letter' | 'number';
   /** Which bank byte the bank goes to. */
   bankByte: 'msb' | 'lsb';
@@ -30,29 +33,50 @@ function partsOf(line: string, reading: Pick<PastedReading, 'number' | 'bank'>):
   if (reading.number === 'none') return { name: line, number: null, letter: null, bank: null };
   const match = (reading.number === 'before' ? BEFORE : BEHIND).exec(line);
   if (!match) return null;
-  const [letter, bank, number, name] = reading.number === 'before' ? [match[1], match[2], match[3], match[4]] : [match[2], match[3], match[4], match[1]];
+  const [letter, bank, number, name] =
+    reading.number === 'before' ? [match[1], match[2], match[3], match[4]] : [match[2], match[3], match[4], match[1]];
   if ((reading.bank === 'letter') !== (letter !== undefined) && letter !== undefined) return null;
-  return { name, number: Number(number), letter: letter?.toUpperCase() ?? null, bank: bank === undefined ? null : Number(bank) };
+  return {
+    name,
+    number: Number(number),
+    letter: letter?.toUpperCase() ?? null,
+    bank: bank === undefined ? null : Number(bank),
+  };
 }
 
 /** The likeliest reading of a pasted list. */
 export function guessPasted(text: string): PastedReading {
   const lines = linesOf(text).filter((line) => line.trim() !== '');
-  const share = (pattern: RegExp): number => lines.filter((line) => pattern.test(line)).length / Math.max(1, lines.length);
+  const share = (pattern: RegExp): number =>
+    lines.filter((line) => pattern.test(line)).length / Math.max(1, lines.length);
   const number = share(BEFORE) >= 0.5 ? 'before' : share(BEHIND) >= 0.5 ? 'behind' : 'none';
-  const parts = number === 'none' ? [] : lines.flatMap((line) => {
-    const match = (number === 'before' ? BEFORE : BEHIND).exec(line);
-    if (!match) return [];
-    return [number === 'before' ? { letter: match[1], bank: match[2], number: Number(match[3]) } : { letter: match[2], bank: match[3], number: Number(match[4]) }];
-  });
-  const most = (pick: (part: (typeof parts)[number]) => unknown): boolean => parts.filter((part) => pick(part) !== undefined).length > parts.length / 2;
+  const parts =
+    number === 'none'
+      ? []
+      : lines.flatMap((line) => {
+          const match = (number === 'before' ? BEFORE : BEHIND).exec(line);
+          if (!match) return [];
+          return [
+            number === 'before'
+              ? { letter: match[1], bank: match[2], number: Number(match[3]) }
+              : { letter: match[2], bank: match[3], number: Number(match[4]) },
+          ];
+        });
+  const most = (pick: (part: (typeof parts)[number]) => unknown): boolean =>
+    parts.filter((part) => pick(part) !== undefined).length > parts.length / 2;
   return {
-    number, programsFrom: parts.some((part) => part.number === 0) || number === 'none' ? 0 : 1, bank: most((part) => part.letter) ? 'letter' : most((part) => part.bank) ? 'number' : 'none', bankByte: 'lsb',
+    number,
+    programsFrom: parts.some((part) => part.number === 0) || number === 'none' ? 0 : 1,
+    bank: most((part) => part.letter) ? 'letter' : most((part) => part.bank) ? 'number' : 'none',
+    bankByte: 'lsb',
     headings: number !== 'none' && parts.length < lines.length,
   };
 }
 
-/** Reads a pasted list: which part of a line is bank, number and name is the reading's to say. What was not understood is told line by line. */
+/**
+ * Reads a pasted list: which part of a line is bank, number and name is the reading's to say. What was not understood
+ * is told line by line.
+ */
 export function readPasted(text: string, reading: PastedReading): NamesRead {
   const rows: NameRow[] = [];
   const notUnderstood: NotUnderstood[] = [];
@@ -68,14 +92,26 @@ export function readPasted(text: string, reading: PastedReading): NamesRead {
       return;
     }
     const name = tidyName(parts.name);
-    const bank = reading.bank === 'letter' && parts.letter !== null ? parts.letter.charCodeAt(0) - 65 : reading.bank === 'number' && parts.bank !== null ? parts.bank - reading.programsFrom : null;
+    const bank =
+      reading.bank === 'letter' && parts.letter !== null
+        ? parts.letter.charCodeAt(0) - 65
+        : reading.bank === 'number' && parts.bank !== null
+          ? parts.bank - reading.programsFrom
+          : null;
     const program = parts.number === null ? next : parts.number - reading.programsFrom;
     if (name === '') return leave('it has no name');
-    if (!isSevenBit(program)) return leave(`its number is not ${reading.programsFrom} to ${127 + reading.programsFrom}`);
+    if (!isSevenBit(program))
+      return leave(`its number is not ${reading.programsFrom} to ${127 + reading.programsFrom}`);
     if (bank !== null && !isSevenBit(bank)) return leave('its bank is not one of 128');
     if (rows.length >= MOST_NAMES) return leave(`more than ${MOST_NAMES} names`);
     next = program + 1;
-    rows.push({ name, folder, msb: bank !== null && reading.bankByte === 'msb' ? bank : null, lsb: bank !== null && reading.bankByte === 'lsb' ? bank : null, program });
+    rows.push({
+      name,
+      folder,
+      msb: bank !== null && reading.bankByte === 'msb' ? bank : null,
+      lsb: bank !== null && reading.bankByte === 'lsb' ? bank : null,
+      program,
+    });
   });
   return { rows, notUnderstood };
 }

@@ -28,7 +28,20 @@ interface Element {
 }
 
 const REPEATS = new Set([
-  'MasterDeviceNames', 'ExtendingDeviceNames', 'StandardDeviceMode', 'Model', 'ChannelNameSet', 'PatchBank', 'PatchNameList', 'Patch', 'ControlChange', 'ProgramChange', 'NoteOn', 'NoteNameList', 'NoteGroup', 'Note',
+  'MasterDeviceNames',
+  'ExtendingDeviceNames',
+  'StandardDeviceMode',
+  'Model',
+  'ChannelNameSet',
+  'PatchBank',
+  'PatchNameList',
+  'Patch',
+  'ControlChange',
+  'ProgramChange',
+  'NoteOn',
+  'NoteNameList',
+  'NoteGroup',
+  'Note',
 ]);
 
 /**
@@ -38,23 +51,46 @@ const REPEATS = new Set([
 export function readMidnam(text: string): Result<MidnamDevice[], MidnamError> {
   if (text.length > LARGEST) return fail({ code: 'too-large', message: 'the document is larger than 20 MB' });
   const valid = XMLValidator.validate(text);
-  if (valid !== true) return fail({ code: 'not-xml', message: `this is not well-formed XML: line ${valid.err.line}, ${valid.err.msg}` });
+  if (valid !== true)
+    return fail({ code: 'not-xml', message: `this is not well-formed XML: line ${valid.err.line}, ${valid.err.msg}` });
   let document: Element;
   try {
-    document = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '@', processEntities: true, htmlEntities: true, parseAttributeValue: false, parseTagValue: false, isArray: (name) => REPEATS.has(name) }).parse(text.replace(DOCTYPE, '')) as Element;
+    document = new XMLParser({
+      ignoreAttributes: false,
+      attributeNamePrefix: '@',
+      processEntities: true,
+      htmlEntities: true,
+      parseAttributeValue: false,
+      parseTagValue: false,
+      isArray: (name) => REPEATS.has(name),
+    }).parse(text.replace(DOCTYPE, '')) as Element;
   } catch (cause) {
-    return fail({ code: 'not-xml', message: `this XML cannot be read: ${cause instanceof Error ? cause.message : 'unknown trouble'}` });
+    return fail({
+      code: 'not-xml',
+      message: `this XML cannot be read: ${cause instanceof Error ? cause.message : 'unknown trouble'}`,
+    });
   }
-  if (!('MIDINameDocument' in document)) return fail({ code: 'not-midnam', message: 'this is XML, but no MIDINameDocument' });
+  if (!('MIDINameDocument' in document))
+    return fail({ code: 'not-midnam', message: 'this is XML, but no MIDINameDocument' });
   const root = isElement(document.MIDINameDocument) ? document.MIDINameDocument : {};
-  const devices = [...list(root, 'MasterDeviceNames'), ...list(root, 'ExtendingDeviceNames')].map(readDevice).filter(({ rows, noteNames }) => rows.length > 0 || noteNames.length > 0);
-  return devices.length === 0 ? fail({ code: 'no-names', message: 'the document names no patches and no notes' }) : ok(devices);
+  const devices = [...list(root, 'MasterDeviceNames'), ...list(root, 'ExtendingDeviceNames')]
+    .map(readDevice)
+    .filter(({ rows, noteNames }) => rows.length > 0 || noteNames.length > 0);
+  return devices.length === 0
+    ? fail({ code: 'no-names', message: 'the document names no patches and no notes' })
+    : ok(devices);
 }
 
-const isElement = (value: unknown): value is Element => typeof value === 'object' && value !== null && !Array.isArray(value);
-const list = (element: Element, name: string): Element[] => (Array.isArray(element[name]) ? (element[name] as unknown[]).map((item) => (isElement(item) ? item : { '#text': item })) : []);
-const attribute = (element: Element, name: string): string => (typeof element[`@${name}`] === 'string' ? (element[`@${name}`] as string) : '');
-const textOf = (value: unknown): string => (typeof value === 'string' ? value : isElement(value) && typeof value['#text'] === 'string' ? value['#text'] : '');
+const isElement = (value: unknown): value is Element =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+const list = (element: Element, name: string): Element[] =>
+  Array.isArray(element[name])
+    ? (element[name] as unknown[]).map((item) => (isElement(item) ? item : { '#text': item }))
+    : [];
+const attribute = (element: Element, name: string): string =>
+  typeof element[`@${name}`] === 'string' ? (element[`@${name}`] as string) : '';
+const textOf = (value: unknown): string =>
+  typeof value === 'string' ? value : isElement(value) && typeof value['#text'] === 'string' ? value['#text'] : '';
 const numberOf = (element: Element, name: string): number | null => {
   const text = attribute(element, name).trim();
   return /^\d{1,5}$/.test(text) ? Number(text) : null;
@@ -64,7 +100,8 @@ function readDevice(device: Element): MidnamDevice {
   const notUnderstood: NotUnderstood[] = [];
   const lists = new Map<string, Element>();
   const sets = list(device, 'ChannelNameSet');
-  for (const owner of [device, ...sets]) for (const names of list(owner, 'PatchNameList')) lists.set(attribute(names, 'Name'), names);
+  for (const owner of [device, ...sets])
+    for (const names of list(owner, 'PatchNameList')) lists.set(attribute(names, 'Name'), names);
   const rows: NameRow[] = [];
   const taken = new Set<string>();
   for (const bank of sets.flatMap((set) => list(set, 'PatchBank'))) {
@@ -81,7 +118,14 @@ function readDevice(device: Element): MidnamDevice {
   }
   const noteLists = [device, ...sets].flatMap((owner) => list(owner, 'NoteNameList'));
   return {
-    manufacturer: textOf(device.Manufacturer), model: list(device, 'Model').map((model) => textOf(model['#text'] ?? model)).join(', ') || textOf(device.Model), rows, noteNames: noteLists.map(readNotes), notUnderstood,
+    manufacturer: textOf(device.Manufacturer),
+    model:
+      list(device, 'Model')
+        .map((model) => textOf(model['#text'] ?? model))
+        .join(', ') || textOf(device.Model),
+    rows,
+    noteNames: noteLists.map(readNotes),
+    notUnderstood,
   };
 }
 
@@ -110,35 +154,67 @@ function readBank(bank: Element, lists: ReadonlyMap<string, Element>, notUnderst
     const commands = isElement(patch.PatchMIDICommands) ? patch.PatchMIDICommands : null;
     const name = tidyName(attribute(patch, 'Name'));
     const also = commands ? furtherMessages(commands) : [];
-    const own = numberOf(patch, 'ProgramChange') ?? (commands ? numberOf(list(commands, 'ProgramChange')[0] ?? {}, 'Number') : null);
+    const own =
+      numberOf(patch, 'ProgramChange') ??
+      (commands ? numberOf(list(commands, 'ProgramChange')[0] ?? {}, 'Number') : null);
     // A name with commands of its own and no program among them sends none; one without any is counted.
     const program = own ?? (also.length > 0 ? null : i);
     if (name === '' || (program !== null && !isSevenBit(program))) {
-      notUnderstood.push({ line: 0, text: `${folder}: ${attribute(patch, 'Number')} ${name}`.trim(), why: name === '' ? 'it has no name' : 'its program is not 0 to 127' });
+      notUnderstood.push({
+        line: 0,
+        text: `${folder}: ${attribute(patch, 'Number')} ${name}`.trim(),
+        why: name === '' ? 'it has no name' : 'its program is not 0 to 127',
+      });
       return [];
     }
     const bank = bankOf(commands);
-    return [{ name, folder, msb: bank.msb ?? bankCommands.msb, lsb: bank.lsb ?? bankCommands.lsb, program, ...(also.length > 0 ? { also } : {}) }];
+    return [
+      {
+        name,
+        folder,
+        msb: bank.msb ?? bankCommands.msb,
+        lsb: bank.lsb ?? bankCommands.lsb,
+        program,
+        ...(also.length > 0 ? { also } : {}),
+      },
+    ];
   });
 }
 
 /** Key switches and controllers of a patch, besides its bank. */
 function furtherMessages(commands: Element): EntryMessage[] {
   const found = [
-    ...list(commands, 'ControlChange').map((change) => ({ kind: 'controller', controller: numberOf(change, 'Control'), value: numberOf(change, 'Value') })).filter(({ controller }) => controller !== 0 && controller !== 32),
-    ...list(commands, 'NoteOn').map((note) => ({ kind: 'note', key: numberOf(note, 'Note'), velocity: numberOf(note, 'Velocity') ?? 100 })),
+    ...list(commands, 'ControlChange')
+      .map((change) => ({
+        kind: 'controller',
+        controller: numberOf(change, 'Control'),
+        value: numberOf(change, 'Value'),
+      }))
+      .filter(({ controller }) => controller !== 0 && controller !== 32),
+    ...list(commands, 'NoteOn').map((note) => ({
+      kind: 'note',
+      key: numberOf(note, 'Note'),
+      velocity: numberOf(note, 'Velocity') ?? 100,
+    })),
   ];
-  return found.flatMap((message) => { const read = EntryMessage.safeParse(message); return read.success ? [read.data] : []; }).slice(0, 16);
+  return found
+    .flatMap((message) => {
+      const read = EntryMessage.safeParse(message);
+      return read.success ? [read.data] : [];
+    })
+    .slice(0, 16);
 }
 
 function readNotes(names: Element): NoteNames {
   const notes = [names, ...list(names, 'NoteGroup')].flatMap((owner) => list(owner, 'Note'));
   return {
     name: tidyName(attribute(names, 'Name')) || 'Keys',
-    notes: notes.flatMap((note) => {
-      const key = numberOf(note, 'Number');
-      const name = tidyName(attribute(note, 'Name'));
-      return key !== null && isSevenBit(key) && name !== '' ? [{ key, name }] : [];
-    }).sort((a, b) => a.key - b.key),
+    notes: notes
+      .flatMap((note) => {
+        const key = numberOf(note, 'Number');
+        const name = tidyName(attribute(note, 'Name'));
+        return key !== null && isSevenBit(key) && name !== '' ? [{ key, name }] : [];
+      })
+      .sort((a, b) => a.key - b.key),
   };
 }

@@ -2,25 +2,52 @@ import { XMLBuilder } from 'fast-xml-parser';
 import type { EntryMessage, NoteNames } from '../../show';
 import type { NameRow } from './nameRows';
 
-/** Writes a MIDINameDocument (MIDI Name Document 1.0) of one device: folders and banks as patch banks, for all sixteen channels. */
-export function writeMidnam(device: { manufacturer: string; model: string; rows: readonly NameRow[]; noteNames?: readonly NoteNames[] }): string {
+/**
+ * Writes a MIDINameDocument (MIDI Name Document 1.0) of one device: folders and banks as patch banks, for all sixteen
+ * channels.
+ */
+export function writeMidnam(device: {
+  manufacturer: string;
+  model: string;
+  rows: readonly NameRow[];
+  noteNames?: readonly NoteNames[];
+}): string {
   const banks = new Map<string, NameRow[]>();
   for (const row of device.rows) {
     const key = `${row.folder} ${row.msb ?? '-'} ${row.lsb ?? '-'}`;
     banks.set(key, [...(banks.get(key) ?? []), row]);
   }
-  const builder = new XMLBuilder({ ignoreAttributes: false, attributeNamePrefix: '@', format: true, suppressEmptyNode: true, suppressBooleanAttributes: false });
+  const builder = new XMLBuilder({
+    ignoreAttributes: false,
+    attributeNamePrefix: '@',
+    format: true,
+    suppressEmptyNode: true,
+    suppressBooleanAttributes: false,
+  });
   const body = builder.build({
     MIDINameDocument: {
       Author: '',
       MasterDeviceNames: {
-        Manufacturer: device.manufacturer, Model: device.model,
+        Manufacturer: device.manufacturer,
+        Model: device.model,
         ChannelNameSet: {
           '@Name': 'All channels',
-          AvailableForChannels: { AvailableChannel: Array.from({ length: 16 }, (_, i) => ({ '@Channel': String(i + 1), '@Available': 'true' })) },
+          AvailableForChannels: {
+            AvailableChannel: Array.from({ length: 16 }, (_, i) => ({
+              '@Channel': String(i + 1),
+              '@Available': 'true',
+            })),
+          },
           PatchBank: [...banks.values()].map((rows, i) => bankElement(rows, i)),
         },
-        ...(device.noteNames?.length ? { NoteNameList: device.noteNames.map(({ name, notes }) => ({ '@Name': name, Note: notes.map((note) => ({ '@Number': String(note.key), '@Name': note.name })) })) } : {}),
+        ...(device.noteNames?.length
+          ? {
+              NoteNameList: device.noteNames.map(({ name, notes }) => ({
+                '@Name': name,
+                Note: notes.map((note) => ({ '@Number': String(note.key), '@Name': note.name })),
+              })),
+            }
+          : {}),
       },
     },
   }) as string;
@@ -29,7 +56,10 @@ export function writeMidnam(device: { manufacturer: string; model: string; rows:
 
 function bankElement(rows: readonly NameRow[], number: number): object {
   const [{ folder, msb, lsb }] = rows;
-  const changes = [...(msb === null ? [] : [{ '@Control': '0', '@Value': String(msb) }]), ...(lsb === null ? [] : [{ '@Control': '32', '@Value': String(lsb) }])];
+  const changes = [
+    ...(msb === null ? [] : [{ '@Control': '0', '@Value': String(msb) }]),
+    ...(lsb === null ? [] : [{ '@Control': '32', '@Value': String(lsb) }]),
+  ];
   return {
     '@Name': folder || `Bank ${number + 1}`,
     ...(changes.length === 0 ? {} : { MIDICommands: { ControlChange: changes } }),
@@ -41,13 +71,20 @@ function bankElement(rows: readonly NameRow[], number: number): object {
 function patchElement({ name, program, also = [] }: NameRow, at: number): object {
   const common = { '@Number': String((program ?? at) + 1).padStart(3, '0'), '@Name': name };
   if (also.length === 0 && program !== null) return { ...common, '@ProgramChange': String(program) };
-  const controllers = also.flatMap((message) => (message.kind === 'controller' ? [{ '@Channel': '1', '@Control': String(message.controller), '@Value': String(message.value) }] : []));
-  const notes = also.filter((message): message is Extract<EntryMessage, { kind: 'note' }> => message.kind === 'note').map((note) => ({ '@Channel': '1', '@Note': String(note.key), '@Velocity': String(note.velocity) }));
+  const controllers = also.flatMap((message) =>
+    message.kind === 'controller'
+      ? [{ '@Channel': '1', '@Control': String(message.controller), '@Value': String(message.value) }]
+      : [],
+  );
+  const notes = also
+    .filter((message): message is Extract<EntryMessage, { kind: 'note' }> => message.kind === 'note')
+    .map((note) => ({ '@Channel': '1', '@Note': String(note.key), '@Velocity': String(note.velocity) }));
   return {
     ...common,
     PatchMIDICommands: {
       ...(program === null ? {} : { ProgramChange: [{ '@Channel': '1', '@Number': String(program) }] }),
-      ...(controllers.length === 0 ? {} : { ControlChange: controllers }), ...(notes.length === 0 ? {} : { NoteOn: notes }),
+      ...(controllers.length === 0 ? {} : { ControlChange: controllers }),
+      ...(notes.length === 0 ? {} : { NoteOn: notes }),
     },
   };
 }

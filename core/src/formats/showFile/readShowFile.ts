@@ -17,7 +17,11 @@ export function readShowFile(text: string): Result<Show, ShowFileError> {
   try {
     document = JSON.parse(text.replace(/^\uFEFF/, ''));
   } catch (cause) {
-    return fail({ code: 'not-json', message: `this is not a JSON document (${cause instanceof Error ? cause.message : 'unreadable'})`, path: [] });
+    return fail({
+      code: 'not-json',
+      message: `this is not a JSON document (${cause instanceof Error ? cause.message : 'unreadable'})`,
+      path: [],
+    });
   }
   return readShowDocument(document);
 }
@@ -25,12 +29,21 @@ export function readShowFile(text: string): Result<Show, ShowFileError> {
 /** The same from a parsed JSON document; older versions are migrated. */
 export function readShowDocument(document: unknown): Result<Show, ShowFileError> {
   if (typeof document !== 'object' || document === null || (document as { format?: unknown }).format !== SHOW_FORMAT) {
-    return fail({ code: 'not-a-show', message: `this is not a Rackle show: its "format" is not "${SHOW_FORMAT}"`, path: ['format'] });
+    return fail({
+      code: 'not-a-show',
+      message: `this is not a Rackle show: its "format" is not "${SHOW_FORMAT}"`,
+      path: ['format'],
+    });
   }
   const { version } = document as { version?: unknown };
-  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) return fail({ code: 'not-a-show', message: 'the show has no version number', path: ['version'] });
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+    return fail({ code: 'not-a-show', message: 'the show has no version number', path: ['version'] });
   if (version > SHOW_VERSION) {
-    return fail({ code: 'newer-version', message: `this show was saved by a newer Rackle (version ${version}; this one reads up to ${SHOW_VERSION})`, path: ['version'] });
+    return fail({
+      code: 'newer-version',
+      message: `this show was saved by a newer Rackle (version ${version}; this one reads up to ${SHOW_VERSION})`,
+      path: ['version'],
+    });
   }
   let current: unknown = document;
   for (const migration of migrations.slice(version - 1)) current = migration.step(current);

@@ -37,10 +37,19 @@ export function readSmf(bytes: Uint8Array): Result<SmfFile, SmfError> {
   try {
     data = parseMidi(withoutForeignChunks(bytes));
   } catch (cause) {
-    return fail({ code: 'corrupt', message: `an event cannot be read (${typeof cause === 'string' ? cause : cause instanceof Error ? cause.message : 'unknown'})`, offsetBytes: 0 });
+    return fail({
+      code: 'corrupt',
+      message: `an event cannot be read (${typeof cause === 'string' ? cause : cause instanceof Error ? cause.message : 'unknown'})`,
+      offsetBytes: 0,
+    });
   }
   const unsound = data.tracks.findIndex((track) => !track.every(isSound));
-  if (unsound >= 0) return fail({ code: 'corrupt', message: `track ${unsound + 1} has an event with values that no MIDI message has`, offsetBytes: 0 });
+  if (unsound >= 0)
+    return fail({
+      code: 'corrupt',
+      message: `track ${unsound + 1} has an event with values that no MIDI message has`,
+      offsetBytes: 0,
+    });
   const toMs = tickToMs(data.header, tempoChanges(data));
   const tracks = data.tracks.map((events) => readTrack(events, toMs));
   return ok({ format: structure.value.format, tracks, endMs: Math.max(0, ...tracks.map((track) => track.endMs)) });
@@ -52,7 +61,8 @@ function withoutForeignChunks(bytes: Uint8Array): number[] {
   const take = (from: number, to: number): void => {
     for (let i = from; i < to; i++) kept.push(bytes[i]);
   };
-  const length = (at: number): number => bytes[at + 4] * 2 ** 24 + (bytes[at + 5] << 16) + (bytes[at + 6] << 8) + bytes[at + 7];
+  const length = (at: number): number =>
+    bytes[at + 4] * 2 ** 24 + (bytes[at + 5] << 16) + (bytes[at + 6] << 8) + bytes[at + 7];
   for (let at = 0; at + 8 <= bytes.length; at += 8 + length(at)) {
     const isTrack = bytes[at] === 0x4d && bytes[at + 1] === 0x54 && (bytes[at + 2] === 0x72 || bytes[at + 2] === 0x68);
     if (isTrack) take(at, Math.min(bytes.length, at + 8 + length(at)));
@@ -90,10 +100,13 @@ function readTrack(events: readonly MidiEvent[], toMs: (tick: number) => number)
     const bytes = channelBytes(event);
     if (bytes) track.messages.push({ kind: 'message', ...at, status: bytes[0], data1: bytes[1], data2: bytes[2] });
     else if (event.type === 'trackName') track.name ??= fromUtf8(event.text);
-    else if (event.type === 'unknownMeta' && event.metatypeByte === META_DEVICE_NAME) track.device ??= fromUtf8(String.fromCharCode(...Array.from(event.data).slice(0, 256)));
-    else if (event.type === 'sysEx') track.messages.push({ kind: 'sysex', ...at, bytes: Uint8Array.from(event.data).filter((byte) => byte < 0x80) });
+    else if (event.type === 'unknownMeta' && event.metatypeByte === META_DEVICE_NAME)
+      track.device ??= fromUtf8(String.fromCharCode(...Array.from(event.data).slice(0, 256)));
+    else if (event.type === 'sysEx')
+      track.messages.push({ kind: 'sysex', ...at, bytes: Uint8Array.from(event.data).filter((byte) => byte < 0x80) });
     else if (event.type === 'endSysEx') {
-      for (const status of Array.from(event.data)) if (status >= 0xf8) track.messages.push({ kind: 'message', ...at, status, data1: 0, data2: 0 });
+      for (const status of Array.from(event.data))
+        if (status >= 0xf8) track.messages.push({ kind: 'message', ...at, status, data1: 0, data2: 0 });
     }
     track.endMs = at.atMs;
   }
@@ -102,21 +115,31 @@ function readTrack(events: readonly MidiEvent[], toMs: (tick: number) => number)
 
 function channelBytes(event: MidiEvent): [number, number, number] | null {
   switch (event.type) {
-    case 'noteOn': return [NOTE_ON | event.channel, event.noteNumber, event.velocity];
-    case 'noteOff': return [(event.byte9 ? NOTE_ON : NOTE_OFF) | event.channel, event.noteNumber, event.velocity];
-    case 'noteAftertouch': return [KEY_PRESSURE | event.channel, event.noteNumber, event.amount];
-    case 'controller': return [CONTROLLER | event.channel, event.controllerType, event.value];
-    case 'programChange': return [PROGRAM | event.channel, event.programNumber, 0];
-    case 'channelAftertouch': return [PRESSURE | event.channel, event.amount, 0];
-    case 'pitchBend': return [WHEEL | event.channel, (event.value + WHEEL_CENTRE) & 127, (event.value + WHEEL_CENTRE) >> 7];
-    default: return null;
+    case 'noteOn':
+      return [NOTE_ON | event.channel, event.noteNumber, event.velocity];
+    case 'noteOff':
+      return [(event.byte9 ? NOTE_ON : NOTE_OFF) | event.channel, event.noteNumber, event.velocity];
+    case 'noteAftertouch':
+      return [KEY_PRESSURE | event.channel, event.noteNumber, event.amount];
+    case 'controller':
+      return [CONTROLLER | event.channel, event.controllerType, event.value];
+    case 'programChange':
+      return [PROGRAM | event.channel, event.programNumber, 0];
+    case 'channelAftertouch':
+      return [PRESSURE | event.channel, event.amount, 0];
+    case 'pitchBend':
+      return [WHEEL | event.channel, (event.value + WHEEL_CENTRE) & 127, (event.value + WHEEL_CENTRE) >> 7];
+    default:
+      return null;
   }
 }
 
 /** Text events are bytes; most programs write UTF-8, older ones Latin-1. */
 function fromUtf8(text: string): string {
   try {
-    return decodeURIComponent(Array.from(text, (letter) => `%${letter.charCodeAt(0).toString(16).padStart(2, '0')}`).join(''));
+    return decodeURIComponent(
+      Array.from(text, (letter) => `%${letter.charCodeAt(0).toString(16).padStart(2, '0')}`).join(''),
+    );
   } catch {
     return text;
   }

@@ -9,7 +9,8 @@ export interface SmfError {
 }
 
 /**
- * Checks the chunks of a Standard MIDI File before anybody reads events: header, lengths, number of tracks, end-of-track.
+ * Checks the chunks of a Standard MIDI File before anybody reads events: header, lengths, number of tracks,
+ * end-of-track.
  * (Standard MIDI Files 1.0, chunks.) Chunks of unknown kinds are passed over, as the standard asks.
  */
 export function checkSmfStructure(bytes: Uint8Array): Result<{ format: 0 | 1; tracks: number }, SmfError> {
@@ -17,7 +18,8 @@ export function checkSmfStructure(bytes: Uint8Array): Result<{ format: 0 | 1; tr
   if (bytes.length < 4 || chunkId(bytes, 0) !== 'MThd') return error('not-midi', 'this is not a Standard MIDI File', 0);
   if (bytes.length < 14) return error('truncated', 'the file ends within its header', bytes.length);
   const headerLength = uint32(bytes, 4);
-  if (headerLength < 6 || headerLength > 256) return error('corrupt', `the header says it is ${headerLength} bytes long`, 4);
+  if (headerLength < 6 || headerLength > 256)
+    return error('corrupt', `the header says it is ${headerLength} bytes long`, 4);
   const format = (bytes[8] << 8) | bytes[9];
   const tracks = (bytes[10] << 8) | bytes[11];
   if (format > 1) return error('unsupported-format', `format ${format} is not read, only 0 and 1`, 8);
@@ -25,18 +27,27 @@ export function checkSmfStructure(bytes: Uint8Array): Result<{ format: 0 | 1; tr
   let at = 8 + headerLength;
   let found = 0;
   while (found < tracks) {
-    if (at + 8 > bytes.length) return error('truncated', `the header says ${tracks} tracks, the file ends after ${found}`, bytes.length);
+    if (at + 8 > bytes.length)
+      return error('truncated', `the header says ${tracks} tracks, the file ends after ${found}`, bytes.length);
     const length = uint32(bytes, at + 4);
-    if (at + 8 + length > bytes.length) return error('truncated', `track ${found + 1} says ${length} bytes, the file has ${bytes.length - at - 8}`, bytes.length);
+    if (at + 8 + length > bytes.length)
+      return error(
+        'truncated',
+        `track ${found + 1} says ${length} bytes, the file has ${bytes.length - at - 8}`,
+        bytes.length,
+      );
     if (chunkId(bytes, at) === 'MTrk') {
       found++;
       const end = at + 8 + length;
-      if (length < 4 || bytes[end - 3] !== 0xff || bytes[end - 2] !== 0x2f || bytes[end - 1] !== 0) return error('truncated', `track ${found} has no end`, end);
+      if (length < 4 || bytes[end - 3] !== 0xff || bytes[end - 2] !== 0x2f || bytes[end - 1] !== 0)
+        return error('truncated', `track ${found} has no end`, end);
     }
     at += 8 + length;
   }
   return ok({ format: format as 0 | 1, tracks });
 }
 
-const chunkId = (bytes: Uint8Array, at: number): string => String.fromCharCode(bytes[at], bytes[at + 1], bytes[at + 2], bytes[at + 3]);
-const uint32 = (bytes: Uint8Array, at: number): number => bytes[at] * 2 ** 24 + (bytes[at + 1] << 16) + (bytes[at + 2] << 8) + bytes[at + 3];
+const chunkId = (bytes: Uint8Array, at: number): string =>
+  String.fromCharCode(bytes[at], bytes[at + 1], bytes[at + 2], bytes[at + 3]);
+const uint32 = (bytes: Uint8Array, at: number): number =>
+  bytes[at] * 2 ** 24 + (bytes[at + 1] << 16) + (bytes[at + 2] << 8) + bytes[at + 3];

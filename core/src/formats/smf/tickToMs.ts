@@ -9,17 +9,26 @@ const DEFAULT_US_PER_QUARTER = 500_000;
  * Time in ms of a tick, from the division of the header and all tempo changes in order of tick.
  * With an SMPTE division ticks are time already and tempo does not count.
  */
-export function tickToMs(header: { ticksPerBeat?: number; framesPerSecond?: number; ticksPerFrame?: number }, changes: readonly TempoChange[]): (tick: number) => number {
+export function tickToMs(
+  header: { ticksPerBeat?: number; framesPerSecond?: number; ticksPerFrame?: number },
+  changes: readonly TempoChange[],
+): (tick: number) => number {
   if (header.framesPerSecond !== undefined) {
     const framesPerSecond = header.framesPerSecond === 29 ? 30_000 / 1001 : header.framesPerSecond;
     const perSecond = framesPerSecond * (header.ticksPerFrame ?? 1);
     return (tick) => (tick * 1000) / perSecond;
   }
   const ticksPerQuarter = header.ticksPerBeat ?? 480;
-  const starts: { tick: number; us: number; usPerQuarter: number }[] = [{ tick: 0, us: 0, usPerQuarter: DEFAULT_US_PER_QUARTER }];
+  const starts: { tick: number; us: number; usPerQuarter: number }[] = [
+    { tick: 0, us: 0, usPerQuarter: DEFAULT_US_PER_QUARTER },
+  ];
   for (const change of changes) {
     const last = starts[starts.length - 1];
-    starts.push({ tick: change.tick, us: last.us + ((change.tick - last.tick) * last.usPerQuarter) / ticksPerQuarter, usPerQuarter: change.usPerQuarter });
+    starts.push({
+      tick: change.tick,
+      us: last.us + ((change.tick - last.tick) * last.usPerQuarter) / ticksPerQuarter,
+      usPerQuarter: change.usPerQuarter,
+    });
   }
   return (tick) => {
     let i = starts.length - 1;

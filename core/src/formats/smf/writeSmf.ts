@@ -20,7 +20,12 @@ export function writeSmf(tracks: readonly WriteTrack[], ticksPerQuarter: number,
     { deltaTime: 0, meta: true, type: 'setTempo', microsecondsPerBeat: usPerQuarter },
     { deltaTime: 0, meta: true, type: 'endOfTrack' },
   ];
-  return Uint8Array.from(writeMidi({ header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: ticksPerQuarter }, tracks: [tempo, ...tracks.map(trackEvents)] }));
+  return Uint8Array.from(
+    writeMidi({
+      header: { format: 1, numTracks: tracks.length + 1, ticksPerBeat: ticksPerQuarter },
+      tracks: [tempo, ...tracks.map(trackEvents)],
+    }),
+  );
 }
 
 function trackEvents(track: WriteTrack): MidiEvent[] {
@@ -39,15 +44,24 @@ function toEvent(message: WriteMessage): object {
   const { status, data1, data2 } = message;
   const channel = status & 15;
   switch (status & 0xf0) {
-    case NOTE_ON: return { type: data2 === 0 ? 'noteOff' : 'noteOn', channel, noteNumber: data1, velocity: data2 };
-    case NOTE_OFF: return { type: 'noteOff', channel, noteNumber: data1, velocity: data2 };
-    case KEY_PRESSURE: return { type: 'noteAftertouch', channel, noteNumber: data1, amount: data2 };
-    case CONTROLLER: return { type: 'controller', channel, controllerType: data1, value: data2 };
-    case PROGRAM: return { type: 'programChange', channel, programNumber: data1 };
-    case PRESSURE: return { type: 'channelAftertouch', channel, amount: data1 };
-    case WHEEL: return { type: 'pitchBend', channel, value: ((data2 << 7) | data1) - WHEEL_CENTRE };
-    default: return { type: 'endSysEx', data: [status] };
+    case NOTE_ON:
+      return { type: data2 === 0 ? 'noteOff' : 'noteOn', channel, noteNumber: data1, velocity: data2 };
+    case NOTE_OFF:
+      return { type: 'noteOff', channel, noteNumber: data1, velocity: data2 };
+    case KEY_PRESSURE:
+      return { type: 'noteAftertouch', channel, noteNumber: data1, amount: data2 };
+    case CONTROLLER:
+      return { type: 'controller', channel, controllerType: data1, value: data2 };
+    case PROGRAM:
+      return { type: 'programChange', channel, programNumber: data1 };
+    case PRESSURE:
+      return { type: 'channelAftertouch', channel, amount: data1 };
+    case WHEEL:
+      return { type: 'pitchBend', channel, value: ((data2 << 7) | data1) - WHEEL_CENTRE };
+    default:
+      return { type: 'endSysEx', data: [status] };
   }
 }
 
-const toUtf8 = (text: string): string => encodeURIComponent(text).replace(/%([0-9A-F]{2})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));
+const toUtf8 = (text: string): string =>
+  encodeURIComponent(text).replace(/%([0-9A-F]{2})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));

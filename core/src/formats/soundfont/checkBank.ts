@@ -42,7 +42,8 @@ export function checkBankHead(head: Uint8Array, bytes: number): string | null {
 }
 
 /**
- * Checks the structure of a SoundFont 2 bank (.sf2, or .sf3 with compressed samples): every size, index and range that a player of it
+ * Checks the structure of a SoundFont 2 bank (.sf2, or .sf3 with compressed samples): every size, index and range that
+ * a player of it
  * relies on. Loops and ranges of single samples that lie are told as warnings; anything else that lies is refused.
  */
 export function checkBank(bytes: Uint8Array): Result<BankContents, BankError> {
@@ -52,16 +53,20 @@ export function checkBank(bytes: Uint8Array): Result<BankContents, BankError> {
   const lists = new Map<string, Chunk>();
   const end = (cursor.u32(4) ?? 0) + 8;
   for (const chunk of chunksIn(cursor, 12, end)) {
-    if (chunk.end > end) return fail({ code: 'cut-short', message: `The part “${chunk.id}” says that it is longer than the bank.` });
+    if (chunk.end > end)
+      return fail({ code: 'cut-short', message: `The part “${chunk.id}” says that it is longer than the bank.` });
     if (chunk.id === 'LIST') lists.set(cursor.text(chunk.at, 4), { at: chunk.at + 4, bytes: chunk.bytes - 4 });
   }
   const sampleData = lists.get('sdta');
   const presetData = lists.get('pdta');
   if (!sampleData || !presetData) return fail({ code: 'broken', message: 'The bank has no samples or no presets.' });
-  const samples = [...chunksIn(cursor, sampleData.at, sampleData.at + sampleData.bytes)].find((chunk) => chunk.id === 'smpl');
+  const samples = [...chunksIn(cursor, sampleData.at, sampleData.at + sampleData.bytes)].find(
+    (chunk) => chunk.id === 'smpl',
+  );
   const tables = new Map<string, Chunk>();
   for (const chunk of chunksIn(cursor, presetData.at, presetData.at + presetData.bytes)) {
-    if (chunk.end > presetData.at + presetData.bytes) return fail({ code: 'cut-short', message: `The table “${chunk.id}” says that it is longer than the bank.` });
+    if (chunk.end > presetData.at + presetData.bytes)
+      return fail({ code: 'cut-short', message: `The table “${chunk.id}” says that it is longer than the bank.` });
     tables.set(chunk.id, chunk);
   }
   const counts = countRecords(tables);
@@ -71,15 +76,23 @@ export function checkBank(bytes: Uint8Array): Result<BankContents, BankError> {
   const presets = readPresets(cursor, tables.get('phdr')!, counts.value.phdr);
   if (presets.length === 0) return fail({ code: 'empty', message: 'The bank has no presets.' });
   const info = lists.get('INFO');
-  const named = info ? [...chunksIn(cursor, info.at, info.at + info.bytes)].find((chunk) => chunk.id === 'INAM') : undefined;
+  const named = info
+    ? [...chunksIn(cursor, info.at, info.at + info.bytes)].find((chunk) => chunk.id === 'INAM')
+    : undefined;
   return ok({
-    name: named ? tidy(cursor.text(named.at, Math.min(named.bytes, 120))) : '', presets, samples: counts.value.shdr - 1,
+    name: named ? tidy(cursor.text(named.at, Math.min(named.bytes, 120))) : '',
+    presets,
+    samples: counts.value.shdr - 1,
     warnings: checkSamples(cursor, tables.get('shdr')!, counts.value.shdr, samples?.bytes ?? 0),
   });
 }
 
 /** Control characters are no part of a name. */
-const tidy = (text: string): string => Array.from(text, (letter) => (letter.charCodeAt(0) < 32 || letter.charCodeAt(0) === 127 ? ' ' : letter)).join('').replace(/\s+/g, ' ').trim();
+const tidy = (text: string): string =>
+  Array.from(text, (letter) => (letter.charCodeAt(0) < 32 || letter.charCodeAt(0) === 127 ? ' ' : letter))
+    .join('')
+    .replace(/\s+/g, ' ')
+    .trim();
 
 /** The chunks from one place to another, as they say that they are; a header that does not fit ends them. */
 function* chunksIn(cursor: Cursor, from: number, to: number): Generator<Chunk & { id: string; end: number }> {
@@ -98,40 +111,58 @@ function countRecords(tables: ReadonlyMap<string, Chunk>): Result<Counts, BankEr
   for (const [name, size] of Object.entries(RECORDS) as [RecordName, number][]) {
     const table = tables.get(name);
     if (!table) return fail({ code: 'broken', message: `The table “${name}” is not there.` });
-    if (table.bytes % size !== 0) return fail({ code: 'broken', message: `The table “${name}” ends in the middle of an entry.` });
+    if (table.bytes % size !== 0)
+      return fail({ code: 'broken', message: `The table “${name}” ends in the middle of an entry.` });
     counts[name] = table.bytes / size;
-    if (counts[name] > MOST_RECORDS) return fail({ code: 'broken', message: `The table “${name}” is too long to be true.` });
+    if (counts[name] > MOST_RECORDS)
+      return fail({ code: 'broken', message: `The table “${name}” is too long to be true.` });
   }
-  for (const name of ['phdr', 'inst', 'shdr', 'pbag', 'ibag'] as const) if (counts[name] < 1) return fail({ code: 'broken', message: `The table “${name}” has no last entry.` });
+  for (const name of ['phdr', 'inst', 'shdr', 'pbag', 'ibag'] as const)
+    if (counts[name] < 1) return fail({ code: 'broken', message: `The table “${name}” has no last entry.` });
   return ok(counts);
 }
 
-/** Whether presets lead to bags, bags to generators, generators to instruments and samples that are there; a sentence about the first that does not. */
+/**
+ * Whether presets lead to bags, bags to generators, generators to instruments and samples that are there; a sentence
+ * about the first that does not.
+ */
 function checkTree(cursor: Cursor, tables: ReadonlyMap<string, Chunk>, counts: Counts): string | null {
   const at = (name: RecordName, record: number): number => tables.get(name)!.at + record * RECORDS[name];
   const rising = (name: RecordName, offset: number, below: number, what: string): string | null => {
     let last = 0;
     for (let record = 0; record < counts[name]; record++) {
       const index = cursor.u16(at(name, record) + offset);
-      if (index === null || index < last || index >= below) return `Entry ${record + 1} of “${name}” leads to a ${what} that is not there.`;
+      if (index === null || index < last || index >= below)
+        return `Entry ${record + 1} of “${name}” leads to a ${what} that is not there.`;
       last = index;
     }
     return null;
   };
   const names = (name: 'pgen' | 'igen', generator: number, below: number, what: string): string | null => {
     for (let record = 0; record < counts[name] - 1; record++) {
-      if (cursor.u16(at(name, record)) === generator && (cursor.u16(at(name, record) + 2) ?? Infinity) >= below) return `Entry ${record + 1} of “${name}” plays a ${what} that is not there.`;
+      if (cursor.u16(at(name, record)) === generator && (cursor.u16(at(name, record) + 2) ?? Infinity) >= below)
+        return `Entry ${record + 1} of “${name}” plays a ${what} that is not there.`;
     }
     return null;
   };
-  return rising('phdr', 24, counts.pbag, 'zone') ?? rising('pbag', 0, Math.max(1, counts.pgen), 'setting') ?? rising('inst', 20, counts.ibag, 'zone') ?? rising('ibag', 0, Math.max(1, counts.igen), 'setting')
-    ?? names('pgen', GENERATOR_INSTRUMENT, counts.inst - 1, 'instrument') ?? names('igen', GENERATOR_SAMPLE, counts.shdr - 1, 'sample');
+  return (
+    rising('phdr', 24, counts.pbag, 'zone') ??
+    rising('pbag', 0, Math.max(1, counts.pgen), 'setting') ??
+    rising('inst', 20, counts.ibag, 'zone') ??
+    rising('ibag', 0, Math.max(1, counts.igen), 'setting') ??
+    names('pgen', GENERATOR_INSTRUMENT, counts.inst - 1, 'instrument') ??
+    names('igen', GENERATOR_SAMPLE, counts.shdr - 1, 'sample')
+  );
 }
 
 function readPresets(cursor: Cursor, table: Chunk, count: number): BankContents['presets'] {
   const presets = Array.from({ length: count - 1 }, (_, i) => {
     const at = table.at + i * RECORDS.phdr;
-    return { name: tidy(cursor.text(at, 20)) || `Preset ${i + 1}`, program: cursor.u16(at + 20) ?? 0, bank: cursor.u16(at + 22) ?? 0 };
+    return {
+      name: tidy(cursor.text(at, 20)) || `Preset ${i + 1}`,
+      program: cursor.u16(at + 20) ?? 0,
+      bank: cursor.u16(at + 22) ?? 0,
+    };
   });
   return presets.filter(({ program }) => program <= 127).sort((a, b) => a.bank - b.bank || a.program - b.program);
 }
@@ -144,11 +175,13 @@ function checkSamples(cursor: Cursor, table: Chunk, count: number, dataBytes: nu
     const name = tidy(cursor.text(at, 20)) || `sample ${i + 1}`;
     const [start, end, loopStart, loopEnd, rate] = [20, 24, 28, 32, 36].map((offset) => cursor.u32(at + offset) ?? 0);
     const type = cursor.u16(at + 44) ?? 0;
-    if ((type & ROM) !== 0) warnings.push(`“${name}” is in the memory of some hardware, not in the file; it is silent.`);
+    if ((type & ROM) !== 0)
+      warnings.push(`“${name}” is in the memory of some hardware, not in the file; it is silent.`);
     else if ((type & COMPRESSED) !== 0) {
       if (end <= start || end > dataBytes) warnings.push(`“${name}” ends outside of the file; it is silent.`);
     } else if (end <= start || end * 2 > dataBytes) warnings.push(`“${name}” ends outside of the file; it is silent.`);
-    else if (loopEnd !== 0 && loopEnd > loopStart && (loopStart < start || loopEnd > end)) warnings.push(`“${name}” loops outside of itself; it plays without a loop.`);
+    else if (loopEnd !== 0 && loopEnd > loopStart && (loopStart < start || loopEnd > end))
+      warnings.push(`“${name}” loops outside of itself; it plays without a loop.`);
     if (rate === 0) warnings.push(`“${name}” has no sample rate; 44 100 Hz is taken.`);
   }
   return warnings;

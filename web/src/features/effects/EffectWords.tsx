@@ -1,4 +1,12 @@
-import { NOTE_VALUES, assertNever, effectParameter, effectValue, withEffectValue, type Effect, type NoteValue } from '@rackle/core';
+import {
+  NOTE_VALUES,
+  assertNever,
+  effectParameter,
+  effectValue,
+  withEffectValue,
+  type Effect,
+  type NoteValue,
+} from '@rackle/core';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { noteText, unitText } from '../../ui/format';
@@ -6,24 +14,110 @@ import { noteText, unitText } from '../../ui/format';
 const NOTES = NOTE_VALUES.map((note) => ({ value: note as string, label: noteText(note) }));
 
 /** The settings of an effect as a few words, edited in place. */
-export function EffectWords({ effect, number, differs, onChange }: { effect: Effect; number: number; differs: readonly string[]; onChange: (next: Effect) => void }) {
+export function EffectWords({
+  effect,
+  number,
+  differs,
+  onChange,
+}: {
+  effect: Effect;
+  number: number;
+  differs: readonly string[];
+  onChange: (next: Effect) => void;
+}) {
   const field = (name: string, step = 1) => {
     const { words, low, high, unit } = effectParameter(effect.kind, name)!;
-    return <NumberField label={`${words} of ${effect.kind} ${number}`} value={effectValue(effect, name)} min={low} max={high} step={step} show={(value) => unitText(value, unit)} className={differs.includes(name) ? 'border-b-2 !border-solid font-bold' : ''} onChange={(value) => onChange(withEffectValue(effect, name, value))} />;
+    return (
+      <NumberField
+        label={`${words} of ${effect.kind} ${number}`}
+        value={effectValue(effect, name)}
+        min={low}
+        max={high}
+        step={step}
+        show={(value) => unitText(value, unit)}
+        className={differs.includes(name) ? 'border-b-2 !border-solid font-bold' : ''}
+        onChange={(value) => onChange(withEffectValue(effect, name, value))}
+      />
+    );
   };
   const note = (value: NoteValue | null, free: string | null) => (
-    <Choice label={`note value of ${effect.kind} ${number}`} value={value ?? '-'} groups={[{ name: '', items: [...(free === null ? [] : [{ value: '-', label: free }]), ...NOTES] }]} onChange={(chosen) => onChange({ ...effect, note: chosen === '-' ? null : chosen } as Effect)} />
+    <Choice
+      label={`note value of ${effect.kind} ${number}`}
+      value={value ?? '-'}
+      groups={[{ name: '', items: [...(free === null ? [] : [{ value: '-', label: free }]), ...NOTES] }]}
+      onChange={(chosen) => onChange({ ...effect, note: chosen === '-' ? null : chosen } as Effect)}
+    />
   );
   switch (effect.kind) {
-    case 'equaliser': return <>low {field('lowDb', 0.5)}, middle {field('middleDb', 0.5)} at {field('middleHz', 50)}, high {field('highDb', 0.5)}</>;
-    case 'drive': return <>{field('amount')}, mixed in {field('mix')}</>;
-    case 'chorus': case 'phaser': return <>{field('rateHz', 0.1)}, {field('depth')} deep, mixed in {field('mix')}</>;
-    case 'tremolo': return <>{note(effect.note, 'at its own rate')}{effect.note === null && <>, {field('rateHz', 0.1)}</>}, {field('depth')} deep</>;
-    case 'delay': return <>{note(effect.note, null)}, repeats {field('repeats')}, mixed in {field('mix')}</>;
-    case 'compressor': return <>from {field('thresholdDb')}, {field('ratio', 0.5)}, made up by {field('makeUpDb', 0.5)}</>;
-    case 'filter': return <><Choice label={`type of filter ${number}`} value={effect.type} groups={[{ name: '', items: [{ value: 'lowpass', label: 'low pass' }, { value: 'highpass', label: 'high pass' }, { value: 'bandpass', label: 'band pass' }] }]} onChange={(type) => onChange({ ...effect, type: type as typeof effect.type })} /> at {field('hz', 50)}, resonance {field('resonance')}</>;
-    case 'reverb': return <>{field('seconds', 0.1)} long, mixed in {field('mix')}</>;
-    case 'limiter': return <>at {field('ceilingDb', 0.5)}</>;
-    default: return assertNever(effect);
+    case 'equaliser':
+      return (
+        <>
+          low {field('lowDb', 0.5)}, middle {field('middleDb', 0.5)} at {field('middleHz', 50)}, high{' '}
+          {field('highDb', 0.5)}
+        </>
+      );
+    case 'drive':
+      return (
+        <>
+          {field('amount')}, mixed in {field('mix')}
+        </>
+      );
+    case 'chorus':
+    case 'phaser':
+      return (
+        <>
+          {field('rateHz', 0.1)}, {field('depth')} deep, mixed in {field('mix')}
+        </>
+      );
+    case 'tremolo':
+      return (
+        <>
+          {note(effect.note, 'at its own rate')}
+          {effect.note === null && <>, {field('rateHz', 0.1)}</>}, {field('depth')} deep
+        </>
+      );
+    case 'delay':
+      return (
+        <>
+          {note(effect.note, null)}, repeats {field('repeats')}, mixed in {field('mix')}
+        </>
+      );
+    case 'compressor':
+      return (
+        <>
+          from {field('thresholdDb')}, {field('ratio', 0.5)}, made up by {field('makeUpDb', 0.5)}
+        </>
+      );
+    case 'filter':
+      return (
+        <>
+          <Choice
+            label={`type of filter ${number}`}
+            value={effect.type}
+            groups={[
+              {
+                name: '',
+                items: [
+                  { value: 'lowpass', label: 'low pass' },
+                  { value: 'highpass', label: 'high pass' },
+                  { value: 'bandpass', label: 'band pass' },
+                ],
+              },
+            ]}
+            onChange={(type) => onChange({ ...effect, type: type as typeof effect.type })}
+          />{' '}
+          at {field('hz', 50)}, resonance {field('resonance')}
+        </>
+      );
+    case 'reverb':
+      return (
+        <>
+          {field('seconds', 0.1)} long, mixed in {field('mix')}
+        </>
+      );
+    case 'limiter':
+      return <>at {field('ceilingDb', 0.5)}</>;
+    default:
+      return assertNever(effect);
   }
 }

@@ -1,10 +1,36 @@
-import { EFFECT_PARAMETERS, PARAMETERS, PlainAction, actionInWords, type Action, type ActionNames, type Effect, type Layer } from '@rackle/core';
+import {
+  EFFECT_PARAMETERS,
+  PARAMETERS,
+  PlainAction,
+  actionInWords,
+  type Action,
+  type ActionNames,
+  type Effect,
+  type Layer,
+} from '@rackle/core';
 import { Choice, type ChoiceGroup } from '../../ui/Choice';
 import { namesIn } from './actionNames';
 
 const PLAIN: readonly PlainAction[] = [
-  'nextStep', 'previousStep', 'firstStep', 'nextSong', 'previousSong', 'firstSong', 'cursorNext', 'cursorPrevious', 'go', 'hold', 'tapTempo', 'transposeUp', 'transposeDown', 'transposeOff',
-  'play', 'stop', 'toStart', 'resend', 'panic',
+  'nextStep',
+  'previousStep',
+  'firstStep',
+  'nextSong',
+  'previousSong',
+  'firstSong',
+  'cursorNext',
+  'cursorPrevious',
+  'go',
+  'hold',
+  'tapTempo',
+  'transposeUp',
+  'transposeDown',
+  'transposeOff',
+  'play',
+  'stop',
+  'toStart',
+  'resend',
+  'panic',
 ];
 const MOST_DIRECT = 8;
 
@@ -16,32 +42,86 @@ interface Props {
   onChange: (action: Action) => void;
 }
 
-const group = (name: string, actions: Action[], names: ActionNames): ChoiceGroup => ({ name, items: actions.map((action) => ({ value: JSON.stringify(action), label: actionInWords(action, names) })) });
+const group = (name: string, actions: Action[], names: ActionNames): ChoiceGroup => ({
+  name,
+  items: actions.map((action) => ({ value: JSON.stringify(action), label: actionInWords(action, names) })),
+});
 
 /** What a role does, out of everything that it could do there. Layers are those of its scope. */
 export function ActionChoice({ value, layers, setlistEffects, onChange }: Props) {
   const nameOf = namesIn(layers, setlistEffects);
   const groups = [
-    group('moving on', PLAIN.map((kind) => ({ kind })), nameOf),
-    group('straight there', [
-      ...Array.from({ length: MOST_DIRECT }, (_, i): Action => ({ kind: 'patch', number: i + 1 })), ...Array.from({ length: 5 }, (_, i): Action => ({ kind: 'blend', number: i })),
-      ...Array.from({ length: 12 }, (_, i): Action => ({ kind: 'song', number: i + 1 })),
-    ], nameOf),
-    group('everything', [
-      ...(['levelDb', 'roomDb', 'echoDb', 'echoRepeats'] as const).map((wholeValue): Action => ({ kind: 'wholeValue', value: wholeValue })),
-      { kind: 'effectSwitch', effect: 'room' }, { kind: 'effectSwitch', effect: 'echo' },
-      ...setlistEffects.flatMap(({ id, kind }): Action[] => [{ kind: 'sharedEffectOnOff', effectId: id }, ...EFFECT_PARAMETERS[kind].map(({ name }): Action => ({ kind: 'sharedEffectValue', effectId: id, parameter: name }))]),
-    ], nameOf),
-    ...layers.map((layer) => group(layer.name, [
-      ...(['levelDb', 'pan', 'room', 'echo'] as const).map((layerValue): Action => ({ kind: 'layerValue', layerId: layer.id, value: layerValue })),
-      { kind: 'layerSwitch', layerId: layer.id, what: 'mute' }, { kind: 'layerSwitch', layerId: layer.id, what: 'solo' },
-      { kind: 'presetStep', layerId: layer.id, by: 1 }, { kind: 'presetStep', layerId: layer.id, by: -1 },
-      { kind: 'trigger', layerId: layer.id, key: 60 },
-      ...PARAMETERS.map(({ controller }): Action => ({ kind: 'layerController', layerId: layer.id, controller })),
-      ...layer.effects.flatMap(({ id, kind }): Action[] => [{ kind: 'effectOnOff', layerId: layer.id, effectId: id }, ...EFFECT_PARAMETERS[kind].map(({ name }): Action => ({ kind: 'effectValue', layerId: layer.id, effectId: id, parameter: name }))]),
-    ], nameOf)),
+    group(
+      'moving on',
+      PLAIN.map((kind) => ({ kind })),
+      nameOf,
+    ),
+    group(
+      'straight there',
+      [
+        ...Array.from({ length: MOST_DIRECT }, (_, i): Action => ({ kind: 'patch', number: i + 1 })),
+        ...Array.from({ length: 5 }, (_, i): Action => ({ kind: 'blend', number: i })),
+        ...Array.from({ length: 12 }, (_, i): Action => ({ kind: 'song', number: i + 1 })),
+      ],
+      nameOf,
+    ),
+    group(
+      'everything',
+      [
+        ...(['levelDb', 'roomDb', 'echoDb', 'echoRepeats'] as const).map((wholeValue): Action => ({
+          kind: 'wholeValue',
+          value: wholeValue,
+        })),
+        { kind: 'effectSwitch', effect: 'room' },
+        { kind: 'effectSwitch', effect: 'echo' },
+        ...setlistEffects.flatMap(({ id, kind }): Action[] => [
+          { kind: 'sharedEffectOnOff', effectId: id },
+          ...EFFECT_PARAMETERS[kind].map(({ name }): Action => ({
+            kind: 'sharedEffectValue',
+            effectId: id,
+            parameter: name,
+          })),
+        ]),
+      ],
+      nameOf,
+    ),
+    ...layers.map((layer) =>
+      group(
+        layer.name,
+        [
+          ...(['levelDb', 'pan', 'room', 'echo'] as const).map((layerValue): Action => ({
+            kind: 'layerValue',
+            layerId: layer.id,
+            value: layerValue,
+          })),
+          { kind: 'layerSwitch', layerId: layer.id, what: 'mute' },
+          { kind: 'layerSwitch', layerId: layer.id, what: 'solo' },
+          { kind: 'presetStep', layerId: layer.id, by: 1 },
+          { kind: 'presetStep', layerId: layer.id, by: -1 },
+          { kind: 'trigger', layerId: layer.id, key: 60 },
+          ...PARAMETERS.map(({ controller }): Action => ({ kind: 'layerController', layerId: layer.id, controller })),
+          ...layer.effects.flatMap(({ id, kind }): Action[] => [
+            { kind: 'effectOnOff', layerId: layer.id, effectId: id },
+            ...EFFECT_PARAMETERS[kind].map(({ name }): Action => ({
+              kind: 'effectValue',
+              layerId: layer.id,
+              effectId: id,
+              parameter: name,
+            })),
+          ]),
+        ],
+        nameOf,
+      ),
+    ),
   ];
   const present = JSON.stringify(value);
   const known = groups.some(({ items }) => items.some((item) => item.value === present));
-  return <Choice label="what it does" value={present} groups={known ? groups : [group('now', [value], nameOf), ...groups]} onChange={(text) => onChange(JSON.parse(text) as Action)} />;
+  return (
+    <Choice
+      label="what it does"
+      value={present}
+      groups={known ? groups : [group('now', [value], nameOf), ...groups]}
+      onChange={(text) => onChange(JSON.parse(text) as Action)}
+    />
+  );
 }

@@ -1,5 +1,22 @@
 import { useMemo, useState } from 'react';
-import { GearList, actionInWords, gearFromPorts, openRoles, proposeSources, rolesInUse, sourceConflicts, withRenamedRole, withoutRole, type GearListId, type NameStyle, type PatchId, type RoleInUse, type Setlist, type Song, type SongId } from '@rackle/core';
+import {
+  GearList,
+  actionInWords,
+  gearFromPorts,
+  openRoles,
+  proposeSources,
+  rolesInUse,
+  sourceConflicts,
+  withRenamedRole,
+  withoutRole,
+  type GearListId,
+  type NameStyle,
+  type PatchId,
+  type RoleInUse,
+  type Setlist,
+  type Song,
+  type SongId,
+} from '@rackle/core';
 import { useApp, useDoor, useEdit, useGear, useSetlist, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
@@ -18,11 +35,16 @@ const MIDI_WORDS = {
   unasked: 'The machine’s own MIDI ports have not been asked for yet. The bench works without them.',
   asking: 'Asking the browser for its MIDI ports …',
   on: 'The machine’s MIDI ports are connected. To reach another program on this computer, make a virtual port in the system’s MIDI settings: it is listed here like any other.',
-  refused: 'The browser has refused MIDI. Allow it for this page in the browser’s site settings, then try again. The bench works meanwhile.',
-  absent: 'This browser or machine has no MIDI. Use a browser with Web MIDI, and check that the machine has a MIDI system. The bench works meanwhile.',
+  refused:
+    'The browser has refused MIDI. Allow it for this page in the browser’s site settings, then try again. The bench works meanwhile.',
+  absent:
+    'This browser or machine has no MIDI. Use a browser with Web MIDI, and check that the machine has a MIDI system. The bench works meanwhile.',
 } as const;
 
-/** Tonight's gear list: what the player uses on the left, what plays it on the right; beside it the ports and where the sound leaves. */
+/**
+ * Tonight's gear list: what the player uses on the left, what plays it on the right; beside it the ports and where the
+ * sound leaves.
+ */
 export function GearPage() {
   const gear = useGear();
   const setlist = useSetlist();
@@ -32,9 +54,16 @@ export function GearPage() {
       <div className="min-w-0 flex-1 px-4 pb-6">
         <LearnBar />
         <Head gear={gear} setlist={setlist} />
-        {setlist ? <Roles gear={gear} setlist={setlist} /> : <p className="py-6 text-lg">No setlist yet, so nothing to play. Start one on the Setlist page.</p>}
+        {setlist ? (
+          <Roles gear={gear} setlist={setlist} />
+        ) : (
+          <p className="py-6 text-lg">No setlist yet, so nothing to play. Start one on the Setlist page.</p>
+        )}
       </div>
-      <aside className="w-[310px] shrink-0 border-l border-ink px-4 py-3"><PortList gear={gear} style={{ programsFrom: setlist?.programsFrom ?? 1, middleC: setlist?.middleC ?? 'C4' }} /><SoundPanel gear={gear} /></aside>
+      <aside className="w-[310px] shrink-0 border-l border-ink px-4 py-3">
+        <PortList gear={gear} style={{ programsFrom: setlist?.programsFrom ?? 1, middleC: setlist?.middleC ?? 'C4' }} />
+        <SoundPanel gear={gear} />
+      </aside>
     </div>
   );
 }
@@ -47,10 +76,26 @@ function NoGear() {
     <div className="px-4 py-4">
       <h1 className="named text-4xl">Gear</h1>
       <p className="mt-4 text-lg">No gear list yet: nothing that comes in is listened to.</p>
-      <p className="mt-3 flex gap-2"><Button look="filled" onClick={() => {
-        const made = gearFromPorts(newId<GearListId>('gear'), 'What is here', ports.filter((port) => port.alive));
-        edit({ label: 'make a gear list', gearLists: [made], setlists: setlist ? [{ ...setlist, gearListId: made.id }] : [] });
-      }}>Make one from what is here</Button><MidiButton /></p>
+      <p className="mt-3 flex gap-2">
+        <Button
+          look="filled"
+          onClick={() => {
+            const made = gearFromPorts(
+              newId<GearListId>('gear'),
+              'What is here',
+              ports.filter((port) => port.alive),
+            );
+            edit({
+              label: 'make a gear list',
+              gearLists: [made],
+              setlists: setlist ? [{ ...setlist, gearListId: made.id }] : [],
+            });
+          }}
+        >
+          Make one from what is here
+        </Button>
+        <MidiButton />
+      </p>
     </div>
   );
 }
@@ -58,7 +103,11 @@ function NoGear() {
 function MidiButton() {
   const door = useDoor();
   const midi = useApp(({ live }) => live.snapshot.midi);
-  return <Button disabled={midi === 'asking' || midi === 'on'} onClick={() => door.post({ type: 'connectMidi' })}>Connect MIDI ports</Button>;
+  return (
+    <Button disabled={midi === 'asking' || midi === 'on'} onClick={() => door.post({ type: 'connectMidi' })}>
+      Connect MIDI ports
+    </Button>
+  );
 }
 
 function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
@@ -66,19 +115,57 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
   const door = useDoor();
   const lists = useApp(({ show }) => show.working.gearLists);
   const midi = useApp(({ live }) => live.snapshot.midi);
-  const use = (id: string): void => { if (setlist) edit({ label: 'change the gear list', setlists: [{ ...setlist, gearListId: id as GearListId }] }); };
+  const use = (id: string): void => {
+    if (setlist) edit({ label: 'change the gear list', setlists: [{ ...setlist, gearListId: id as GearListId }] });
+  };
   const copy = (): void => {
     const made = GearList.parse({ ...gear, id: newId<GearListId>('gear'), name: `${gear.name} 2` });
-    edit({ label: 'copy the gear list', gearLists: [made], setlists: setlist ? [{ ...setlist, gearListId: made.id }] : [] });
+    edit({
+      label: 'copy the gear list',
+      gearLists: [made],
+      setlists: setlist ? [{ ...setlist, gearListId: made.id }] : [],
+    });
   };
   return (
     <>
       <div className="flex items-end gap-3 pt-3">
-        <EditableText label="name of the gear list" value={gear.name} className="named text-4xl" onChange={(name) => edit({ label: 'rename the gear list', gearLists: [{ ...gear, name: name as GearList['name'] }] })} />
-        <span className="flex items-center gap-1 whitespace-nowrap pb-1 text-ink2">tonight’s gear list is <Choice label="gear list" className="max-w-40 truncate text-ink" value={gear.id} groups={[{ name: '', items: Object.values(lists).map((list) => ({ value: list.id, label: list.name })) }]} onChange={use} /><Button look="plain" onClick={copy}>copy it</Button></span>
-        <span className="ml-auto flex gap-2"><Button onClick={() => door.post({ type: 'perform', action: 'resend' })} title="Resend everything to all gear: addresses, controllers and pedals of the present patch">Resend all</Button><MidiButton /></span>
+        <EditableText
+          label="name of the gear list"
+          value={gear.name}
+          className="named text-4xl"
+          onChange={(name) =>
+            edit({ label: 'rename the gear list', gearLists: [{ ...gear, name: name as GearList['name'] }] })
+          }
+        />
+        <span className="flex items-center gap-1 whitespace-nowrap pb-1 text-ink2">
+          tonight’s gear list is{' '}
+          <Choice
+            label="gear list"
+            className="max-w-40 truncate text-ink"
+            value={gear.id}
+            groups={[{ name: '', items: Object.values(lists).map((list) => ({ value: list.id, label: list.name })) }]}
+            onChange={use}
+          />
+          <Button look="plain" onClick={copy}>
+            copy it
+          </Button>
+        </span>
+        <span className="ml-auto flex gap-2">
+          <Button
+            onClick={() => door.post({ type: 'perform', action: 'resend' })}
+            title="Resend everything to all gear: addresses, controllers and pedals of the present patch"
+          >
+            Resend all
+          </Button>
+          <MidiButton />
+        </span>
       </div>
-      <p className={`mt-1 border-b border-ink pb-2 text-[13px] ${midi === 'refused' || midi === 'absent' ? 'font-bold' : 'text-ink2'}`} role="status">{MIDI_WORDS[midi]}</p>
+      <p
+        className={`mt-1 border-b border-ink pb-2 text-[13px] ${midi === 'refused' || midi === 'absent' ? 'font-bold' : 'text-ink2'}`}
+        role="status"
+      >
+        {MIDI_WORDS[midi]}
+      </p>
     </>
   );
 }
@@ -93,12 +180,26 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
   const { start: startLearning, last } = useLearn();
   const roles = useMemo(() => rolesInUse(setlist, songs), [setlist, songs]);
   const left = useMemo(() => openRoles(setlist, songs, gear), [setlist, songs, gear]);
-  const proposals = useMemo(() => proposeSources(setlist, songs, gear, Object.values(lists).filter((list) => list.id !== gear.id)), [setlist, songs, gear, lists]);
+  const proposals = useMemo(
+    () =>
+      proposeSources(
+        setlist,
+        songs,
+        gear,
+        Object.values(lists).filter((list) => list.id !== gear.id),
+      ),
+    [setlist, songs, gear, lists],
+  );
   const twice = useMemo(() => new Set(sourceConflicts(gear.roles).map(([, second]) => second)), [gear]);
   const states = new Map(controls.map((control) => [control.key, control]));
   const style: NameStyle = { programsFrom: setlist.programsFrom, middleC: setlist.middleC };
-  const alive = (device: string): boolean => ports.some((port) => port.alive && port.direction === 'in' && port.name === device);
-  const take = (taken: typeof proposals): void => edit({ label: taken.length === 1 ? `take what is proposed for ${taken[0].role}` : 'take all proposals', gearLists: [{ ...gear, roles: [...gear.roles, ...taken.map(({ source }) => source)] }] });
+  const alive = (device: string): boolean =>
+    ports.some((port) => port.alive && port.direction === 'in' && port.name === device);
+  const take = (taken: typeof proposals): void =>
+    edit({
+      label: taken.length === 1 ? `take what is proposed for ${taken[0].role}` : 'take all proposals',
+      gearLists: [{ ...gear, roles: [...gear.roles, ...taken.map(({ source }) => source)] }],
+    });
   const addRole = (): void => {
     let n = roles.length + 1;
     while (roles.some(({ role }) => role === `Role ${n}`)) n++;
@@ -109,12 +210,35 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
   return (
     <section aria-label="roles">
       <div className="flex items-center gap-3 py-2 text-[13px] text-ink2">
-        <span>{roles.length} role{roles.length === 1 ? '' : 's'}{left.length > 0 ? <>, <b className="text-ink">{left.length} open</b></> : ', none open'}</span>
-        {left.length > 0 && <Button onClick={() => startLearning(left.map(({ role }) => role.role))}>Learn open roles</Button>}
-        {proposals.length > 0 && <Button onClick={() => take(proposals)}>Take {proposals.length === 1 ? 'the proposal' : `all ${proposals.length} proposals`}</Button>}
-        <Button look="plain" onClick={addRole}>add a role</Button>
+        <span>
+          {roles.length} role{roles.length === 1 ? '' : 's'}
+          {left.length > 0 ? (
+            <>
+              , <b className="text-ink">{left.length} open</b>
+            </>
+          ) : (
+            ', none open'
+          )}
+        </span>
+        {left.length > 0 && (
+          <Button onClick={() => startLearning(left.map(({ role }) => role.role))}>Learn open roles</Button>
+        )}
+        {proposals.length > 0 && (
+          <Button onClick={() => take(proposals)}>
+            Take {proposals.length === 1 ? 'the proposal' : `all ${proposals.length} proposals`}
+          </Button>
+        )}
+        <Button look="plain" onClick={addRole}>
+          add a role
+        </Button>
       </div>
-      <div className="grid grid-cols-[minmax(120px,190px)_minmax(120px,1fr)_96px_64px_minmax(240px,1.3fr)] gap-x-3 text-[13px] font-bold text-ink2"><span>what you use</span><span>what it does</span><span>value</span><span /><span>what plays it</span></div>
+      <div className="grid grid-cols-[minmax(120px,190px)_minmax(120px,1fr)_96px_64px_minmax(240px,1.3fr)] gap-x-3 text-[13px] font-bold text-ink2">
+        <span>what you use</span>
+        <span>what it does</span>
+        <span>value</span>
+        <span />
+        <span>what plays it</span>
+      </div>
       {roles.map((role) => {
         const sources = gear.roles.filter((source) => source.role === role.role);
         const missing = left.find((entry) => entry.role.role === role.role);
@@ -122,39 +246,134 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
         return (
           <div key={role.role}>
             <RoleRow
-              role={role} {...doesWords(role, setlist, songs)} gear={gear} sources={sources} states={states} twice={twice} alive={alive} style={style} open={isOpen} waits={learn?.waitsFor === role.role}
-              proposal={sources.length === 0 ? proposals.find((proposal) => proposal.role === role.role) ?? null : null} missed={missing ? missedWords(missing.missedIn, songs) : null}
-              onOpen={() => setOpen(isOpen ? null : role.role)} onLearn={() => startLearning([role.role])} onTake={(proposal) => take([proposal])}
+              role={role}
+              {...doesWords(role, setlist, songs)}
+              gear={gear}
+              sources={sources}
+              states={states}
+              twice={twice}
+              alive={alive}
+              style={style}
+              open={isOpen}
+              waits={learn?.waitsFor === role.role}
+              proposal={
+                sources.length === 0 ? (proposals.find((proposal) => proposal.role === role.role) ?? null) : null
+              }
+              missed={missing ? missedWords(missing.missedIn, songs) : null}
+              onOpen={() => setOpen(isOpen ? null : role.role)}
+              onLearn={() => startLearning([role.role])}
+              onTake={(proposal) => take([proposal])}
             />
             {last?.role === role.role && <LearnedNote gear={gear} role={role.role} learned={last.learned} />}
             {isOpen && (
               <>
                 <div className="flex items-center gap-2 bg-ground2/50 px-3 pt-2 text-[13px]">
-                  <EditableText label="name of the role" value={role.role} className="named text-lg" width="12rem" check={(text) => (roles.some((other) => other.role === text.trim() && other !== role) ? 'another role has this name' : text.length > 120 ? 'at most 120 characters' : null)}
-                    onChange={(name) => { const renamed = withRenamedRole(role.role, name, setlist, Object.values(songs), Object.values(lists)); edit({ label: `rename ${role.role}`, setlists: [renamed.setlist], songs: renamed.songs, gearLists: renamed.gearLists }); setOpen(name); }} />
-                  <Button look="plain" onClick={() => { const without = withoutRole(role.role, setlist, Object.values(songs)); edit({ label: `remove the role ${role.role}`, setlists: [without.setlist], songs: without.songs, gearLists: [{ ...gear, roles: gear.roles.filter((source) => source.role !== role.role) }] }); setOpen(null); }}>remove the role{role.uses.length > 0 ? ` and its ${role.uses.length} use${role.uses.length === 1 ? '' : 's'}` : ''}</Button>
+                  <EditableText
+                    label="name of the role"
+                    value={role.role}
+                    className="named text-lg"
+                    width="12rem"
+                    check={(text) =>
+                      roles.some((other) => other.role === text.trim() && other !== role)
+                        ? 'another role has this name'
+                        : text.length > 120
+                          ? 'at most 120 characters'
+                          : null
+                    }
+                    onChange={(name) => {
+                      const renamed = withRenamedRole(
+                        role.role,
+                        name,
+                        setlist,
+                        Object.values(songs),
+                        Object.values(lists),
+                      );
+                      edit({
+                        label: `rename ${role.role}`,
+                        setlists: [renamed.setlist],
+                        songs: renamed.songs,
+                        gearLists: renamed.gearLists,
+                      });
+                      setOpen(name);
+                    }}
+                  />
+                  <Button
+                    look="plain"
+                    onClick={() => {
+                      const without = withoutRole(role.role, setlist, Object.values(songs));
+                      edit({
+                        label: `remove the role ${role.role}`,
+                        setlists: [without.setlist],
+                        songs: without.songs,
+                        gearLists: [{ ...gear, roles: gear.roles.filter((source) => source.role !== role.role) }],
+                      });
+                      setOpen(null);
+                    }}
+                  >
+                    remove the role
+                    {role.uses.length > 0 ? ` and its ${role.uses.length} use${role.uses.length === 1 ? '' : 's'}` : ''}
+                  </Button>
                 </div>
-                <RoleDetail role={role} gear={gear} sources={sources} states={states} style={style} here={here} onLearn={() => startLearning([role.role])} />
+                <RoleDetail
+                  role={role}
+                  gear={gear}
+                  sources={sources}
+                  states={states}
+                  style={style}
+                  here={here}
+                  onLearn={() => startLearning([role.role])}
+                />
               </>
             )}
           </div>
         );
       })}
-      {roles.length === 0 && <p className="border-t border-rule py-4 text-lg">No roles yet. A role is what you use in your songs, in your own words: “Swell”, “Next patch”. <Button onClick={addRole}>Add the first one</Button></p>}
+      {roles.length === 0 && (
+        <p className="border-t border-rule py-4 text-lg">
+          No roles yet. A role is what you use in your songs, in your own words: “Swell”, “Next patch”.{' '}
+          <Button onClick={addRole}>Add the first one</Button>
+        </p>
+      )}
     </section>
   );
 }
 
-function doesWords(role: RoleInUse, setlist: Setlist, songs: Readonly<Record<string, Song>>): { does: string; where: string } {
+function doesWords(
+  role: RoleInUse,
+  setlist: Setlist,
+  songs: Readonly<Record<string, Song>>,
+): { does: string; where: string } {
   const [first] = role.uses;
   if (!first) return { does: '', where: '' };
   const whole = role.uses.find((use) => use.scope === 'setlist');
-  const words = [...new Set(role.uses.map((use) => actionInWords(use.binding.action, namesIn(use.songId === null ? setlist.layers : songs[use.songId]?.layers ?? [], effectsOfSetlist(setlist)))))];
+  const words = [
+    ...new Set(
+      role.uses.map((use) =>
+        actionInWords(
+          use.binding.action,
+          namesIn(use.songId === null ? setlist.layers : (songs[use.songId]?.layers ?? []), effectsOfSetlist(setlist)),
+        ),
+      ),
+    ),
+  ];
   const inSongs = new Set(role.uses.flatMap((use) => use.songId ?? [])).size;
-  return { does: words.join(' · '), where: [whole ? 'whole setlist' : null, inSongs > 0 ? `${whole ? 'otherwise in ' : ''}${inSongs === 1 ? songs[role.uses.find((use) => use.songId)!.songId!]?.name ?? 'a song' : `${inSongs} songs`}` : null].filter(Boolean).join(', ') };
+  return {
+    does: words.join(' · '),
+    where: [
+      whole ? 'whole setlist' : null,
+      inSongs > 0
+        ? `${whole ? 'otherwise in ' : ''}${inSongs === 1 ? (songs[role.uses.find((use) => use.songId)!.songId!]?.name ?? 'a song') : `${inSongs} songs`}`
+        : null,
+    ]
+      .filter(Boolean)
+      .join(', '),
+  };
 }
 
-function missedWords(missedIn: { songId: string; patchIds: string[] | null }[] | null, songs: Readonly<Record<string, Song>>): string {
+function missedWords(
+  missedIn: { songId: string; patchIds: string[] | null }[] | null,
+  songs: Readonly<Record<string, Song>>,
+): string {
   if (missedIn === null) return 'missed in the whole setlist';
   if (missedIn.length === 0) return 'nothing uses it yet';
   return `missed in ${missedIn.map(({ songId, patchIds }) => `${songs[songId]?.name ?? 'a song'}${patchIds ? `: ${patchIds.map((id) => songs[songId]?.patches.find((patch) => patch.id === id)?.name ?? '').join(', ')}` : ''}`).join('; ')}`;

@@ -10,12 +10,28 @@ export function LearnedNote({ gear, role, learned }: { gear: GearList; role: str
   if (!present) return null;
   const take = (other: Learned['others'][number]): void => {
     const next = RoleSource.parse({ ...present, source: other.source, button: other.button });
-    edit({ label: `correct ${role}`, gearLists: [{ ...gear, roles: gear.roles.map((entry) => (entry === present ? next : entry)) }] });
+    edit({
+      label: `correct ${role}`,
+      gearLists: [{ ...gear, roles: gear.roles.map((entry) => (entry === present ? next : entry)) }],
+    });
   };
   return (
     <p role="status" data-testid="learned" className="bg-ground2 px-3 py-1 text-[13px] leading-6">
       <b>{learned.sure >= 0.9 ? 'Sure' : learned.sure >= 0.7 ? 'Fairly sure' : 'Not sure'}:</b> {learned.saw}.
-      {learned.others.length > 0 && <> It could also be {learned.others.map((other, i) => <span key={other.kind}>{i > 0 && ' or '}<Button look="plain" onClick={() => take(other)}>{kindInWords(other.kind)}</Button></span>)}</>}
+      {learned.others.length > 0 && (
+        <>
+          {' '}
+          It could also be{' '}
+          {learned.others.map((other, i) => (
+            <span key={other.kind}>
+              {i > 0 && ' or '}
+              <Button look="plain" onClick={() => take(other)}>
+                {kindInWords(other.kind)}
+              </Button>
+            </span>
+          ))}
+        </>
+      )}
       {learned.advice && <span className="block leading-5 text-ink2">{learned.advice}</span>}
     </p>
   );

@@ -6,7 +6,7 @@ export function namesIn(layers: readonly Layer[], setlistEffects: readonly Effec
   return {
     layer: (id) => layerOf(id)?.name ?? null,
     effect: (effectId, layerId) => {
-      const effects = layerId === null ? setlistEffects : layerOf(layerId)?.effects ?? [];
+      const effects = layerId === null ? setlistEffects : (layerOf(layerId)?.effects ?? []);
       const found = effects.find(({ id }) => id === effectId);
       const alike = effects.filter(({ kind }) => kind === found?.kind);
       return found ? `${found.kind}${alike.length > 1 ? ` ${alike.indexOf(found) + 1}` : ''}` : null;
@@ -14,4 +14,10 @@ export function namesIn(layers: readonly Layer[], setlistEffects: readonly Effec
   };
 }
 
-export const effectsOfSetlist = ({ sharedEffects, wholeEffects }: Pick<Setlist, 'sharedEffects' | 'wholeEffects'>): Effect[] => [...sharedEffects.flatMap(({ effects }) => effects), ...wholeEffects];
+export const effectsOfSetlist = ({
+  sharedEffects,
+  wholeEffects,
+}: Pick<Setlist, 'sharedEffects' | 'wholeEffects'>): Effect[] => [
+  ...sharedEffects.flatMap(({ effects }) => effects),
+  ...wholeEffects,
+];

@@ -3,7 +3,10 @@ import { InputPort, RoleSource, inputsOf, type ControlSource, type GearList, typ
 /** Controllers of pedals and breath, which nobody wants to wait for. */
 const AT_ONCE = new Set([1, 2, 4, 11]);
 
-const pickUpFor = (source: ControlSource): RoleSource['pickUp'] => (source.kind === 'wheel' || source.kind === 'pressure' || (source.kind === 'controller' && AT_ONCE.has(source.number)) ? 'atOnce' : 'onMeeting');
+const pickUpFor = (source: ControlSource): RoleSource['pickUp'] =>
+  source.kind === 'wheel' || source.kind === 'pressure' || (source.kind === 'controller' && AT_ONCE.has(source.number))
+    ? 'atOnce'
+    : 'onMeeting';
 
 /** A control that learn has found plays a role from now on; its port joins the gear list when it is not there yet. */
 export function withLearned(gear: GearList, role: string, { source, button, reversed, counter }: Learned): GearList {
@@ -15,11 +18,33 @@ function withPortOf(gear: GearList, source: ControlSource, counter: Learned['cou
   if (source.kind === 'computerKey') return gear;
   const known = inputsOf(gear).find((port) => port.alias === source.port);
   if (!known) {
-    const port = InputPort.parse({ direction: 'in', alias: source.port, device: source.port, plays: false, programs: counter ? { kind: 'counter', ...counter } : { kind: 'off' } });
+    const port = InputPort.parse({
+      direction: 'in',
+      alias: source.port,
+      device: source.port,
+      plays: false,
+      programs: counter ? { kind: 'counter', ...counter } : { kind: 'off' },
+    });
     return { ...gear, ports: [...gear.ports, port] };
   }
   if (!counter || known.programs.kind === 'counter') return gear;
-  return { ...gear, ports: gear.ports.map((port) => (port === known ? { ...known, programs: { kind: 'counter', channels: null, lowest: counter.lowest, highest: counter.highest, guardMs: 120 } } : port)) };
+  return {
+    ...gear,
+    ports: gear.ports.map((port) =>
+      port === known
+        ? {
+            ...known,
+            programs: {
+              kind: 'counter',
+              channels: null,
+              lowest: counter.lowest,
+              highest: counter.highest,
+              guardMs: 120,
+            },
+          }
+        : port,
+    ),
+  };
 }
 
 /** Takes the last control off a role. */
@@ -28,27 +53,56 @@ export function withoutLastSource(gear: GearList, role: string): GearList {
   return at < 0 ? gear : { ...gear, roles: gear.roles.filter((_, i) => i !== at) };
 }
 
-export const withoutSource = (gear: GearList, source: RoleSource): GearList => ({ ...gear, roles: gear.roles.filter((entry) => entry !== source) });
+export const withoutSource = (gear: GearList, source: RoleSource): GearList => ({
+  ...gear,
+  roles: gear.roles.filter((entry) => entry !== source),
+});
 
-export const withSource = (gear: GearList, source: RoleSource, change: Partial<RoleSource>): GearList => ({ ...gear, roles: gear.roles.map((entry) => (entry === source ? RoleSource.parse({ ...entry, ...change }) : entry)) });
+export const withSource = (gear: GearList, source: RoleSource, change: Partial<RoleSource>): GearList => ({
+  ...gear,
+  roles: gear.roles.map((entry) => (entry === source ? RoleSource.parse({ ...entry, ...change }) : entry)),
+});
 
 /** Changes a port. Its alias changes in everything of the gear list that names it. */
-export function withPort(gear: GearList, alias: string, direction: 'in' | 'out', change: (port: GearList['ports'][number]) => GearList['ports'][number]): GearList {
+export function withPort(
+  gear: GearList,
+  alias: string,
+  direction: 'in' | 'out',
+  change: (port: GearList['ports'][number]) => GearList['ports'][number],
+): GearList {
   const old = gear.ports.find((port) => port.alias === alias && port.direction === direction);
   if (!old) return gear;
   const next = change(old);
   const ports = gear.ports.map((port) => (port === old ? next : port));
   if (next.alias === alias || direction === 'out') return { ...gear, ports };
   const named = <T extends string | null>(name: T): T => (name === alias ? (next.alias as T) : name);
-  const renamed = <T extends { source: ControlSource }>(entry: T): T => (entry.source.kind === 'computerKey' ? entry : { ...entry, source: { ...entry.source, port: named(entry.source.port) } });
+  const renamed = <T extends { source: ControlSource }>(entry: T): T =>
+    entry.source.kind === 'computerKey'
+      ? entry
+      : { ...entry, source: { ...entry.source, port: named(entry.source.port) } };
   return {
-    ...gear, clockFrom: named(gear.clockFrom), roles: gear.roles.map(renamed),
-    ports: ports.map((port) => (port.direction === 'out' ? port : { ...port, doubleOf: named(port.doubleOf), pedalsFor: port.pedalsFor.map(named), controls: port.controls.map(renamed) })),
+    ...gear,
+    clockFrom: named(gear.clockFrom),
+    roles: gear.roles.map(renamed),
+    ports: ports.map((port) =>
+      port.direction === 'out'
+        ? port
+        : {
+            ...port,
+            doubleOf: named(port.doubleOf),
+            pedalsFor: port.pedalsFor.map(named),
+            controls: port.controls.map(renamed),
+          },
+    ),
   };
 }
 
 /** Takes a port out, with the controls by which it plays roles. */
 export const withoutPort = (gear: GearList, alias: string, direction: 'in' | 'out'): GearList => ({
-  ...gear, ports: gear.ports.filter((port) => port.alias !== alias || port.direction !== direction),
-  roles: direction === 'out' ? gear.roles : gear.roles.filter(({ source }) => source.kind === 'computerKey' || source.port !== alias),
+  ...gear,
+  ports: gear.ports.filter((port) => port.alias !== alias || port.direction !== direction),
+  roles:
+    direction === 'out'
+      ? gear.roles
+      : gear.roles.filter(({ source }) => source.kind === 'computerKey' || source.port !== alias),
 });

@@ -1,5 +1,13 @@
 import { useState } from 'react';
-import { addressFrom, planNumbering, programText, type Numbering, type RecallTarget, type Setlist, type Song } from '@rackle/core';
+import {
+  addressFrom,
+  planNumbering,
+  programText,
+  type Numbering,
+  type RecallTarget,
+  type Setlist,
+  type Song,
+} from '@rackle/core';
 import { useEdit } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -13,7 +21,11 @@ interface Props {
   onClose: () => void;
 }
 
-const WAYS: Record<Numbering['kind'], string> = { order: 'one after the other, in playing order', blocks: 'in blocks: each song starts at a multiple', byHand: 'by hand: only what has no number gets one' };
+const WAYS: Record<Numbering['kind'], string> = {
+  order: 'one after the other, in playing order',
+  blocks: 'in blocks: each song starts at a multiple',
+  byHand: 'by hand: only what has no number gets one',
+};
 const FIRST_SHOWN = 60;
 
 /** Numbering anew: how, and beforehand everything that it would change. It is one undo step. */
@@ -25,19 +37,87 @@ export function NumberingSheet({ setlist, songs, nameOf, onClose }: Props) {
   const shown = (address: number | null): string => (address === null ? '—' : programText(addressFrom(address), from));
   const pinned = setlist.programs.filter((line) => line.pinned).length;
   return (
-    <Sheet open title="Number anew" about={`${pinned === 0 ? 'No number is pinned' : `${pinned} pinned number${pinned === 1 ? ' stays' : 's stay'}`}; going past ${127 + from} goes on in the next bank. Programs count from ${from}.`} onClose={onClose}>
+    <Sheet
+      open
+      title="Number anew"
+      about={`${pinned === 0 ? 'No number is pinned' : `${pinned} pinned number${pinned === 1 ? ' stays' : 's stay'}`}; going past ${127 + from} goes on in the next bank. Programs count from ${from}.`}
+      onClose={onClose}
+    >
       <p className="text-[17px] leading-9">
-        <Choice label="way of numbering" value={numbering.kind} groups={[{ name: '', items: Object.entries(WAYS).map(([value, label]) => ({ value, label })) }]} onChange={(kind) => setNumbering(kind === 'order' ? { kind, startAt: 0 } : kind === 'blocks' ? { kind, startAt: 0, size: 10 } : { kind: 'byHand' })} />
-        {numbering.kind === 'blocks' && <> of <NumberField label="size of a block" value={numbering.size} min={2} max={128} className="mono" onChange={(size) => setNumbering({ ...numbering, size })} /></>}
-        {numbering.kind !== 'byHand' && <>, the first is <NumberField label="first number" value={numbering.startAt + from} min={from} max={127 + from} className="mono" onChange={(first) => setNumbering({ ...numbering, startAt: first - from })} /></>}
+        <Choice
+          label="way of numbering"
+          value={numbering.kind}
+          groups={[{ name: '', items: Object.entries(WAYS).map(([value, label]) => ({ value, label })) }]}
+          onChange={(kind) =>
+            setNumbering(
+              kind === 'order'
+                ? { kind, startAt: 0 }
+                : kind === 'blocks'
+                  ? { kind, startAt: 0, size: 10 }
+                  : { kind: 'byHand' },
+            )
+          }
+        />
+        {numbering.kind === 'blocks' && (
+          <>
+            {' '}
+            of{' '}
+            <NumberField
+              label="size of a block"
+              value={numbering.size}
+              min={2}
+              max={128}
+              className="mono"
+              onChange={(size) => setNumbering({ ...numbering, size })}
+            />
+          </>
+        )}
+        {numbering.kind !== 'byHand' && (
+          <>
+            , the first is{' '}
+            <NumberField
+              label="first number"
+              value={numbering.startAt + from}
+              min={from}
+              max={127 + from}
+              className="mono"
+              onChange={(first) => setNumbering({ ...numbering, startAt: first - from })}
+            />
+          </>
+        )}
       </p>
-      <p className="mt-2 font-bold" data-testid="changes">{changes.length === 0 ? 'Nothing changes: every number is as it is now.' : `${changes.length} number${changes.length === 1 ? '' : 's'} change${changes.length === 1 ? 's' : ''}.`} {changes.some((change) => change.before !== null) && <span className="font-normal text-ink2">What you have programmed into pedals and players has to follow: print the controller sheet anew.</span>}</p>
+      <p className="mt-2 font-bold" data-testid="changes">
+        {changes.length === 0
+          ? 'Nothing changes: every number is as it is now.'
+          : `${changes.length} number${changes.length === 1 ? '' : 's'} change${changes.length === 1 ? 's' : ''}.`}{' '}
+        {changes.some((change) => change.before !== null) && (
+          <span className="font-normal text-ink2">
+            What you have programmed into pedals and players has to follow: print the controller sheet anew.
+          </span>
+        )}
+      </p>
       <ol className="mt-2 max-h-60 overflow-y-auto border-y border-rule">
-        {changes.slice(0, FIRST_SHOWN).map((change, i) => <li key={i} className="flex gap-3 border-b border-rule py-0.5"><span className="mono w-24 text-right">{shown(change.before)} → <b>{shown(change.after)}</b></span><span className="truncate">{nameOf(change.target)}</span></li>)}
+        {changes.slice(0, FIRST_SHOWN).map((change, i) => (
+          <li key={i} className="flex gap-3 border-b border-rule py-0.5">
+            <span className="mono w-24 text-right">
+              {shown(change.before)} → <b>{shown(change.after)}</b>
+            </span>
+            <span className="truncate">{nameOf(change.target)}</span>
+          </li>
+        ))}
         {changes.length > FIRST_SHOWN && <li className="py-1 text-ink2">and {changes.length - FIRST_SHOWN} more</li>}
       </ol>
       <p className="mt-4 flex gap-2">
-        <Button look="filled" disabled={changes.length === 0 && JSON.stringify(numbering) === JSON.stringify(setlist.numbering)} onClick={() => { edit({ label: 'number anew', setlists: [{ ...setlist, programs: lines, numbering }] }); onClose(); }}>Number anew</Button>
+        <Button
+          look="filled"
+          disabled={changes.length === 0 && JSON.stringify(numbering) === JSON.stringify(setlist.numbering)}
+          onClick={() => {
+            edit({ label: 'number anew', setlists: [{ ...setlist, programs: lines, numbering }] });
+            onClose();
+          }}
+        >
+          Number anew
+        </Button>
         <Button onClick={onClose}>Leave it</Button>
       </p>
     </Sheet>

@@ -13,18 +13,41 @@ export function EmptyShow() {
   const start = (): void => {
     // What is plugged in (the bench at least) can be played at once.
     const gear = gearFromPorts(newId<GearListId>('gear'), 'What is here', ports);
-    edit({ label: 'start a setlist', setlists: [{ ...newSetlist(newId<SetlistId>('setlist'), name.trim() || 'New setlist'), gearListId: gear.id }], gearLists: [gear] });
+    edit({
+      label: 'start a setlist',
+      setlists: [{ ...newSetlist(newId<SetlistId>('setlist'), name.trim() || 'New setlist'), gearListId: gear.id }],
+      gearLists: [gear],
+    });
   };
   return (
     <div className="mx-auto max-w-xl px-4 py-14">
       <h1 className="named text-5xl">No setlist yet</h1>
-      <p className="mt-3 text-lg">A setlist is the evening: songs in order, with breaks between. Give it a name, then add its songs.</p>
-      <form className="mt-5 flex gap-2" onSubmit={(event) => { event.preventDefault(); start(); }}>
-        <input aria-label="name of the setlist" value={name} maxLength={120} onChange={(event) => setName(event.target.value)} placeholder="name of the evening" className="named min-w-0 flex-1 border-b border-ink bg-transparent py-1 text-2xl focus:outline-none" />
-        <Button look="filled" large type="submit">Start a setlist</Button>
+      <p className="mt-3 text-lg">
+        A setlist is the evening: songs in order, with breaks between. Give it a name, then add its songs.
+      </p>
+      <form
+        className="mt-5 flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          start();
+        }}
+      >
+        <input
+          aria-label="name of the setlist"
+          value={name}
+          maxLength={120}
+          onChange={(event) => setName(event.target.value)}
+          placeholder="name of the evening"
+          className="named min-w-0 flex-1 border-b border-ink bg-transparent py-1 text-2xl focus:outline-none"
+        />
+        <Button look="filled" large type="submit">
+          Start a setlist
+        </Button>
       </form>
       <p className="mt-8 text-ink2">Or bring a show that you have: a Rackle show file, all of it or nothing.</p>
-      <div className="mt-2"><ShowFile /></div>
+      <div className="mt-2">
+        <ShowFile />
+      </div>
     </div>
   );
 }

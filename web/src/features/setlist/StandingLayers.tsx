@@ -9,8 +9,14 @@ import { TapeLetter, letterOf } from '../../ui/Tape';
 export function StandingLayers({ setlist }: { setlist: Setlist }) {
   const edit = useEdit();
   const instruments = useApp(({ show }) => show.working.instruments);
-  const change = (label: string, next: Partial<Setlist>, mergeKey?: string): void => edit({ label, mergeKey, setlists: [{ ...setlist, ...next }] });
-  const setPart = (part: Part, label: string, next: Partial<Part>): void => change(label, { standing: setlist.standing.map((other) => (other === part ? { ...part, ...next } : other)) }, `${label} ${part.layerId}`);
+  const change = (label: string, next: Partial<Setlist>, mergeKey?: string): void =>
+    edit({ label, mergeKey, setlists: [{ ...setlist, ...next }] });
+  const setPart = (part: Part, label: string, next: Partial<Part>): void =>
+    change(
+      label,
+      { standing: setlist.standing.map((other) => (other === part ? { ...part, ...next } : other)) },
+      `${label} ${part.layerId}`,
+    );
   if (setlist.standing.length === 0) return null;
   return (
     <section aria-label="standing through the evening">
@@ -23,10 +29,42 @@ export function StandingLayers({ setlist }: { setlist: Setlist }) {
           return (
             <li key={layer.id} className="flex min-h-10 items-center gap-2 border-b border-rule">
               <TapeLetter tape={layer.tape} letter={letterOf(i)} />
-              <span className="min-w-0 flex-1"><span className="named block truncate text-lg leading-5">{layer.name}</span><span className="block truncate text-xs text-ink2">{preset}, {instrument}</span></span>
-              <span className="text-[13px]"><NumberField label={`level of ${layer.name}`} value={part.levelDb} min={-60} max={6} step={0.5} show={dbText} onChange={(levelDb) => setPart(part, 'change the level of a standing layer', { levelDb })} /></span>
-              <Button look="plain" aria-pressed={part.mute} onClick={() => setPart(part, part.mute ? 'unmute' : 'mute', { mute: !part.mute })}>{part.mute ? 'unmute' : 'mute'}</Button>
-              <Button look="plain" aria-label={`let ${layer.name} stand no longer`} onClick={() => change('take a standing layer away', { layers: setlist.layers.filter((other) => other !== layer), standing: setlist.standing.filter((other) => other !== part) })}>×</Button>
+              <span className="min-w-0 flex-1">
+                <span className="named block truncate text-lg leading-5">{layer.name}</span>
+                <span className="block truncate text-xs text-ink2">
+                  {preset}, {instrument}
+                </span>
+              </span>
+              <span className="text-[13px]">
+                <NumberField
+                  label={`level of ${layer.name}`}
+                  value={part.levelDb}
+                  min={-60}
+                  max={6}
+                  step={0.5}
+                  show={dbText}
+                  onChange={(levelDb) => setPart(part, 'change the level of a standing layer', { levelDb })}
+                />
+              </span>
+              <Button
+                look="plain"
+                aria-pressed={part.mute}
+                onClick={() => setPart(part, part.mute ? 'unmute' : 'mute', { mute: !part.mute })}
+              >
+                {part.mute ? 'unmute' : 'mute'}
+              </Button>
+              <Button
+                look="plain"
+                aria-label={`let ${layer.name} stand no longer`}
+                onClick={() =>
+                  change('take a standing layer away', {
+                    layers: setlist.layers.filter((other) => other !== layer),
+                    standing: setlist.standing.filter((other) => other !== part),
+                  })
+                }
+              >
+                ×
+              </Button>
             </li>
           );
         })}

@@ -19,9 +19,22 @@ export function FoldNote({ song, patch, keys, lowest, highest, middleC, onChange
   const nameOf = (id: string): string => song.layers.find((layer) => layer.id === id)?.name ?? '';
   return (
     <div role="note" className="my-1 border-y border-rule py-1 text-[13px]">
-      <Stamp>out of reach</Stamp> on {keys} keys: {folds.map((fold, i) => (
-        <span key={fold.layerId}>{i > 0 && '; '}<b>{nameOf(fold.layerId)}</b> could lie on {keyName(fold.lowKey, middleC)}–{keyName(fold.highKey, middleC)} and sound as it does{fold.meets.length > 0 && `, together with ${fold.meets.map(nameOf).join(' and ')}`}</span>
-      ))}. <Button look="plain" className="!min-h-0" onClick={() => onChange('fold zones onto a smaller keyboard', withFolds(song, patch.id, folds))}>fold {folds.length === 1 ? 'it' : 'them'}</Button>
+      <Stamp>out of reach</Stamp> on {keys} keys:{' '}
+      {folds.map((fold, i) => (
+        <span key={fold.layerId}>
+          {i > 0 && '; '}
+          <b>{nameOf(fold.layerId)}</b> could lie on {keyName(fold.lowKey, middleC)}–{keyName(fold.highKey, middleC)}{' '}
+          and sound as it does{fold.meets.length > 0 && `, together with ${fold.meets.map(nameOf).join(' and ')}`}
+        </span>
+      ))}
+      .{' '}
+      <Button
+        look="plain"
+        className="!min-h-0"
+        onClick={() => onChange('fold zones onto a smaller keyboard', withFolds(song, patch.id, folds))}
+      >
+        fold {folds.length === 1 ? 'it' : 'them'}
+      </Button>
     </div>
   );
 }

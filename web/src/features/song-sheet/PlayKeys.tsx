@@ -14,7 +14,8 @@ interface Props {
 }
 
 /** Different keys that were struck after a strike. */
-const playedSince = ({ live }: RootState, since: number, most: number): number[] => [...new Set(live.strikes.filter(({ serial }) => serial > since).map(({ key }) => key))].slice(0, most);
+const playedSince = ({ live }: RootState, since: number, most: number): number[] =>
+  [...new Set(live.strikes.filter(({ serial }) => serial > since).map(({ key }) => key))].slice(0, most);
 
 /** Takes keys from whatever keyboard is played: the two ends of a zone, or the key of a split. Escape lets it be. */
 export function PlayKeys({ children, keys, onKeys }: Props) {
@@ -34,13 +35,23 @@ export function PlayKeys({ children, keys, onKeys }: Props) {
       take(found);
     });
   }, [store, since, keys, take]);
-  if (since === null) return <Button look="plain" onClick={() => setSince(store.getState().live.strikes.at(-1)?.serial ?? -1)}>{children}</Button>;
+  if (since === null)
+    return (
+      <Button look="plain" onClick={() => setSince(store.getState().live.strikes.at(-1)?.serial ?? -1)}>
+        {children}
+      </Button>
+    );
   return (
-    <button type="button" className="min-h-9 bg-ink px-2 font-bold text-ground" onClick={() => setSince(null)} onKeyDown={(event) => {
-      if (event.key !== 'Escape') return;
-      event.stopPropagation();
-      setSince(null);
-    }}>
+    <button
+      type="button"
+      className="min-h-9 bg-ink px-2 font-bold text-ground"
+      onClick={() => setSince(null)}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return;
+        event.stopPropagation();
+        setSince(null);
+      }}
+    >
       {played === 0 ? `play ${keys === 1 ? 'the key' : 'its two end keys'} …` : 'and the other end …'}
     </button>
   );

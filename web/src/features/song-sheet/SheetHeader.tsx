@@ -16,17 +16,66 @@ interface Props {
 export function SheetHeader({ song, onChange }: Props) {
   const door = useDoor();
   const snapshot = useApp(({ live }) => live.snapshot);
-  const tapped = snapshot.songId === song.id && snapshot.tempoBpm > 0 && Math.abs(snapshot.tempoBpm - song.tempoBpm) >= 0.5 ? Math.round(snapshot.tempoBpm * 10) / 10 : null;
+  const tapped =
+    snapshot.songId === song.id && snapshot.tempoBpm > 0 && Math.abs(snapshot.tempoBpm - song.tempoBpm) >= 0.5
+      ? Math.round(snapshot.tempoBpm * 10) / 10
+      : null;
   return (
     <>
-      <EditableText label="name of the song" value={song.name} className="named text-4xl leading-tight" onChange={(name) => onChange('rename the song', { ...song, name: name as Song['name'] })} />
+      <EditableText
+        label="name of the song"
+        value={song.name}
+        className="named text-4xl leading-tight"
+        onChange={(name) => onChange('rename the song', { ...song, name: name as Song['name'] })}
+      />
       <p className="pb-1.5 text-ink2">
-        <EditableText label="key" value={song.key || '—'} onChange={(key) => onChange('change the key', { ...song, key: key.slice(0, 24) })} /> · ♩ = <NumberField label="tempo" value={song.tempoBpm} min={20} max={400} className="mono" onChange={(tempoBpm) => onChange('change the tempo', { ...song, tempoBpm }, `tempo ${song.id}`)} />
-        <Button look="plain" disabled={snapshot.songId !== song.id} title="effects, echo and arpeggios follow at once" onClick={() => door.post({ type: 'perform', action: 'tapTempo' })}>tap</Button>
-        {tapped !== null && <Button look="plain" onClick={() => onChange('keep the tapped tempo', { ...song, tempoBpm: tapped })}>keep {tapped}</Button>}
-        · {song.meter.beats}/{song.meter.unit} · echo <Choice label="length of the echo" value={song.echoNote} groups={[{ name: '', items: NOTE_VALUES.map((note) => ({ value: note, label: noteText(note) })) }]} onChange={(note) => onChange('change the echo', { ...song, echoNote: note as NoteValue })} /> · <span className="mono">{minutesText(song.durationSeconds)}</span>
-        {' '}· key shift <NumberField label="transpose" value={song.transpose} min={-24} max={24} className="mono" onChange={(transpose) => onChange('transpose the song', { ...song, transpose }, `transpose ${song.id}`)} />
-        {' '}· <Link to="/library" className="underline decoration-dotted">all songs, library</Link>
+        <EditableText
+          label="key"
+          value={song.key || '—'}
+          onChange={(key) => onChange('change the key', { ...song, key: key.slice(0, 24) })}
+        />{' '}
+        · ♩ ={' '}
+        <NumberField
+          label="tempo"
+          value={song.tempoBpm}
+          min={20}
+          max={400}
+          className="mono"
+          onChange={(tempoBpm) => onChange('change the tempo', { ...song, tempoBpm }, `tempo ${song.id}`)}
+        />
+        <Button
+          look="plain"
+          disabled={snapshot.songId !== song.id}
+          title="effects, echo and arpeggios follow at once"
+          onClick={() => door.post({ type: 'perform', action: 'tapTempo' })}
+        >
+          tap
+        </Button>
+        {tapped !== null && (
+          <Button look="plain" onClick={() => onChange('keep the tapped tempo', { ...song, tempoBpm: tapped })}>
+            keep {tapped}
+          </Button>
+        )}
+        · {song.meter.beats}/{song.meter.unit} · echo{' '}
+        <Choice
+          label="length of the echo"
+          value={song.echoNote}
+          groups={[{ name: '', items: NOTE_VALUES.map((note) => ({ value: note, label: noteText(note) })) }]}
+          onChange={(note) => onChange('change the echo', { ...song, echoNote: note as NoteValue })}
+        />{' '}
+        · <span className="mono">{minutesText(song.durationSeconds)}</span> · key shift{' '}
+        <NumberField
+          label="transpose"
+          value={song.transpose}
+          min={-24}
+          max={24}
+          className="mono"
+          onChange={(transpose) => onChange('transpose the song', { ...song, transpose }, `transpose ${song.id}`)}
+        />{' '}
+        ·{' '}
+        <Link to="/library" className="underline decoration-dotted">
+          all songs, library
+        </Link>
       </p>
     </>
   );

@@ -6,7 +6,20 @@ import { useApp, useSetlist } from '../../state/hooks';
 export function useFindings(): Finding[] {
   const setlist = useSetlist();
   const working = useDeferredValue(useApp(({ show }) => show.working));
-  return useMemo(() => (setlist ? soundcheck({
-    ...emptyShow(), songs: Object.values(working.songs), setlists: [setlist], instruments: Object.values(working.instruments), gearLists: Object.values(working.gearLists),
-  }, setlist.id) : []), [working, setlist]);
+  return useMemo(
+    () =>
+      setlist
+        ? soundcheck(
+            {
+              ...emptyShow(),
+              songs: Object.values(working.songs),
+              setlists: [setlist],
+              instruments: Object.values(working.instruments),
+              gearLists: Object.values(working.gearLists),
+            },
+            setlist.id,
+          )
+        : [],
+    [working, setlist],
+  );
 }

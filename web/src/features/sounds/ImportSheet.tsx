@@ -1,5 +1,18 @@
 import { useMemo, useState } from 'react';
-import { guessPasted, openTable, readMidnam, readPasted, readTable, type MidnamDevice, type NameColumns, type NameRow, type NamesRead, type NoteNames, type PastedReading, type Table } from '@rackle/core';
+import {
+  guessPasted,
+  openTable,
+  readMidnam,
+  readPasted,
+  readTable,
+  type MidnamDevice,
+  type NameColumns,
+  type NameRow,
+  type NamesRead,
+  type NoteNames,
+  type PastedReading,
+  type Table,
+} from '@rackle/core';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { Sheet } from '../../ui/Sheet';
@@ -27,69 +40,278 @@ function decode(bytes: ArrayBuffer): string {
   }
 }
 
-/** Names from a MIDINameDocument, from separated values, or from any pasted text; how it is read can be corrected, and what is not understood is told line by line. */
+/**
+ * Names from a MIDINameDocument, from separated values, or from any pasted text; how it is read can be corrected, and
+ * what is not understood is told line by line.
+ */
 export function ImportSheet({ onClose, onTake }: Props) {
   const [source, setSource] = useState<Source>({ kind: 'nothing', trouble: null });
   const openText = (text: string): void => {
     if (/^\s*(\uFEFF)?<\?xml|<MIDINameDocument/.test(text)) {
       const read = readMidnam(text);
-      return setSource(read.ok ? { kind: 'midnam', devices: read.value, chosen: 0 } : { kind: 'nothing', trouble: `${read.error.message}. Nothing was changed.` });
+      return setSource(
+        read.ok
+          ? { kind: 'midnam', devices: read.value, chosen: 0 }
+          : { kind: 'nothing', trouble: `${read.error.message}. Nothing was changed.` },
+      );
     }
     const table = openTable(text);
-    const isTable = table.cells.length > 0 && table.cells.filter((row) => row.length > 1).length > table.cells.length / 2;
+    const isTable =
+      table.cells.length > 0 && table.cells.filter((row) => row.length > 1).length > table.cells.length / 2;
     setSource(isTable ? { kind: 'table', table } : { kind: 'pasted', text, reading: guessPasted(text) });
   };
   const openFile = async (file: File): Promise<void> => {
-    if (file.size > LARGEST_BYTES) return setSource({ kind: 'nothing', trouble: 'The file is larger than 20 MB: that is no name list. Nothing was changed.' });
+    if (file.size > LARGEST_BYTES)
+      return setSource({
+        kind: 'nothing',
+        trouble: 'The file is larger than 20 MB: that is no name list. Nothing was changed.',
+      });
     openText(decode(await file.arrayBuffer()));
   };
   const read = useMemo((): NamesRead => {
     switch (source.kind) {
-      case 'nothing': return { rows: [], notUnderstood: [] };
-      case 'midnam': return source.devices[source.chosen];
-      case 'table': return readTable(source.table);
-      case 'pasted': return readPasted(source.text, source.reading);
+      case 'nothing':
+        return { rows: [], notUnderstood: [] };
+      case 'midnam':
+        return source.devices[source.chosen];
+      case 'table':
+        return readTable(source.table);
+      case 'pasted':
+        return readPasted(source.text, source.reading);
     }
   }, [source]);
   const noteNames = source.kind === 'midnam' ? source.devices[source.chosen].noteNames : [];
   return (
-    <Sheet open title="Names from elsewhere" about="A .midnam document, a table (.csv), or any list copied from a manual or a page." onClose={onClose}>
+    <Sheet
+      open
+      title="Names from elsewhere"
+      about="A .midnam document, a table (.csv), or any list copied from a manual or a page."
+      onClose={onClose}
+    >
       <p className="flex items-center gap-3">
-        <input type="file" aria-label="file with names" accept=".midnam,.xml,.csv,.tsv,.txt" onChange={(event) => { const [file] = event.target.files ?? []; if (file) void openFile(file); }} />
+        <input
+          type="file"
+          aria-label="file with names"
+          accept=".midnam,.xml,.csv,.tsv,.txt"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (file) void openFile(file);
+          }}
+        />
       </p>
-      <textarea aria-label="pasted names" placeholder="… or paste the list here" rows={4} className="mono mt-2 w-full border border-rule bg-transparent p-2 text-xs" onChange={(event) => openText(event.target.value)} />
-      {source.kind === 'nothing' && source.trouble && <p role="alert" className="mt-2 bg-ink p-2 text-ground">{source.trouble}</p>}
-      {source.kind === 'midnam' && source.devices.length > 1 && <p className="mt-2">It names several devices: <Choice label="device of the document" value={String(source.chosen)} groups={[{ name: '', items: source.devices.map((device, i) => ({ value: String(i), label: `${device.manufacturer} ${device.model}`.trim() || `device ${i + 1}` })) }]} onChange={(chosen) => setSource({ ...source, chosen: Number(chosen) })} /></p>}
-      {source.kind === 'table' && <ColumnChooser table={source.table} onChange={(columns) => setSource({ ...source, table: { ...source.table, columns } })} />}
-      {source.kind === 'pasted' && <ReadingChooser reading={source.reading} onChange={(reading) => setSource({ ...source, reading })} />}
+      <textarea
+        aria-label="pasted names"
+        placeholder="… or paste the list here"
+        rows={4}
+        className="mono mt-2 w-full border border-rule bg-transparent p-2 text-xs"
+        onChange={(event) => openText(event.target.value)}
+      />
+      {source.kind === 'nothing' && source.trouble && (
+        <p role="alert" className="mt-2 bg-ink p-2 text-ground">
+          {source.trouble}
+        </p>
+      )}
+      {source.kind === 'midnam' && source.devices.length > 1 && (
+        <p className="mt-2">
+          It names several devices:{' '}
+          <Choice
+            label="device of the document"
+            value={String(source.chosen)}
+            groups={[
+              {
+                name: '',
+                items: source.devices.map((device, i) => ({
+                  value: String(i),
+                  label: `${device.manufacturer} ${device.model}`.trim() || `device ${i + 1}`,
+                })),
+              },
+            ]}
+            onChange={(chosen) => setSource({ ...source, chosen: Number(chosen) })}
+          />
+        </p>
+      )}
+      {source.kind === 'table' && (
+        <ColumnChooser
+          table={source.table}
+          onChange={(columns) => setSource({ ...source, table: { ...source.table, columns } })}
+        />
+      )}
+      {source.kind === 'pasted' && (
+        <ReadingChooser reading={source.reading} onChange={(reading) => setSource({ ...source, reading })} />
+      )}
       {source.kind !== 'nothing' && (
         <>
-          <p className="mt-3 font-bold" data-testid="import-count">{read.rows.length} name{read.rows.length === 1 ? '' : 's'} understood{read.notUnderstood.length > 0 ? `, ${read.notUnderstood.length} line${read.notUnderstood.length === 1 ? '' : 's'} not` : ''}{noteNames.length > 0 ? `, and names of keys for ${noteNames.map((kit) => kit.name).join(', ')}` : ''}.</p>
-          {read.notUnderstood.length > 0 && <ul className="mt-1 max-h-24 overflow-y-auto text-[13px]" aria-label="not understood">{read.notUnderstood.slice(0, SHOWN).map((item, i) => <li key={i}>{item.line > 0 && `line ${item.line}: `}<span className="mono">{item.text}</span> <span className="text-ink2">{item.why}</span></li>)}</ul>}
-          <ol className="mono mt-2 max-h-40 overflow-y-auto border-y border-rule text-xs leading-5">{read.rows.slice(0, SHOWN).map((row, i) => <li key={i}>{row.folder && `${row.folder} · `}{row.msb ?? '–'}/{row.lsb ?? '–'} · {row.program} (on the wire) · <b>{row.name}</b></li>)}</ol>
-          <p className="mt-4 flex gap-2"><Button look="filled" disabled={read.rows.length + noteNames.length === 0} onClick={() => onTake(read.rows, false, noteNames)}>Add them behind</Button><Button disabled={read.rows.length === 0} onClick={() => onTake(read.rows, true, noteNames)}>Put them in the place of the list</Button></p>
+          <p className="mt-3 font-bold" data-testid="import-count">
+            {read.rows.length} name{read.rows.length === 1 ? '' : 's'} understood
+            {read.notUnderstood.length > 0
+              ? `, ${read.notUnderstood.length} line${read.notUnderstood.length === 1 ? '' : 's'} not`
+              : ''}
+            {noteNames.length > 0 ? `, and names of keys for ${noteNames.map((kit) => kit.name).join(', ')}` : ''}.
+          </p>
+          {read.notUnderstood.length > 0 && (
+            <ul className="mt-1 max-h-24 overflow-y-auto text-[13px]" aria-label="not understood">
+              {read.notUnderstood.slice(0, SHOWN).map((item, i) => (
+                <li key={i}>
+                  {item.line > 0 && `line ${item.line}: `}
+                  <span className="mono">{item.text}</span> <span className="text-ink2">{item.why}</span>
+                </li>
+              ))}
+            </ul>
+          )}
+          <ol className="mono mt-2 max-h-40 overflow-y-auto border-y border-rule text-xs leading-5">
+            {read.rows.slice(0, SHOWN).map((row, i) => (
+              <li key={i}>
+                {row.folder && `${row.folder} · `}
+                {row.msb ?? '–'}/{row.lsb ?? '–'} · {row.program} (on the wire) · <b>{row.name}</b>
+              </li>
+            ))}
+          </ol>
+          <p className="mt-4 flex gap-2">
+            <Button
+              look="filled"
+              disabled={read.rows.length + noteNames.length === 0}
+              onClick={() => onTake(read.rows, false, noteNames)}
+            >
+              Add them behind
+            </Button>
+            <Button disabled={read.rows.length === 0} onClick={() => onTake(read.rows, true, noteNames)}>
+              Put them in the place of the list
+            </Button>
+          </p>
         </>
       )}
     </Sheet>
   );
 }
 
-const COUNTS = [{ name: '', items: [{ value: '0', label: 'from 0' }, { value: '1', label: 'from 1' }] }];
+const COUNTS = [
+  {
+    name: '',
+    items: [
+      { value: '0', label: 'from 0' },
+      { value: '1', label: 'from 1' },
+    ],
+  },
+];
 
 function ColumnChooser({ table, onChange }: { table: Table; onChange: (columns: NameColumns) => void }) {
   const { cells, columns } = table;
   const width = Math.max(...cells.slice(0, 50).map((row) => row.length));
-  const label = (i: number): string => (columns.heading ? cells[0][i] : cells[0]?.[i])?.trim().slice(0, 24) || `column ${i + 1}`;
+  const label = (i: number): string =>
+    (columns.heading ? cells[0][i] : cells[0]?.[i])?.trim().slice(0, 24) || `column ${i + 1}`;
   const items = Array.from({ length: width }, (_, i) => ({ value: String(i), label: label(i) }));
-  const column = (name: 'folder' | 'msb' | 'lsb' | 'program', none: string) => <Choice label={`column of the ${name}`} value={columns[name] === null ? '-' : String(columns[name])} groups={[{ name: '', items: [{ value: '-', label: none }, ...items] }]} onChange={(value) => onChange({ ...columns, [name]: value === '-' ? null : Number(value) })} />;
+  const column = (name: 'folder' | 'msb' | 'lsb' | 'program', none: string) => (
+    <Choice
+      label={`column of the ${name}`}
+      value={columns[name] === null ? '-' : String(columns[name])}
+      groups={[{ name: '', items: [{ value: '-', label: none }, ...items] }]}
+      onChange={(value) => onChange({ ...columns, [name]: value === '-' ? null : Number(value) })}
+    />
+  );
   return (
-    <p className="mt-2 leading-7">The name is in <Choice label="column of the name" value={String(columns.name)} groups={[{ name: '', items }]} onChange={(value) => onChange({ ...columns, name: Number(value) })} />, the program in {column('program', 'no column: it counts up')}, counting <Choice label="programs count" value={String(columns.programsFrom)} groups={COUNTS} onChange={(value) => onChange({ ...columns, programsFrom: value === '0' ? 0 : 1 })} />, the bank’s MSB in {column('msb', 'no column')}, its LSB in {column('lsb', 'no column')}, the folder in {column('folder', 'no column')}; <label><input type="checkbox" checked={columns.heading} onChange={(event) => onChange({ ...columns, heading: event.target.checked })} /> the first line is a heading</label>.</p>
+    <p className="mt-2 leading-7">
+      The name is in{' '}
+      <Choice
+        label="column of the name"
+        value={String(columns.name)}
+        groups={[{ name: '', items }]}
+        onChange={(value) => onChange({ ...columns, name: Number(value) })}
+      />
+      , the program in {column('program', 'no column: it counts up')}, counting{' '}
+      <Choice
+        label="programs count"
+        value={String(columns.programsFrom)}
+        groups={COUNTS}
+        onChange={(value) => onChange({ ...columns, programsFrom: value === '0' ? 0 : 1 })}
+      />
+      , the bank’s MSB in {column('msb', 'no column')}, its LSB in {column('lsb', 'no column')}, the folder in{' '}
+      {column('folder', 'no column')};{' '}
+      <label>
+        <input
+          type="checkbox"
+          checked={columns.heading}
+          onChange={(event) => onChange({ ...columns, heading: event.target.checked })}
+        />{' '}
+        the first line is a heading
+      </label>
+      .
+    </p>
   );
 }
 
 function ReadingChooser({ reading, onChange }: { reading: PastedReading; onChange: (reading: PastedReading) => void }) {
   const set = (change: Partial<PastedReading>): void => onChange({ ...reading, ...change });
   return (
-    <p className="mt-2 leading-7">The number stands <Choice label="where the number stands" value={reading.number} groups={[{ name: '', items: [{ value: 'before', label: 'before the name' }, { value: 'behind', label: 'behind the name' }, { value: 'none', label: 'nowhere: it counts up' }] }]} onChange={(number) => set({ number: number as PastedReading['number'] })} />, counting <Choice label="numbers count" value={String(reading.programsFrom)} groups={COUNTS} onChange={(value) => set({ programsFrom: value === '0' ? 0 : 1 })} />; <Choice label="bank" value={reading.bank} groups={[{ name: '', items: [{ value: 'none', label: 'no bank stands' }, { value: 'letter', label: 'a bank’s letter stands' }, { value: 'number', label: 'a bank’s number stands' }] }]} onChange={(bank) => set({ bank: bank as PastedReading['bank'] })} /> before it{reading.bank !== 'none' && <>, sent as <Choice label="bank byte" value={reading.bankByte} groups={[{ name: '', items: [{ value: 'lsb', label: 'bank LSB' }, { value: 'msb', label: 'bank MSB' }] }]} onChange={(bankByte) => set({ bankByte: bankByte as PastedReading['bankByte'] })} /></>}; <label><input type="checkbox" checked={reading.headings} onChange={(event) => set({ headings: event.target.checked })} /> lines without a number are folders</label>.</p>
+    <p className="mt-2 leading-7">
+      The number stands{' '}
+      <Choice
+        label="where the number stands"
+        value={reading.number}
+        groups={[
+          {
+            name: '',
+            items: [
+              { value: 'before', label: 'before the name' },
+              { value: 'behind', label: 'behind the name' },
+              { value: 'none', label: 'nowhere: it counts up' },
+            ],
+          },
+        ]}
+        onChange={(number) => set({ number: number as PastedReading['number'] })}
+      />
+      , counting{' '}
+      <Choice
+        label="numbers count"
+        value={String(reading.programsFrom)}
+        groups={COUNTS}
+        onChange={(value) => set({ programsFrom: value === '0' ? 0 : 1 })}
+      />
+      ;{' '}
+      <Choice
+        label="bank"
+        value={reading.bank}
+        groups={[
+          {
+            name: '',
+            items: [
+              { value: 'none', label: 'no bank stands' },
+              { value: 'letter', label: 'a bank’s letter stands' },
+              { value: 'number', label: 'a bank’s number stands' },
+            ],
+          },
+        ]}
+        onChange={(bank) => set({ bank: bank as PastedReading['bank'] })}
+      />{' '}
+      before it
+      {reading.bank !== 'none' && (
+        <>
+          , sent as{' '}
+          <Choice
+            label="bank byte"
+            value={reading.bankByte}
+            groups={[
+              {
+                name: '',
+                items: [
+                  { value: 'lsb', label: 'bank LSB' },
+                  { value: 'msb', label: 'bank MSB' },
+                ],
+              },
+            ]}
+            onChange={(bankByte) => set({ bankByte: bankByte as PastedReading['bankByte'] })}
+          />
+        </>
+      )}
+      ;{' '}
+      <label>
+        <input
+          type="checkbox"
+          checked={reading.headings}
+          onChange={(event) => set({ headings: event.target.checked })}
+        />{' '}
+        lines without a number are folders
+      </label>
+      .
+    </p>
   );
 }

@@ -13,9 +13,20 @@ export function InstrumentPage() {
   const made = builtIn(stored?.kind === 'own' ? stored.of : instrumentId);
   if (made) return <ShapePage key={made.id} instrument={made} />;
   switch (stored?.kind) {
-    case 'outboard': return <OutboardPage key={stored.id} instrument={stored} />;
-    case 'bank': return <BankPage key={stored.id} instrument={stored} />;
-    case 'recordings': return <RecordingsPage key={stored.id} instrument={stored} />;
-    default: return <p className="p-6 text-lg">This instrument is not there any more. <Link to="/sounds" className="underline">To the sounds</Link></p>;
+    case 'outboard':
+      return <OutboardPage key={stored.id} instrument={stored} />;
+    case 'bank':
+      return <BankPage key={stored.id} instrument={stored} />;
+    case 'recordings':
+      return <RecordingsPage key={stored.id} instrument={stored} />;
+    default:
+      return (
+        <p className="p-6 text-lg">
+          This instrument is not there any more.{' '}
+          <Link to="/sounds" className="underline">
+            To the sounds
+          </Link>
+        </p>
+      );
   }
 }

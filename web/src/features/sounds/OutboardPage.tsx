@@ -1,7 +1,16 @@
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { MOST_NAMES, entriesFrom, writeMidnam, writeNamesCsv, type NameListEntry, type NoteNames, type OutboardInstrument, type PresetId } from '@rackle/core';
+import {
+  MOST_NAMES,
+  entriesFrom,
+  writeMidnam,
+  writeNamesCsv,
+  type NameListEntry,
+  type NoteNames,
+  type OutboardInstrument,
+  type PresetId,
+} from '@rackle/core';
 import { useDoor, useEdit, useGear, useSetlist, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
@@ -31,47 +40,205 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
   const songs = Object.values(useSongs());
   const [importing, setImporting] = useState(false);
   const from = setlist?.programsFrom ?? 1;
-  const change = (label: string, next: Partial<OutboardInstrument>, mergeKey?: string): void => edit({ label, mergeKey: mergeKey ?? `${label} ${instrument.id}`, instruments: [{ ...instrument, ...next }] });
-  const usedNames = new Set(songs.flatMap((song) => song.layers.flatMap((layer) => (layer.sound.instrumentId === instrument.id ? [layer.sound.presetId as string] : []))));
+  const change = (label: string, next: Partial<OutboardInstrument>, mergeKey?: string): void =>
+    edit({ label, mergeKey: mergeKey ?? `${label} ${instrument.id}`, instruments: [{ ...instrument, ...next }] });
+  const usedNames = new Set(
+    songs.flatMap((song) =>
+      song.layers.flatMap((layer) =>
+        layer.sound.instrumentId === instrument.id ? [layer.sound.presetId as string] : [],
+      ),
+    ),
+  );
   /** Names that a song plays stay, whatever is taken away. */
-  const setNames = (label: string, names: NameListEntry[], mergeKey?: string, noteNames: readonly NoteNames[] = []): void => {
-    const kept = instrument.names.filter((entry) => usedNames.has(entry.id) && !names.some((other) => other.id === entry.id));
-    if (kept.length > 0) toast(`${kept.map((entry) => `“${entry.name}”`).slice(0, 3).join(', ')}${kept.length > 3 ? ' and others' : ''} ${kept.length === 1 ? 'is played by a song and stays' : 'are played by songs and stay'}.`);
-    edit({ label, mergeKey, instruments: [{ ...instrument, names: [...names, ...kept].slice(0, MOST_NAMES), noteNames: [...instrument.noteNames.filter((kit) => !noteNames.some((other) => other.name === kit.name)), ...noteNames] }] });
+  const setNames = (
+    label: string,
+    names: NameListEntry[],
+    mergeKey?: string,
+    noteNames: readonly NoteNames[] = [],
+  ): void => {
+    const kept = instrument.names.filter(
+      (entry) => usedNames.has(entry.id) && !names.some((other) => other.id === entry.id),
+    );
+    if (kept.length > 0)
+      toast(
+        `${kept
+          .map((entry) => `“${entry.name}”`)
+          .slice(0, 3)
+          .join(
+            ', ',
+          )}${kept.length > 3 ? ' and others' : ''} ${kept.length === 1 ? 'is played by a song and stays' : 'are played by songs and stay'}.`,
+      );
+    edit({
+      label,
+      mergeKey,
+      instruments: [
+        {
+          ...instrument,
+          names: [...names, ...kept].slice(0, MOST_NAMES),
+          noteNames: [
+            ...instrument.noteNames.filter((kit) => !noteNames.some((other) => other.name === kit.name)),
+            ...noteNames,
+          ],
+        },
+      ],
+    });
   };
   const usedIn = songs.filter((song) => song.layers.some((layer) => layer.sound.instrumentId === instrument.id));
-  const outputs = [...new Set([...(gear?.ports.flatMap((port) => (port.direction === 'out' ? [port.alias as string] : [])) ?? []), instrument.port as string])];
+  const outputs = [
+    ...new Set([
+      ...(gear?.ports.flatMap((port) => (port.direction === 'out' ? [port.alias as string] : [])) ?? []),
+      instrument.port as string,
+    ]),
+  ];
   const file = instrument.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'names';
   return (
     <div className="flex h-full min-h-0 flex-col px-4">
       <div className="flex items-end gap-4 pt-3">
-        <EditableText label="name of the instrument" value={instrument.name} className="named text-4xl" onChange={(name) => change('rename the instrument', { name: name as OutboardInstrument['name'] })} />
-        <span className="pb-1 text-ink2"><Link to="/sounds" className="underline decoration-dotted">Sounds</Link></span>
+        <EditableText
+          label="name of the instrument"
+          value={instrument.name}
+          className="named text-4xl"
+          onChange={(name) => change('rename the instrument', { name: name as OutboardInstrument['name'] })}
+        />
+        <span className="pb-1 text-ink2">
+          <Link to="/sounds" className="underline decoration-dotted">
+            Sounds
+          </Link>
+        </span>
         <span className="ml-auto flex gap-2">
           <Button onClick={() => setImporting(true)}>Names from elsewhere</Button>
-          <Button disabled={instrument.names.length === 0} onClick={() => download(`${file}.midnam`, 'application/xml', writeMidnam({ manufacturer: '', model: instrument.name, rows: instrument.names, noteNames: instrument.noteNames }))}>Save .midnam</Button>
-          <Button disabled={instrument.names.length === 0} onClick={() => download(`${file}.csv`, 'text/csv', writeNamesCsv(instrument.names))}>Save CSV</Button>
+          <Button
+            disabled={instrument.names.length === 0}
+            onClick={() =>
+              download(
+                `${file}.midnam`,
+                'application/xml',
+                writeMidnam({
+                  manufacturer: '',
+                  model: instrument.name,
+                  rows: instrument.names,
+                  noteNames: instrument.noteNames,
+                }),
+              )
+            }
+          >
+            Save .midnam
+          </Button>
+          <Button
+            disabled={instrument.names.length === 0}
+            onClick={() => download(`${file}.csv`, 'text/csv', writeNamesCsv(instrument.names))}
+          >
+            Save CSV
+          </Button>
         </span>
       </div>
       <p className="border-b border-ink pb-2 leading-7">
-        Behind <Choice label="port" value={instrument.port} groups={[{ name: '', items: outputs.map((port) => ({ value: port, label: port })) }]} onChange={(port) => change('change the port', { port: port as OutboardInstrument['port'] })} />, channel <NumberField label="channel" value={instrument.channel} min={1} max={16} className="mono" onChange={(channel) => change('change the channel', { channel })} />; it takes <NumberField label="switching time" value={instrument.switchMs} min={0} max={10_000} step={10} unit=" ms" className="mono" onChange={(switchMs) => change('change the switching time', { switchMs })} /> to switch.
-        {' '}<span className="text-ink2">{instrument.names.length} names · {usedIn.length === 0 ? 'no song plays it' : `played in ${usedIn.map((song) => song.name).join(', ')}`}</span>
-        {usedIn.length === 0 && <Button look="plain" onClick={() => { edit({ label: `remove ${instrument.name}`, instruments: [{ id: instrument.id, deleted: true }] }); void navigate('/sounds'); }}>remove it</Button>}
+        Behind{' '}
+        <Choice
+          label="port"
+          value={instrument.port}
+          groups={[{ name: '', items: outputs.map((port) => ({ value: port, label: port })) }]}
+          onChange={(port) => change('change the port', { port: port as OutboardInstrument['port'] })}
+        />
+        , channel{' '}
+        <NumberField
+          label="channel"
+          value={instrument.channel}
+          min={1}
+          max={16}
+          className="mono"
+          onChange={(channel) => change('change the channel', { channel })}
+        />
+        ; it takes{' '}
+        <NumberField
+          label="switching time"
+          value={instrument.switchMs}
+          min={0}
+          max={10_000}
+          step={10}
+          unit=" ms"
+          className="mono"
+          onChange={(switchMs) => change('change the switching time', { switchMs })}
+        />{' '}
+        to switch.{' '}
+        <span className="text-ink2">
+          {instrument.names.length} names ·{' '}
+          {usedIn.length === 0 ? 'no song plays it' : `played in ${usedIn.map((song) => song.name).join(', ')}`}
+        </span>
+        {usedIn.length === 0 && (
+          <Button
+            look="plain"
+            onClick={() => {
+              edit({ label: `remove ${instrument.name}`, instruments: [{ id: instrument.id, deleted: true }] });
+              void navigate('/sounds');
+            }}
+          >
+            remove it
+          </Button>
+        )}
       </p>
-      <QuickEntry names={instrument.names} programsFrom={from} onAdd={(added) => setNames('add names', [...instrument.names, ...added])} />
-      <div className="flex gap-3 py-1 text-[13px] font-bold text-ink2"><span className="w-40">folder</span><span className="w-10">MSB</span><span className="w-10">LSB</span><span className="w-12">from {from}</span><span className="flex-1">name</span><span className="w-64">and sends</span><span className="w-[84px]" /></div>
-      <NameTable names={instrument.names} programsFrom={from} onChange={setNames} onTry={(entry) => door.post({ type: 'tryName', port: instrument.port, channel: instrument.channel, msb: entry.msb, lsb: entry.lsb, program: entry.program, also: entry.also })} />
-      {instrument.names.length === 0 && <p className="pb-6 text-lg text-ink2">No names yet. Type the first above, or bring a list in from elsewhere.</p>}
+      <QuickEntry
+        names={instrument.names}
+        programsFrom={from}
+        onAdd={(added) => setNames('add names', [...instrument.names, ...added])}
+      />
+      <div className="flex gap-3 py-1 text-[13px] font-bold text-ink2">
+        <span className="w-40">folder</span>
+        <span className="w-10">MSB</span>
+        <span className="w-10">LSB</span>
+        <span className="w-12">from {from}</span>
+        <span className="flex-1">name</span>
+        <span className="w-64">and sends</span>
+        <span className="w-[84px]" />
+      </div>
+      <NameTable
+        names={instrument.names}
+        programsFrom={from}
+        onChange={setNames}
+        onTry={(entry) =>
+          door.post({
+            type: 'tryName',
+            port: instrument.port,
+            channel: instrument.channel,
+            msb: entry.msb,
+            lsb: entry.lsb,
+            program: entry.program,
+            also: entry.also,
+          })
+        }
+      />
+      {instrument.names.length === 0 && (
+        <p className="pb-6 text-lg text-ink2">No names yet. Type the first above, or bring a list in from elsewhere.</p>
+      )}
       {instrument.noteNames.length > 0 && (
         <p className="border-t border-rule py-1 text-[13px] text-ink2">
-          names of keys: {instrument.noteNames.map((kit) => <span key={kit.name} className="mr-3"><b className="text-ink">{kit.name}</b>, {kit.notes.length} keys <Button look="plain" aria-label={`forget the keys of ${kit.name}`} onClick={() => change('forget names of keys', { noteNames: instrument.noteNames.filter((other) => other !== kit) })}>×</Button></span>)}
+          names of keys:{' '}
+          {instrument.noteNames.map((kit) => (
+            <span key={kit.name} className="mr-3">
+              <b className="text-ink">{kit.name}</b>, {kit.notes.length} keys{' '}
+              <Button
+                look="plain"
+                aria-label={`forget the keys of ${kit.name}`}
+                onClick={() =>
+                  change('forget names of keys', { noteNames: instrument.noteNames.filter((other) => other !== kit) })
+                }
+              >
+                ×
+              </Button>
+            </span>
+          ))}
         </p>
       )}
-      {importing && <ImportSheet onClose={() => setImporting(false)} onTake={(rows, replace, noteNames) => {
-        const taken = entriesFrom(rows, replace ? instrument.names : [], () => newId<PresetId>('name'));
-        setNames('bring names in', replace ? taken : [...instrument.names, ...taken], undefined, noteNames);
-        setImporting(false);
-      }} />}
+      {importing && (
+        <ImportSheet
+          onClose={() => setImporting(false)}
+          onTake={(rows, replace, noteNames) => {
+            const taken = entriesFrom(rows, replace ? instrument.names : [], () => newId<PresetId>('name'));
+            setNames('bring names in', replace ? taken : [...instrument.names, ...taken], undefined, noteNames);
+            setImporting(false);
+          }}
+        />
+      )}
     </div>
   );
 }

@@ -22,33 +22,84 @@ export interface FoundSound {
 
 export const soundKey = ({ instrumentId, presetId }: SoundOf): string => `${instrumentId} ${presetId}`;
 
-const entry = (instrument: { id: string; name: string }, preset: { id: SoundOf['presetId']; name: string }, kind: SoundKind, about: string, address: FoundSound['address'] = null): FoundSound => ({
-  id: `${instrument.id} ${preset.id}`, name: preset.name, instrumentId: instrument.id, instrument: instrument.name, about, kind, address, sound: { instrumentId: instrument.id as SoundOf['instrumentId'], presetId: preset.id }, itemId: null,
+const entry = (
+  instrument: { id: string; name: string },
+  preset: { id: SoundOf['presetId']; name: string },
+  kind: SoundKind,
+  about: string,
+  address: FoundSound['address'] = null,
+): FoundSound => ({
+  id: `${instrument.id} ${preset.id}`,
+  name: preset.name,
+  instrumentId: instrument.id,
+  instrument: instrument.name,
+  about,
+  kind,
+  address,
+  sound: { instrumentId: instrument.id as SoundOf['instrumentId'], presetId: preset.id },
+  itemId: null,
 });
 
 /** Every preset that there is, built-in ones first, and what the library holds. */
 export function allSounds(instruments: readonly Instrument[], library: readonly LibraryItem[] = []): FoundSound[] {
   return [
-    ...BUILT_INS.flatMap((instrument) => instrument.presets.map((preset) => entry(instrument, preset, 'built-in', instrument.about))),
+    ...BUILT_INS.flatMap((instrument) =>
+      instrument.presets.map((preset) => entry(instrument, preset, 'built-in', instrument.about)),
+    ),
     ...instruments.flatMap((instrument): FoundSound[] => {
       switch (instrument.kind) {
-        case 'outboard': return instrument.names.map((name) => entry(instrument, name, 'outboard', name.folder, name.program === null ? null : { msb: name.msb, lsb: name.lsb, program: name.program }));
-        case 'own': return instrument.presets.map((preset) => entry(instrument, preset, 'own', BUILT_INS.find(({ id }) => id === instrument.of)?.about ?? ''));
-        case 'bank': return instrument.presets.map((preset) => entry(instrument, preset, 'bank', preset.bank === 128 ? 'drums' : `bank ${preset.bank}`));
-        case 'recordings': return instrument.presets.map((preset) => entry(instrument, preset, 'recordings', RECORDING_WORDS[preset.plays]));
-        default: return assertNever(instrument);
+        case 'outboard':
+          return instrument.names.map((name) =>
+            entry(
+              instrument,
+              name,
+              'outboard',
+              name.folder,
+              name.program === null ? null : { msb: name.msb, lsb: name.lsb, program: name.program },
+            ),
+          );
+        case 'own':
+          return instrument.presets.map((preset) =>
+            entry(instrument, preset, 'own', BUILT_INS.find(({ id }) => id === instrument.of)?.about ?? ''),
+          );
+        case 'bank':
+          return instrument.presets.map((preset) =>
+            entry(instrument, preset, 'bank', preset.bank === 128 ? 'drums' : `bank ${preset.bank}`),
+          );
+        case 'recordings':
+          return instrument.presets.map((preset) =>
+            entry(instrument, preset, 'recordings', RECORDING_WORDS[preset.plays]),
+          );
+        default:
+          return assertNever(instrument);
       }
     }),
     ...library.map((item): FoundSound => ({
-      id: `library ${item.id}`, name: item.name, instrumentId: 'library', instrument: `Library, ${item.kind}`, about: item.description.split('\n')[0], kind: 'library', address: null, sound: null, itemId: item.id,
+      id: `library ${item.id}`,
+      name: item.name,
+      instrumentId: 'library',
+      instrument: `Library, ${item.kind}`,
+      about: item.description.split('\n')[0],
+      kind: 'library',
+      address: null,
+      sound: null,
+      itemId: item.id,
     })),
   ];
 }
 
-export const RECORDING_WORDS = { whileHeld: 'while the key is held', oneShot: 'once through', loop: 'round and round' } as const;
+export const RECORDING_WORDS = {
+  whileHeld: 'while the key is held',
+  oneShot: 'once through',
+  loop: 'round and round',
+} as const;
 
 /** A word with two neighbouring letters the other way round, as a quick hand types it: each that it could have been. */
-const swaps = (word: string): string[] => Array.from({ length: Math.max(0, word.length - 1) }, (_, i) => word.slice(0, i) + word[i + 1] + word[i] + word.slice(i + 2));
+const swaps = (word: string): string[] =>
+  Array.from(
+    { length: Math.max(0, word.length - 1) },
+    (_, i) => word.slice(0, i) + word[i + 1] + word[i] + word.slice(i + 2),
+  );
 
 export interface Filter {
   kind: string;
@@ -66,7 +117,8 @@ export interface SoundIndex {
 const FEW = 20;
 
 /**
- * An index over names, instruments and folders. What has every word (or its beginning) comes first: names that begin with it, then names,
+ * An index over names, instruments and folders. What has every word (or its beginning) comes first: names that begin
+ * with it, then names,
  * then the rest. Where that is not much, a slip of the finger is forgiven.
  */
 export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
@@ -76,14 +128,34 @@ export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
   const search = new MiniSearch<FoundSound>({ fields: ['name', 'instrument', 'about'], idField: 'id' });
   search.addAll(sounds);
   const like = (words: readonly string[], passes: (sound: FoundSound) => boolean): FoundSound[] => {
-    const options = { boost: { name: 3 }, prefix: true, filter: (result: { id: string }) => passes(byId.get(result.id)!) };
-    const found = search.search(words.join(' '), { ...options, combineWith: 'AND', fuzzy: (term) => (term.length > 3 ? 0.25 : false) });
-    const swapped = found.length > 0 ? found : search.search({ combineWith: 'AND', queries: words.map((word) => ({ combineWith: 'OR', queries: [word, ...swaps(word)] })) }, options);
+    const options = {
+      boost: { name: 3 },
+      prefix: true,
+      filter: (result: { id: string }) => passes(byId.get(result.id)!),
+    };
+    const found = search.search(words.join(' '), {
+      ...options,
+      combineWith: 'AND',
+      fuzzy: (term) => (term.length > 3 ? 0.25 : false),
+    });
+    const swapped =
+      found.length > 0
+        ? found
+        : search.search(
+            {
+              combineWith: 'AND',
+              queries: words.map((word) => ({ combineWith: 'OR', queries: [word, ...swaps(word)] })),
+            },
+            options,
+          );
     return swapped.map((result) => byId.get(result.id as string)!);
   };
   return {
     find(query, { kind, instrumentId, among }, most) {
-      const passes = (sound: FoundSound): boolean => (kind === '' || sound.kind === kind) && (instrumentId === '' || sound.instrumentId === instrumentId) && (among === null || (sound.sound !== null && among.has(soundKey(sound.sound))));
+      const passes = (sound: FoundSound): boolean =>
+        (kind === '' || sound.kind === kind) &&
+        (instrumentId === '' || sound.instrumentId === instrumentId) &&
+        (among === null || (sound.sound !== null && among.has(soundKey(sound.sound))));
       const typed = query.trim().toLowerCase();
       if (typed === '') {
         const all = sounds.filter(passes);
@@ -94,7 +166,9 @@ export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
       const ranks: FoundSound[][] = [[], [], []];
       sounds.forEach((sound, i) => {
         if (!beginnings.every((word) => texts[i].includes(word)) || !passes(sound)) return;
-        ranks[names[i].startsWith(` ${typed}`) ? 0 : beginnings.every((word) => names[i].includes(word)) ? 1 : 2].push(sound);
+        ranks[names[i].startsWith(` ${typed}`) ? 0 : beginnings.every((word) => names[i].includes(word)) ? 1 : 2].push(
+          sound,
+        );
       });
       const found = ranks.flat();
       if (found.length < FEW) {

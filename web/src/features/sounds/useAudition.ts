@@ -17,10 +17,18 @@ export interface Audition {
 }
 
 const withSound = (song: Song, layerId: LayerId, sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): Song =>
-  changeLayer(song, layerId, (layer) => ({ ...layer, sound: { ...layer.sound, ...sound, channel: sound.instrumentId === layer.sound.instrumentId ? layer.sound.channel : null } }));
+  changeLayer(song, layerId, (layer) => ({
+    ...layer,
+    sound: {
+      ...layer.sound,
+      ...sound,
+      channel: sound.instrumentId === layer.sound.instrumentId ? layer.sound.channel : null,
+    },
+  }));
 
 /**
- * Hearing sounds in the place of a layer, without changing the song: only the running side is told. The song is the one that is played,
+ * Hearing sounds in the place of a layer, without changing the song: only the running side is told. The song is the one
+ * that is played,
  * or one that is asked for. Null when there is none. What is heard ends when the page is left.
  */
 export function useAudition(chosenLayer: string | null, wantedSong: string | null = null): Audition | null {
@@ -31,8 +39,8 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
   const songId = wantedSong ?? snapshot.songId;
   const isPlayed = songId === snapshot.songId;
   const patchId = isPlayed ? snapshot.patchId : null;
-  const song = useApp(({ show }) => (songId ? show.working.songs[songId] ?? null : null));
-  const looked = useApp(({ ui }) => (songId ? ui.chosen[songId]?.layerId ?? null : null));
+  const song = useApp(({ show }) => (songId ? (show.working.songs[songId] ?? null) : null));
+  const looked = useApp(({ ui }) => (songId ? (ui.chosen[songId]?.layerId ?? null) : null));
   const heard = useRef<Song | null>(null);
   const layer = useMemo(() => {
     if (!song) return null;
@@ -44,13 +52,19 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
     }
     return null;
   }, [song, patchId, chosenLayer, looked]);
-  useEffect(() => () => {
-    if (heard.current) door.post({ type: 'song', song: heard.current });
-    heard.current = null;
-  }, [door, songId]);
+  useEffect(
+    () => () => {
+      if (heard.current) door.post({ type: 'song', song: heard.current });
+      heard.current = null;
+    },
+    [door, songId],
+  );
   if (!song || !layer) return null;
   return {
-    song, patchId, layer, isPlayed,
+    song,
+    patchId,
+    layer,
+    isPlayed,
     hear(sound) {
       if (!isPlayed) return;
       heard.current = song;
@@ -64,7 +78,16 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
       heard.current = null;
       // A layer that has no name of its own yet takes that of its sound.
       const name = /^Layer \d+$/.test(layer.name) ? soundName(sound, (id) => instruments[id]).preset : layer.name;
-      edit({ label: `change the sound of ${layer.name}`, songs: [changeLayer(withSound(song, layer.id, sound), layer.id, (current) => ({ ...current, name: name as Layer['name'] }))], shelves: shelf ? [shelf] : [] });
+      edit({
+        label: `change the sound of ${layer.name}`,
+        songs: [
+          changeLayer(withSound(song, layer.id, sound), layer.id, (current) => ({
+            ...current,
+            name: name as Layer['name'],
+          })),
+        ],
+        shelves: shelf ? [shelf] : [],
+      });
     },
   };
 }

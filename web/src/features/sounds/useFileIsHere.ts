@@ -6,8 +6,15 @@ export function useFileIsHere(hash: string): boolean | null {
   const [isHere, setIsHere] = useState<boolean | null>(null);
   useEffect(() => {
     let asked = true;
-    fetch(fileAddress(hash), { method: 'HEAD' }).then((answer) => { if (asked) setIsHere(answer.status !== 404); }, () => undefined);
-    return () => { asked = false; };
+    fetch(fileAddress(hash), { method: 'HEAD' }).then(
+      (answer) => {
+        if (asked) setIsHere(answer.status !== 404);
+      },
+      () => undefined,
+    );
+    return () => {
+      asked = false;
+    };
   }, [hash]);
   return isHere;
 }

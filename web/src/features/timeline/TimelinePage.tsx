@@ -1,5 +1,18 @@
 import { Navigate, useParams } from 'react-router';
-import { changeCue, formatPosition, parsePosition, positionAt, tickAt, ticksPerBar, withCue, withoutCue, type BlendId, type CueId, type PatchId, type Song } from '@rackle/core';
+import {
+  changeCue,
+  formatPosition,
+  parsePosition,
+  positionAt,
+  tickAt,
+  ticksPerBar,
+  withCue,
+  withoutCue,
+  type BlendId,
+  type CueId,
+  type PatchId,
+  type Song,
+} from '@rackle/core';
 import { useApp, useDoor, useEdit, useNumbers, usePlaces, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
@@ -15,7 +28,12 @@ export function TimelinePage() {
   const places = usePlaces();
   const song = useSong(songId);
   const first = live ?? places[0]?.song.id;
-  if (!songId) return first ? <Navigate to={`/timeline/${first}`} replace /> : <p className="p-6 text-lg text-ink2">No songs yet. Add one in the setlist first.</p>;
+  if (!songId)
+    return first ? (
+      <Navigate to={`/timeline/${first}`} replace />
+    ) : (
+      <p className="p-6 text-lg text-ink2">No songs yet. Add one in the setlist first.</p>
+    );
   if (!song) return <p className="p-6 text-lg">This song is not there any more.</p>;
   return <Timeline key={song.id} song={song} />;
 }
@@ -31,15 +49,23 @@ function Timeline({ song }: { song: Song }) {
   const playing = here && snapshot.playing;
   const endTick = song.bars * ticksPerBar(song.meter);
   const change = (label: string, next: Song, mergeKey?: string): void => edit({ label, songs: [next], mergeKey });
-  const targets = song.patches.flatMap((patch) => [{ value: `${patch.id}|`, label: patch.name }, ...patch.blends.map((blend) => ({ value: `${patch.id}|${blend.id}`, label: `${patch.name}, ${blend.name}` }))]);
-  const nameOf = (patchId: string, blendId: string | null): string => targets.find((target) => target.value === `${patchId}|${blendId ?? ''}`)?.label ?? 'patch is missing';
+  const targets = song.patches.flatMap((patch) => [
+    { value: `${patch.id}|`, label: patch.name },
+    ...patch.blends.map((blend) => ({ value: `${patch.id}|${blend.id}`, label: `${patch.name}, ${blend.name}` })),
+  ]);
+  const nameOf = (patchId: string, blendId: string | null): string =>
+    targets.find((target) => target.value === `${patchId}|${blendId ?? ''}`)?.label ?? 'patch is missing';
   const stand = (): void => {
     const place = places.find((candidate) => candidate.song.id === song.id);
     if (place) door.post({ type: 'recall', position: place.position });
   };
   const addHere = (): void => {
     const patch = song.patches.find((candidate) => candidate.id === snapshot.patchId) ?? song.patches[0];
-    if (patch) change('add a cue', withCue(song, newId<CueId>('cue'), tick, patch.id, here ? (snapshot.blendId as BlendId | null) : null));
+    if (patch)
+      change(
+        'add a cue',
+        withCue(song, newId<CueId>('cue'), tick, patch.id, here ? (snapshot.blendId as BlendId | null) : null),
+      );
   };
   const share = (at: number): string => `${Math.min(100, (at / endTick) * 100)}%`;
   const readTick = (text: string): number | null => {
@@ -52,49 +78,167 @@ function Timeline({ song }: { song: Song }) {
     <div className="px-4 pb-6">
       <div className="flex items-end gap-4 py-3">
         <h1 className="named text-4xl leading-tight">{song.name}</h1>
-        <p className="pb-1 text-ink2"><NumberField label="bars" value={song.bars} min={1} max={2000} className="mono" unit=" bars" onChange={(bars) => change('change the bars', { ...song, bars })} /> of {song.meter.beats}/{song.meter.unit} · ♩ = <span className="mono">{song.tempoBpm}</span> · {song.cues.length} cue{song.cues.length === 1 ? '' : 's'}</p>
+        <p className="pb-1 text-ink2">
+          <NumberField
+            label="bars"
+            value={song.bars}
+            min={1}
+            max={2000}
+            className="mono"
+            unit=" bars"
+            onChange={(bars) => change('change the bars', { ...song, bars })}
+          />{' '}
+          of {song.meter.beats}/{song.meter.unit} · ♩ = <span className="mono">{song.tempoBpm}</span> ·{' '}
+          {song.cues.length} cue{song.cues.length === 1 ? '' : 's'}
+        </p>
         <span className="ml-auto flex items-center gap-2">
           {!here && <Button onClick={stand}>Stand in this song</Button>}
-          <span className="text-ink2">at <NumberField label="position" value={tick} min={0} max={endTick - 1} show={showTick} read={readTick} className="mono text-ink" onChange={(to) => door.post({ type: 'locate', tick: to })} /></span>
-          <Button disabled={!here} onClick={() => door.post({ type: 'locate', tick: 0 })}>To the start</Button>
-          <Button look={playing ? 'filled' : 'framed'} disabled={!here} onClick={() => door.post({ type: 'perform', action: playing ? 'stop' : 'play' })}>{playing ? 'Stop' : 'Play'}</Button>
-          <Button disabled={song.patches.length === 0} onClick={addHere}>Cue here</Button>
+          <span className="text-ink2">
+            at{' '}
+            <NumberField
+              label="position"
+              value={tick}
+              min={0}
+              max={endTick - 1}
+              show={showTick}
+              read={readTick}
+              className="mono text-ink"
+              onChange={(to) => door.post({ type: 'locate', tick: to })}
+            />
+          </span>
+          <Button disabled={!here} onClick={() => door.post({ type: 'locate', tick: 0 })}>
+            To the start
+          </Button>
+          <Button
+            look={playing ? 'filled' : 'framed'}
+            disabled={!here}
+            onClick={() => door.post({ type: 'perform', action: playing ? 'stop' : 'play' })}
+          >
+            {playing ? 'Stop' : 'Play'}
+          </Button>
+          <Button disabled={song.patches.length === 0} onClick={addHere}>
+            Cue here
+          </Button>
         </span>
       </div>
-      <div className="relative h-52 border-y border-ink" role="img" aria-label={`bars 1 to ${song.bars} with ${song.cues.length} cues`} onPointerDown={(event) => {
-        if (!here || (event.target as Element).closest('[data-cue]')) return;
-        const { left, width } = event.currentTarget.getBoundingClientRect();
-        const bar = ticksPerBar(song.meter);
-        door.post({ type: 'locate', tick: Math.max(0, Math.round((((event.clientX - left) / width) * endTick) / bar) * bar) });
-      }}>
-        {Array.from({ length: Math.ceil(song.bars / step) }, (_, i) => i * step).map((bar) => <span key={bar} className="mono absolute inset-y-0 border-l border-rule pl-1 text-[11px] text-ink2" style={{ left: share(bar * ticksPerBar(song.meter)) }}>{bar + 1}</span>)}
+      <div
+        className="relative h-52 border-y border-ink"
+        role="img"
+        aria-label={`bars 1 to ${song.bars} with ${song.cues.length} cues`}
+        onPointerDown={(event) => {
+          if (!here || (event.target as Element).closest('[data-cue]')) return;
+          const { left, width } = event.currentTarget.getBoundingClientRect();
+          const bar = ticksPerBar(song.meter);
+          door.post({
+            type: 'locate',
+            tick: Math.max(0, Math.round((((event.clientX - left) / width) * endTick) / bar) * bar),
+          });
+        }}
+      >
+        {Array.from({ length: Math.ceil(song.bars / step) }, (_, i) => i * step).map((bar) => (
+          <span
+            key={bar}
+            className="mono absolute inset-y-0 border-l border-rule pl-1 text-[11px] text-ink2"
+            style={{ left: share(bar * ticksPerBar(song.meter)) }}
+          >
+            {bar + 1}
+          </span>
+        ))}
         {song.cues.map((cue, i) => {
           const [tape] = tapesOf(song, cue.patchId);
           return (
-            <span key={cue.id} data-cue className="absolute top-7 border-l-2 border-ink" style={{ left: share(cue.atTick), height: 22 + (i % 4) * 34 }}>
-              <Tape tape={tape ?? 'bone'} className="named absolute bottom-0 left-0 flex h-7 max-w-44 items-center gap-2 truncate whitespace-nowrap px-2"><span className="mono text-xs">{numberOf(song.id, cue.patchId, cue.blendId) ?? '·'}</span>{nameOf(cue.patchId, cue.blendId)}</Tape>
+            <span
+              key={cue.id}
+              data-cue
+              className="absolute top-7 border-l-2 border-ink"
+              style={{ left: share(cue.atTick), height: 22 + (i % 4) * 34 }}
+            >
+              <Tape
+                tape={tape ?? 'bone'}
+                className="named absolute bottom-0 left-0 flex h-7 max-w-44 items-center gap-2 truncate whitespace-nowrap px-2"
+              >
+                <span className="mono text-xs">{numberOf(song.id, cue.patchId, cue.blendId) ?? '·'}</span>
+                {nameOf(cue.patchId, cue.blendId)}
+              </Tape>
             </span>
           );
         })}
-        <span className="absolute inset-y-0 w-0.5 bg-live" style={{ left: share(tick) }}><span className={`mono absolute top-0 whitespace-nowrap bg-live px-1 text-[11px] text-white ${tick / endTick > 0.85 ? 'right-0' : 'left-0'}`}>{showTick(tick)}</span></span>
+        <span className="absolute inset-y-0 w-0.5 bg-live" style={{ left: share(tick) }}>
+          <span
+            className={`mono absolute top-0 whitespace-nowrap bg-live px-1 text-[11px] text-white ${tick / endTick > 0.85 ? 'right-0' : 'left-0'}`}
+          >
+            {showTick(tick)}
+          </span>
+        </span>
       </div>
       <table className="mt-4 w-full text-left">
-        <thead><tr className="text-[13px] text-ink2"><th className="w-44 font-bold">at (bar : beat + ticks)</th><th className="w-24 font-bold">number</th><th className="font-bold">recalls</th><th /></tr></thead>
+        <thead>
+          <tr className="text-[13px] text-ink2">
+            <th className="w-44 font-bold">at (bar : beat + ticks)</th>
+            <th className="w-24 font-bold">number</th>
+            <th className="font-bold">recalls</th>
+            <th />
+          </tr>
+        </thead>
         <tbody>
           {song.cues.map((cue) => (
-            <tr key={cue.id} className={`h-10 border-t border-rule ${here && snapshot.patchId === cue.patchId && snapshot.blendId === cue.blendId ? 'bg-ground2' : ''}`}>
-              <td><NumberField label="position of the cue" value={cue.atTick} min={0} max={endTick - 1} step={960} show={showTick} read={readTick} className="mono" onChange={(atTick) => change('move a cue', changeCue(song, cue.id, (current) => ({ ...current, atTick })), `cue ${cue.id}`)} /></td>
+            <tr
+              key={cue.id}
+              className={`h-10 border-t border-rule ${here && snapshot.patchId === cue.patchId && snapshot.blendId === cue.blendId ? 'bg-ground2' : ''}`}
+            >
+              <td>
+                <NumberField
+                  label="position of the cue"
+                  value={cue.atTick}
+                  min={0}
+                  max={endTick - 1}
+                  step={960}
+                  show={showTick}
+                  read={readTick}
+                  className="mono"
+                  onChange={(atTick) =>
+                    change(
+                      'move a cue',
+                      changeCue(song, cue.id, (current) => ({ ...current, atTick })),
+                      `cue ${cue.id}`,
+                    )
+                  }
+                />
+              </td>
               <td className="mono">{numberOf(song.id, cue.patchId, cue.blendId) ?? '·'}</td>
-              <td><Choice label="patch of the cue" className="named text-lg" value={`${cue.patchId}|${cue.blendId ?? ''}`} groups={[{ name: '', items: targets }]} onChange={(value) => {
-                const [patchId, blendId] = value.split('|');
-                change('change a cue', changeCue(song, cue.id, (current) => ({ ...current, patchId: patchId as PatchId, blendId: (blendId || null) as BlendId | null })));
-              }} /></td>
-              <td className="text-right"><Button look="plain" onClick={() => change('remove a cue', withoutCue(song, cue.id))}>remove</Button></td>
+              <td>
+                <Choice
+                  label="patch of the cue"
+                  className="named text-lg"
+                  value={`${cue.patchId}|${cue.blendId ?? ''}`}
+                  groups={[{ name: '', items: targets }]}
+                  onChange={(value) => {
+                    const [patchId, blendId] = value.split('|');
+                    change(
+                      'change a cue',
+                      changeCue(song, cue.id, (current) => ({
+                        ...current,
+                        patchId: patchId as PatchId,
+                        blendId: (blendId || null) as BlendId | null,
+                      })),
+                    );
+                  }}
+                />
+              </td>
+              <td className="text-right">
+                <Button look="plain" onClick={() => change('remove a cue', withoutCue(song, cue.id))}>
+                  remove
+                </Button>
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
-      {song.cues.length === 0 && <p className="mt-3 text-ink2">No cues yet. Go to a bar, choose the patch that belongs there, and press “Cue here”.</p>}
+      {song.cues.length === 0 && (
+        <p className="mt-3 text-ink2">
+          No cues yet. Go to a bar, choose the patch that belongs there, and press “Cue here”.
+        </p>
+      )}
     </div>
   );
 }

@@ -7,10 +7,14 @@ const SECONDS = 0.5;
 const SAFE_SHARE = 0.6;
 
 /**
- * How many voices of a usual preset this machine can sound at once, measured by rendering some of them as fast as it goes.
+ * How many voices of a usual preset this machine can sound at once, measured by rendering some of them as fast as it
+ * goes.
  * @param deskOn gives a desk in an offline context.
  */
-export async function measureVoices(deskOn: (context: OfflineAudioContext) => Desk, now: () => number): Promise<number> {
+export async function measureVoices(
+  deskOn: (context: OfflineAudioContext) => Desk,
+  now: () => number,
+): Promise<number> {
   const context = new OfflineAudioContext(2, Math.round(44_100 * SECONDS), 44_100);
   const desk = deskOn(context);
   const strip = new Strip({ kind: 'recipe', recipe: RECIPES['causeway/late-boat'], effects: [] }, desk, 'measure', 120);

@@ -14,7 +14,10 @@ export class FeedbackGuard {
   private frames = 0;
   private lastDb = -Infinity;
 
-  constructor(private readonly sampleRate: number, private readonly fftSize: number) {}
+  constructor(
+    private readonly sampleRate: number,
+    private readonly fftSize: number,
+  ) {}
 
   /**
    * One frame of the spectrum, in dB by line.
@@ -27,7 +30,8 @@ export class FeedbackGuard {
     for (let i = lowest; i < spectrumDb.length; i++) if (spectrumDb[i] > spectrumDb[loudest]) loudest = i;
     const loudDb = spectrumDb[loudest];
     let elsewhereDb = -Infinity;
-    for (let i = lowest; i < spectrumDb.length; i++) if (Math.abs(i - loudest) > BESIDE_BINS) elsewhereDb = Math.max(elsewhereDb, spectrumDb[i]);
+    for (let i = lowest; i < spectrumDb.length; i++)
+      if (Math.abs(i - loudest) > BESIDE_BINS) elsewhereDb = Math.max(elsewhereDb, spectrumDb[i]);
     const isPure = loudDb > LOUD_DB && loudDb - elsewhereDb > ABOVE_DB;
     const stays = isPure && Math.abs(loudest - this.bin) <= 1 && loudDb >= this.lastDb - 0.5;
     this.frames = stays ? this.frames + 1 : isPure ? 1 : 0;

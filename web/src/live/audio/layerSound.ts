@@ -5,7 +5,8 @@ import { Strip, type Desk } from './strip';
 const NO_EFFECTS: readonly Effect[] = [];
 
 /**
- * What one layer sounds through: the strip of its present preset, and strips of presets that it was stepped away from, until their
+ * What one layer sounds through: the strip of its present preset, and strips of presets that it was stepped away from,
+ * until their
  * notes have ended. Everything but new notes reaches them all.
  */
 export class LayerSound {
@@ -20,7 +21,12 @@ export class LayerSound {
   /** Last value of each controller, for a strip that comes later. */
   private readonly controllers = new Map<number, number>();
 
-  constructor(private sound: PresetSound, private readonly desk: Desk, readonly name: string, private bpm: number) {
+  constructor(
+    private sound: PresetSound,
+    private readonly desk: Desk,
+    readonly name: string,
+    private bpm: number,
+  ) {
     this.main = desk.master;
     this.present = new Strip(sound, desk, name, bpm);
   }

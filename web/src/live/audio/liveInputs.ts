@@ -25,7 +25,10 @@ export class LiveInputs {
   private loopOn = false;
   private timer: ReturnType<typeof setInterval> | null = null;
 
-  constructor(private readonly context: AudioContext, private readonly onTrouble: (text: string) => void) {}
+  constructor(
+    private readonly context: AudioContext,
+    private readonly onTrouble: (text: string) => void,
+  ) {}
 
   /** A node with the sound of an input; silent until it is there. */
   node(name: string, mono: boolean): AudioNode {
@@ -63,16 +66,23 @@ export class LiveInputs {
 
   private async connect(name: string, gate: GainNode): Promise<void> {
     try {
-      // Inputs have names only once the browser has been allowed to use one. Another input than the one that was asked for is never taken:
+      // Inputs have names only once the browser has been allowed to use one. Another input than the one that was asked
+      // for is never taken:
       // it may stand in front of a loudspeaker.
       const allowed = await navigator.mediaDevices.getUserMedia({ audio: AS_IT_IS });
       for (const track of allowed.getTracks()) track.stop();
-      const found = (await navigator.mediaDevices.enumerateDevices()).find((device) => device.kind === 'audioinput' && device.label === name);
+      const found = (await navigator.mediaDevices.enumerateDevices()).find(
+        (device) => device.kind === 'audioinput' && device.label === name,
+      );
       if (!found) throw new Error('there is no such input');
-      const stream = await navigator.mediaDevices.getUserMedia({ audio: { ...AS_IT_IS, deviceId: { exact: found.deviceId } } });
+      const stream = await navigator.mediaDevices.getUserMedia({
+        audio: { ...AS_IT_IS, deviceId: { exact: found.deviceId } },
+      });
       this.context.createMediaStreamSource(stream).connect(gate);
     } catch {
-      this.onTrouble(`The audio input “${name}” is not there, or this browser does not allow it. Its layers are silent; everything else goes on.`);
+      this.onTrouble(
+        `The audio input “${name}” is not there, or this browser does not allow it. Its layers are silent; everything else goes on.`,
+      );
     }
   }
 
@@ -86,7 +96,12 @@ export class LiveInputs {
       const from = Math.round(step * LOOP_STEP_S * context.sampleRate);
       for (let i = from; i < length && i < from + LOOP_STEP_S * context.sampleRate; i++) {
         const s = (i - from) / context.sampleRate;
-        samples[i] += 0.25 * Math.exp(-6 * s) * Math.min(1, s / 0.004) * Math.min(1, (LOOP_STEP_S - s) / 0.01) * (Math.sin(2 * Math.PI * hz * s) + 0.4 * Math.sin(4 * Math.PI * hz * s));
+        samples[i] +=
+          0.25 *
+          Math.exp(-6 * s) *
+          Math.min(1, s / 0.004) *
+          Math.min(1, (LOOP_STEP_S - s) / 0.01) *
+          (Math.sin(2 * Math.PI * hz * s) + 0.4 * Math.sin(4 * Math.PI * hz * s));
       }
     });
     const source = context.createBufferSource();

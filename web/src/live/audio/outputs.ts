@@ -16,7 +16,8 @@ interface Bus {
 }
 
 /**
- * The outputs of the sound device. Each has a bus of its own with a limiter at its end; an output whose channels the device does not
+ * The outputs of the sound device. Each has a bus of its own with a limiter at its end; an output whose channels the
+ * device does not
  * have sounds on the first two, so that nothing is silent, and is told as not here.
  */
 export class Outputs {
@@ -50,7 +51,9 @@ export class Outputs {
   /** @returns whether the outputs are others than before, so that layers have to be led anew. */
   use({ device, outputs }: SoundDevice): boolean {
     if (device !== this.device) void this.choose(device);
-    const same = outputs.length === this.buses.length && outputs.every((output, i) => JSON.stringify(output) === JSON.stringify(this.buses[i].about));
+    const same =
+      outputs.length === this.buses.length &&
+      outputs.every((output, i) => JSON.stringify(output) === JSON.stringify(this.buses[i].about));
     if (!same) this.set(outputs);
     return !same;
   }

@@ -5,7 +5,9 @@ import { bytesOf, type SampledPreset } from './sampled/sampledPreset';
 import { shapeRecipe } from './shapeRecipe';
 
 /** What a preset sounds like: made note by note, or sampled. */
-export type PresetSound = { kind: 'recipe'; recipe: Recipe; effects: readonly Effect[] } | { kind: 'sampled'; preset: SampledPreset; buffers: AudioBuffer[]; effects: readonly Effect[] };
+export type PresetSound =
+  | { kind: 'recipe'; recipe: Recipe; effects: readonly Effect[] }
+  | { kind: 'sampled'; preset: SampledPreset; buffers: AudioBuffer[]; effects: readonly Effect[] };
 
 export interface SampleSources {
   /** A preset of a stored bank; null when it has none such. */
@@ -26,7 +28,10 @@ export class Presets {
   private readonly bytes = new Map<string, number>();
   private readonly shaped = new WeakMap<object, PresetSound>();
 
-  constructor(private readonly context: BaseAudioContext, private readonly sources: SampleSources) {}
+  constructor(
+    private readonly context: BaseAudioContext,
+    private readonly sources: SampleSources,
+  ) {}
 
   know(instruments: readonly Instrument[]): void {
     this.instruments = new Map(instruments.map((instrument) => [instrument.id, instrument]));
@@ -39,27 +44,41 @@ export class Presets {
     return sum;
   }
 
-  /** The sound of a preset: at once when it needs no loading, or has been loaded; else a promise. Null: there is none such. */
+  /**
+   * The sound of a preset: at once when it needs no loading, or has been loaded; else a promise. Null: there is none
+   * such.
+   */
   find(instrumentId: string, presetId: string): PresetSound | Promise<PresetSound | null> | null {
     const instrument = this.instruments.get(instrumentId);
     if (!instrument) return recipeSound(RECIPES[presetId]);
     switch (instrument.kind) {
-      case 'outboard': return null;
+      case 'outboard':
+        return null;
       case 'own': {
         const own = instrument.presets.find((preset) => preset.id === presetId);
         const base = own && (RECIPES[own.from] ?? RECIPES[SHAPED_AS_IS]);
         if (!own || !base) return null;
-        const known = this.shaped.get(own) ?? { kind: 'recipe', recipe: shapeRecipe(base, own.shape), effects: own.effects };
+        const known = this.shaped.get(own) ?? {
+          kind: 'recipe',
+          recipe: shapeRecipe(base, own.shape),
+          effects: own.effects,
+        };
         this.shaped.set(own, known);
         return known;
       }
       case 'bank': {
         const preset = instrument.presets.find((candidate) => candidate.id === presetId);
-        return preset ? this.load(`${instrument.file} ${preset.bank} ${preset.program}`, () => this.sources.bankPreset(instrument.file, preset.bank, preset.program)) : null;
+        return preset
+          ? this.load(`${instrument.file} ${preset.bank} ${preset.program}`, () =>
+              this.sources.bankPreset(instrument.file, preset.bank, preset.program),
+            )
+          : null;
       }
       case 'recordings': {
         const recording = instrument.presets.find((candidate) => candidate.id === presetId);
-        return recording ? this.load(`${recording.file} ${JSON.stringify(recording)}`, () => this.decode(recording)) : null;
+        return recording
+          ? this.load(`${recording.file} ${JSON.stringify(recording)}`, () => this.decode(recording))
+          : null;
       }
     }
   }
@@ -76,7 +95,12 @@ export class Presets {
     try {
       const preset = await make();
       if (preset === null) return null;
-      const sound: PresetSound = { kind: 'sampled', preset, buffers: preset.samples.map((sample) => this.bufferOf(sample)), effects: NO_EFFECTS };
+      const sound: PresetSound = {
+        kind: 'sampled',
+        preset,
+        buffers: preset.samples.map((sample) => this.bufferOf(sample)),
+        effects: NO_EFFECTS,
+      };
       this.bytes.set(key, bytesOf(preset));
       // The buffers hold the numbers now.
       for (const sample of preset.samples) sample.channels = [];
@@ -99,14 +123,22 @@ export class Presets {
   }
 
   private bufferOf({ channels, sampleRate }: SampledPreset['samples'][number]): AudioBuffer {
-    const buffer = this.context.createBuffer(channels.length, Math.max(1, channels[0].length), Math.min(192_000, Math.max(3000, sampleRate)));
+    const buffer = this.context.createBuffer(
+      channels.length,
+      Math.max(1, channels[0].length),
+      Math.min(192_000, Math.max(3000, sampleRate)),
+    );
     channels.forEach((channel, i) => buffer.copyToChannel(channel, i));
     return buffer;
   }
 
   private async decode(recording: Recording): Promise<SampledPreset> {
     const decoded = await this.context.decodeAudioData(await this.sources.file(recording.file));
-    return recordingAsPreset(recording, Array.from({ length: Math.min(2, decoded.numberOfChannels) }, (_, i) => decoded.getChannelData(i)), decoded.sampleRate);
+    return recordingAsPreset(
+      recording,
+      Array.from({ length: Math.min(2, decoded.numberOfChannels) }, (_, i) => decoded.getChannelData(i)),
+      decoded.sampleRate,
+    );
   }
 }
 
@@ -122,9 +154,16 @@ function recipeSound(recipe: Recipe | undefined): PresetSound | null {
 const EDGE_FRAMES = 96;
 
 /** A recording as a preset of one zone, trimmed, with its cut ends rounded off so that they do not click. */
-export function recordingAsPreset(recording: Recording, channels: readonly Float32Array[], sampleRate: number): SampledPreset {
+export function recordingAsPreset(
+  recording: Recording,
+  channels: readonly Float32Array[],
+  sampleRate: number,
+): SampledPreset {
   const from = Math.min(channels[0].length - 1, Math.round(recording.startSeconds * sampleRate));
-  const to = Math.max(from + 1, Math.min(channels[0].length, Math.round((recording.endSeconds ?? Infinity) * sampleRate) || channels[0].length));
+  const to = Math.max(
+    from + 1,
+    Math.min(channels[0].length, Math.round((recording.endSeconds ?? Infinity) * sampleRate) || channels[0].length),
+  );
   const loops = recording.plays === 'loop';
   const trimmed = channels.map((channel) => {
     const part = new Float32Array(channel.subarray(from, to));
@@ -135,10 +174,38 @@ export function recordingAsPreset(recording: Recording, channels: readonly Float
   });
   return {
     samples: [{ channels: trimmed, sampleRate }],
-    zones: [{
-      lowKey: 0, highKey: 127, lowVelocity: 0, highVelocity: 127, sample: 0, start: 0, end: trimmed[0].length, rootKey: recording.rootKey, tuneCents: 0, centsPerKey: recording.followsKeys ? 100 : 0,
-      loop: loops ? { start: 0, end: trimmed[0].length } : null, loopsWhileHeld: false, levelDb: recording.levelDb, pan: 0,
-      envelope: { delayS: 0, attackS: 0.001, holdS: 0, decayS: 0, releaseS: 0.06, holdCentsPerKey: 0, decayCentsPerKey: 0, sustainDb: 0 }, sweep: null, waves: [], filterHz: null, resonanceDb: 0, group: 0,
-    }],
+    zones: [
+      {
+        lowKey: 0,
+        highKey: 127,
+        lowVelocity: 0,
+        highVelocity: 127,
+        sample: 0,
+        start: 0,
+        end: trimmed[0].length,
+        rootKey: recording.rootKey,
+        tuneCents: 0,
+        centsPerKey: recording.followsKeys ? 100 : 0,
+        loop: loops ? { start: 0, end: trimmed[0].length } : null,
+        loopsWhileHeld: false,
+        levelDb: recording.levelDb,
+        pan: 0,
+        envelope: {
+          delayS: 0,
+          attackS: 0.001,
+          holdS: 0,
+          decayS: 0,
+          releaseS: 0.06,
+          holdCentsPerKey: 0,
+          decayCentsPerKey: 0,
+          sustainDb: 0,
+        },
+        sweep: null,
+        waves: [],
+        filterHz: null,
+        resonanceDb: 0,
+        group: 0,
+      },
+    ],
   };
 }

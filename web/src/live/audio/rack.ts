@@ -1,5 +1,13 @@
 import * as Tone from 'tone';
-import { quartersOf, type Effect, type Instrument, type NoteValue, type Send, type SharedEffect, type SoundDevice } from '@rackle/core';
+import {
+  quartersOf,
+  type Effect,
+  type Instrument,
+  type NoteValue,
+  type Send,
+  type SharedEffect,
+  type SoundDevice,
+} from '@rackle/core';
 import type { Levels } from '../door';
 import { measureVoices } from './capacity';
 import { EffectChain } from './effects/effectChain';
@@ -18,8 +26,10 @@ const LONGEST_ECHO_S = 3.9;
 const MEASURE_AFTER_MS = 1500;
 
 /**
- * The sound of this machine: layers → effects on the whole → outputs (each with a limiter); one reverb, one tempo delay and the player's
- * own shared effects as sends, which return to the first output. Made inside a gesture of the player's, as browsers ask.
+ * The sound of this machine: layers → effects on the whole → outputs (each with a limiter); one reverb, one tempo delay
+ * and the player's
+ * own shared effects as sends, which return to the first output. Made inside a gesture of the player's, as browsers
+ * ask.
  * @throws Error when the browser gives no sound output.
  */
 export async function startRack(sources: SampleSources, told: SoundTold): Promise<SoundOut> {
@@ -52,7 +62,9 @@ interface Asked {
 
 class Rack implements SoundOut {
   private readonly layers: (LayerSound | undefined)[] = [];
-  /** What each layer was last asked to sound like, so that a sound which loads slowly does not come after a later one. */
+  /**
+   * What each layer was last asked to sound like, so that a sound which loads slowly does not come after a later one.
+   */
   private readonly asked: (Asked | undefined)[] = [];
   private readonly routes: string[] = [];
   private readonly outputs: Outputs;
@@ -72,7 +84,11 @@ class Rack implements SoundOut {
   private readonly roomReturn: GainNode;
   private readonly echoReturn: GainNode;
 
-  constructor(private readonly context: AudioContext, sources: SampleSources, private readonly told: SoundTold) {
+  constructor(
+    private readonly context: AudioContext,
+    sources: SampleSources,
+    private readonly told: SoundTold,
+  ) {
     this.outputs = new Outputs(context);
     this.presets = new Presets(context, sources);
     this.lives = new LiveInputs(context, (text) => told.onTrouble(text));
@@ -87,15 +103,36 @@ class Rack implements SoundOut {
     Tone.connect(reverb, this.roomReturn);
     Tone.connect(this.echo, this.echoReturn);
     this.desk = {
-      context, master: context.createGain(), room: roomIn, echo: echoIn, noise: whiteNoise(context), waves: new WeakMap(),
+      context,
+      master: context.createGain(),
+      room: roomIn,
+      echo: echoIn,
+      noise: whiteNoise(context),
+      waves: new WeakMap(),
       shared: (name) => this.sharedEffects.find(({ about }) => about.name === name)?.chain.input ?? null,
     };
     this.leadAll();
-    const offline = (on: OfflineAudioContext): Desk => ({ context: on, master: on.destination, room: on.createGain(), echo: on.createGain(), noise: whiteNoise(on), waves: new WeakMap(), shared: () => null });
+    const offline = (on: OfflineAudioContext): Desk => ({
+      context: on,
+      master: on.destination,
+      room: on.createGain(),
+      echo: on.createGain(),
+      noise: whiteNoise(on),
+      waves: new WeakMap(),
+      shared: () => null,
+    });
     // Once what starting has to do is done; the better of two, since anything else may be running.
-    setTimeout(() => void (async () => {
-      for (let i = 0; i < 2; i++) this.voicesPossible = Math.max(this.voicesPossible ?? 0, await measureVoices(offline, () => performance.now()));
-    })().catch(() => undefined), MEASURE_AFTER_MS);
+    setTimeout(
+      () =>
+        void (async () => {
+          for (let i = 0; i < 2; i++)
+            this.voicesPossible = Math.max(
+              this.voicesPossible ?? 0,
+              await measureVoices(offline, () => performance.now()),
+            );
+        })().catch(() => undefined),
+      MEASURE_AFTER_MS,
+    );
   }
 
   /** A bus for the layers of one output, whose gain is the level of the whole. */
@@ -139,7 +176,12 @@ class Rack implements SoundOut {
   prepare(destination: number, instrumentId: string, presetId: string, name: string): boolean {
     if (this.layers[destination]) return false;
     const found = this.presets.find(instrumentId, presetId);
-    const layer = new LayerSound(found === null || found instanceof Promise ? STAND_IN : found, this.desk, name, this.bpm);
+    const layer = new LayerSound(
+      found === null || found instanceof Promise ? STAND_IN : found,
+      this.desk,
+      name,
+      this.bpm,
+    );
     layer.route(this.master(this.routes[destination] ?? ''));
     this.layers[destination] = layer;
     this.asked[destination] = { instrumentId, presetId, serial: 0 };
@@ -172,16 +214,21 @@ class Rack implements SoundOut {
     }
     this.told.onReady(destination, false);
     const isLast = (): boolean => this.layers[destination] === layer && this.asked[destination]?.serial === serial;
-    found.then((sound) => {
-      if (!isLast()) return;
-      if (sound) layer.change(sound);
-      else this.told.onTrouble(`${layer.name}: its bank does not have this preset any more.`);
-      this.told.onReady(destination, true);
-    }, (cause: unknown) => {
-      if (!isLast()) return;
-      this.told.onTrouble(`${layer.name}: its sound cannot be loaded (${cause instanceof Error ? cause.message : 'unknown trouble'}). An electric piano stands in.`);
-      this.told.onReady(destination, true);
-    });
+    found.then(
+      (sound) => {
+        if (!isLast()) return;
+        if (sound) layer.change(sound);
+        else this.told.onTrouble(`${layer.name}: its bank does not have this preset any more.`);
+        this.told.onReady(destination, true);
+      },
+      (cause: unknown) => {
+        if (!isLast()) return;
+        this.told.onTrouble(
+          `${layer.name}: its sound cannot be loaded (${cause instanceof Error ? cause.message : 'unknown trouble'}). An electric piano stands in.`,
+        );
+        this.told.onReady(destination, true);
+      },
+    );
   }
 
   route(destination: number, output: string): void {
@@ -213,13 +260,21 @@ class Rack implements SoundOut {
   setSharedEffects(shared: readonly SharedEffect[], whole: readonly Effect[]): void {
     this.wholeEffects = whole;
     for (const { chain } of this.masters.values()) chain.set(whole, this.bpm);
-    const same = shared.length === this.sharedEffects.length && shared.every(({ id, name }, i) => id === this.sharedEffects[i].about.id && name === this.sharedEffects[i].about.name);
+    const same =
+      shared.length === this.sharedEffects.length &&
+      shared.every(
+        ({ id, name }, i) => id === this.sharedEffects[i].about.id && name === this.sharedEffects[i].about.name,
+      );
     if (!same) this.makeShared(shared);
     shared.forEach((about, i) => {
       const { chain, back } = this.sharedEffects[i];
       this.sharedEffects[i].about = about;
       chain.set(about.effects, this.bpm);
-      back.gain.setTargetAtTime(about.levelDb <= -60 ? 0 : 10 ** (about.levelDb / 20), this.context.currentTime, RAMP_S);
+      back.gain.setTargetAtTime(
+        about.levelDb <= -60 ? 0 : 10 ** (about.levelDb / 20),
+        this.context.currentTime,
+        RAMP_S,
+      );
     });
   }
 
@@ -243,11 +298,16 @@ class Rack implements SoundOut {
     if (!layer) return;
     const channel = status & 15;
     switch (status & 0xf0) {
-      case 0x90: return layer.noteOn(channel, data1, data2);
-      case 0x80: return layer.noteOff(channel, data1);
-      case 0xb0: return layer.controller(channel, data1, data2);
-      case 0xe0: return layer.bend(channel, (data2 << 7) | data1);
-      case 0xd0: return layer.pressure(data1);
+      case 0x90:
+        return layer.noteOn(channel, data1, data2);
+      case 0x80:
+        return layer.noteOff(channel, data1);
+      case 0xb0:
+        return layer.controller(channel, data1, data2);
+      case 0xe0:
+        return layer.bend(channel, (data2 << 7) | data1);
+      case 0xd0:
+        return layer.pressure(data1);
     }
   }
 

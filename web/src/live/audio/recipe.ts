@@ -5,7 +5,10 @@ export interface OscillatorRecipe {
   ratio: number;
   gain: number;
   detuneCents?: number;
-  /** Frequency modulation by a sine: its frequency in ratios of the note, its depth in multiples of that, falling to `sustain` of it. */
+  /**
+   * Frequency modulation by a sine: its frequency in ratios of the note, its depth in multiples of that, falling to
+   * `sustain` of it.
+   */
   fm?: { ratio: number; index: number; decayS: number; sustain: number };
   /** Its own fall to nothing, for partials that die sooner than the rest. */
   decayS?: number;
@@ -15,7 +18,15 @@ export interface OscillatorRecipe {
 export interface Recipe {
   oscillators: readonly OscillatorRecipe[];
   envelope: { attackS: number; decayS: number; sustain: number; releaseS: number };
-  filter?: { type: BiquadFilterType; hz: number; keyTrack?: number; velocityHz?: number; sweepHz?: number; sweepS?: number; q?: number };
+  filter?: {
+    type: BiquadFilterType;
+    hz: number;
+    keyTrack?: number;
+    velocityHz?: number;
+    sweepHz?: number;
+    sweepS?: number;
+    q?: number;
+  };
   noise?: { gain: number; decayS: number; hz: number; q?: number; sustain?: number };
   vibrato?: { hz: number; cents: number };
   tremolo?: { hz: number; depth: number };

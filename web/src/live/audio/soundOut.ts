@@ -1,13 +1,22 @@
 import type { Effect, Instrument, NoteValue, Send, SharedEffect, SoundDevice } from '@rackle/core';
 import type { Levels } from '../door';
 
-/** Where the host's notes sound: the rack of instruments of this machine, or a stand-in for tests. Destinations are those of the engine's book. */
+/**
+ * Where the host's notes sound: the rack of instruments of this machine, or a stand-in for tests. Destinations are
+ * those of the engine's book.
+ */
 export interface SoundOut {
-  /** The stored instruments: own presets, banks, recordings. What was made of an older state of them sounds like the newer. */
+  /**
+   * The stored instruments: own presets, banks, recordings. What was made of an older state of them sounds like the
+   * newer.
+   */
   know(instruments: readonly Instrument[]): void;
   /** Gets a layer's sound ready; until it is, `onReady` has said false. @returns whether it was not there before. */
   prepare(destination: number, instrumentId: string, presetId: string, name: string): boolean;
-  /** Lets go of every layer but these, as soon as it is silent: of what was heard in passing, or has been taken out of its song. */
+  /**
+   * Lets go of every layer but these, as soon as it is silent: of what was heard in passing, or has been taken out of
+   * its song.
+   */
   keepOnly(destinations: ReadonlySet<number>): void;
   /** Later notes of a layer sound with another preset; those that sound end in the old one. */
   changePreset(destination: number, instrumentId: string, presetId: string): void;

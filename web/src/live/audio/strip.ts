@@ -1,5 +1,15 @@
 import type { Effect, Send } from '@rackle/core';
-import { CC_ATTACK, CC_BRIGHTNESS, CC_EXPRESSION, CC_MODULATION, CC_RELEASE, CC_RESONANCE, CC_SUSTAIN, CC_VIBRATO_DEPTH, CC_VIBRATO_RATE } from './controllers';
+import {
+  CC_ATTACK,
+  CC_BRIGHTNESS,
+  CC_EXPRESSION,
+  CC_MODULATION,
+  CC_RELEASE,
+  CC_RESONANCE,
+  CC_SUSTAIN,
+  CC_VIBRATO_DEPTH,
+  CC_VIBRATO_RATE,
+} from './controllers';
 import { EffectChain } from './effects/effectChain';
 import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
@@ -56,7 +66,8 @@ class VoiceGroup implements SoundingVoice {
 const PLAIN: Pick<Recipe, 'vibrato' | 'tremolo'> = {};
 
 /**
- * One layer: voices or live sound → expression → tremolo → brightness → its effects → pan → level → output, with sends behind the level.
+ * One layer: voices or live sound → expression → tremolo → brightness → its effects → pan → level → output, with sends
+ * behind the level.
  * Sixteen channels bend and hold apart from each other, for inputs that send each note on its own.
  */
 export class Strip {
@@ -68,7 +79,8 @@ export class Strip {
   private readonly echoSend: GainNode;
   private readonly meter: AnalyserNode;
   private readonly vibrato: GainNode;
-  // What a layer may never need costs nothing until it does: the vibrato's oscillator, and the two filters of brightness.
+  // What a layer may never need costs nothing until it does: the vibrato's oscillator, and the two filters of
+  // brightness.
   private wobble: OscillatorNode | null = null;
   private brightness: { cutoff: BiquadFilterNode; shelf: BiquadFilterNode } | null = null;
   private readonly tremolo: GainNode;
@@ -89,7 +101,12 @@ export class Strip {
 
   private readonly recipe: Pick<Recipe, 'vibrato' | 'tremolo'>;
 
-  constructor(private readonly sound: PresetSound, private readonly desk: Desk, readonly name: string, bpm: number) {
+  constructor(
+    private readonly sound: PresetSound,
+    private readonly desk: Desk,
+    readonly name: string,
+    bpm: number,
+  ) {
     const { context } = desk;
     const recipe = sound.kind === 'recipe' ? sound.recipe : PLAIN;
     this.recipe = recipe;
@@ -124,9 +141,22 @@ export class Strip {
   private warmUp(): void {
     const nowhere = this.context.createGain();
     const cents = this.context.createGain();
-    const recipes = this.sound.kind === 'sampled' ? [] : this.sound.recipe.kit ?? [this.sound.recipe];
+    const recipes = this.sound.kind === 'sampled' ? [] : (this.sound.recipe.kit ?? [this.sound.recipe]);
     for (let i = 0; i < WARM_UP_VOICES && recipes.length > 0; i++) {
-      const voice = new Voice(60, 1, recipes[i % recipes.length], { context: this.context, output: nowhere, bend: cents, noise: this.desk.noise, waves: this.desk.waves, shape: this.shape }, () => undefined);
+      const voice = new Voice(
+        60,
+        1,
+        recipes[i % recipes.length],
+        {
+          context: this.context,
+          output: nowhere,
+          bend: cents,
+          noise: this.desk.noise,
+          waves: this.desk.waves,
+          shape: this.shape,
+        },
+        () => undefined,
+      );
       voice.release();
     }
     this.channel(0);
@@ -199,7 +229,12 @@ export class Strip {
       this.level.connect(gain).connect(input);
       this.sent.set(to, gain);
     }
-    for (const [to, gain] of this.sent) gain.gain.setTargetAtTime((sends.find((send) => send.to === to)?.percent ?? 0) / 100, this.context.currentTime, constant);
+    for (const [to, gain] of this.sent)
+      gain.gain.setTargetAtTime(
+        (sends.find((send) => send.to === to)?.percent ?? 0) / 100,
+        this.context.currentTime,
+        constant,
+      );
   }
 
   /** The shared effects are others: sends are led anew. */
@@ -236,7 +271,10 @@ export class Strip {
   noteOn(channel: number, key: number, velocity: number): void {
     const at = this.channel(channel);
     if (this.voices.size >= MOST_VOICES) this.steal();
-    const voice = this.sound.kind === 'sampled' ? this.sampledVoice(at, key, velocity, this.sound) : this.madeVoice(at, key, velocity, this.sound.recipe);
+    const voice =
+      this.sound.kind === 'sampled'
+        ? this.sampledVoice(at, key, velocity, this.sound)
+        : this.madeVoice(at, key, velocity, this.sound.recipe);
     if (voice === null) return;
     this.voices.add(voice);
     const held = at.held.get(key);
@@ -246,22 +284,51 @@ export class Strip {
 
   private madeVoice(at: ChannelBend, key: number, velocity: number, { kit, ...whole }: Recipe): SoundingVoice {
     const recipe = kit ? kit[key % kit.length] : whole;
-    return new Voice(kit ? 36 + (key % 12) : key, velocity, recipe, {
-      context: this.context, output: this.expression, bend: at.cents, noise: this.desk.noise, waves: this.desk.waves, shape: this.shape,
-    }, (ended) => this.forget(at, ended));
+    return new Voice(
+      kit ? 36 + (key % 12) : key,
+      velocity,
+      recipe,
+      {
+        context: this.context,
+        output: this.expression,
+        bend: at.cents,
+        noise: this.desk.noise,
+        waves: this.desk.waves,
+        shape: this.shape,
+      },
+      (ended) => this.forget(at, ended),
+    );
   }
 
   /** The samples of every zone that takes the note; null when none does. */
-  private sampledVoice(at: ChannelBend, key: number, velocity: number, { preset, buffers }: Extract<PresetSound, { kind: 'sampled' }>): SoundingVoice | null {
-    const zones = preset.zones.filter((zone) => key >= zone.lowKey && key <= zone.highKey && velocity >= zone.lowVelocity && velocity <= zone.highVelocity);
+  private sampledVoice(
+    at: ChannelBend,
+    key: number,
+    velocity: number,
+    { preset, buffers }: Extract<PresetSound, { kind: 'sampled' }>,
+  ): SoundingVoice | null {
+    const zones = preset.zones.filter(
+      (zone) =>
+        key >= zone.lowKey && key <= zone.highKey && velocity >= zone.lowVelocity && velocity <= zone.highVelocity,
+    );
     if (zones.length === 0) return null;
     for (const group of new Set(zones.map((zone) => zone.group))) if (group !== 0) this.groups.get(group)?.fade(0.02);
     let left = zones.length;
     const note: { voice: SoundingVoice | null } = { voice: null };
-    const voices = zones.map((zone) => new SampleVoice(key, velocity, zone, buffers[zone.sample], { context: this.context, output: this.expression, bend: at.cents, shape: this.shape }, () => {
-      left--;
-      if (left === 0 && note.voice) this.forget(at, note.voice);
-    }));
+    const voices = zones.map(
+      (zone) =>
+        new SampleVoice(
+          key,
+          velocity,
+          zone,
+          buffers[zone.sample],
+          { context: this.context, output: this.expression, bend: at.cents, shape: this.shape },
+          () => {
+            left--;
+            if (left === 0 && note.voice) this.forget(at, note.voice);
+          },
+        ),
+    );
     note.voice = voices.length === 1 ? voices[0] : new VoiceGroup(voices);
     for (const { group } of zones) if (group !== 0) this.groups.set(group, note.voice);
     return note.voice;
@@ -281,7 +348,8 @@ export class Strip {
   controller(channel: number, controller: number, value: number): void {
     const { currentTime } = this.context;
     if (controller === CC_SUSTAIN) this.setSustain(value >= 64);
-    else if (controller === CC_EXPRESSION) this.expression.gain.setTargetAtTime((value / 127) ** 1.5, currentTime, 0.012);
+    else if (controller === CC_EXPRESSION)
+      this.expression.gain.setTargetAtTime((value / 127) ** 1.5, currentTime, 0.012);
     else if (controller === CC_MODULATION) this.setVibrato(value / 127);
     else if (controller >= CC_RESONANCE && controller <= CC_VIBRATO_DEPTH) this.soundController(controller, value);
     else if (controller === 120) for (const voice of this.voices) voice.fade(0.01);
@@ -289,7 +357,9 @@ export class Strip {
       this.setVibrato(0);
       this.expression.gain.setTargetAtTime(1, currentTime, 0.012);
       this.bend(channel, 8192);
-    } else if (controller === 123) for (const key of [...this.channel(channel).held.keys()]) while (this.channel(channel).held.has(key)) this.noteOff(channel, key);
+    } else if (controller === 123)
+      for (const key of [...this.channel(channel).held.keys()])
+        while (this.channel(channel).held.has(key)) this.noteOff(channel, key);
   }
 
   /** The sound controllers of MIDI (RP-021): 64 leaves the preset as it is. */
@@ -298,14 +368,32 @@ export class Strip {
     const away = (value - 64) / 64;
     switch (controller) {
       case CC_BRIGHTNESS:
-        this.filters().cutoff.frequency.setTargetAtTime(away >= 0 ? OPEN_HZ : DULL_HZ * (OPEN_HZ / DULL_HZ) ** (1 + away), currentTime, 0.012);
+        this.filters().cutoff.frequency.setTargetAtTime(
+          away >= 0 ? OPEN_HZ : DULL_HZ * (OPEN_HZ / DULL_HZ) ** (1 + away),
+          currentTime,
+          0.012,
+        );
         this.filters().shelf.gain.setTargetAtTime(Math.max(0, away) * BRIGHTEST_DB, currentTime, 0.012);
         break;
-      case CC_RESONANCE: this.filters().cutoff.Q.setTargetAtTime(Math.max(0, away) * 12, currentTime, 0.012); break;
-      case CC_ATTACK: this.shape.attack = 8 ** away; break;
-      case CC_RELEASE: this.shape.release = 8 ** away; break;
-      case CC_VIBRATO_RATE: (this.wobble ?? this.startWobble()).frequency.setTargetAtTime((this.recipe.vibrato?.hz ?? 5.3) * 2 ** away, currentTime, 0.012); break;
-      case CC_VIBRATO_DEPTH: this.setVibrato(Math.max(0, away)); break;
+      case CC_RESONANCE:
+        this.filters().cutoff.Q.setTargetAtTime(Math.max(0, away) * 12, currentTime, 0.012);
+        break;
+      case CC_ATTACK:
+        this.shape.attack = 8 ** away;
+        break;
+      case CC_RELEASE:
+        this.shape.release = 8 ** away;
+        break;
+      case CC_VIBRATO_RATE:
+        (this.wobble ?? this.startWobble()).frequency.setTargetAtTime(
+          (this.recipe.vibrato?.hz ?? 5.3) * 2 ** away,
+          currentTime,
+          0.012,
+        );
+        break;
+      case CC_VIBRATO_DEPTH:
+        this.setVibrato(Math.max(0, away));
+        break;
     }
   }
 
@@ -317,7 +405,11 @@ export class Strip {
   private setVibrato(amount: number): void {
     this.modulation = amount;
     if (amount > 0 && this.wobble === null) this.startWobble();
-    this.vibrato.gain.setTargetAtTime((this.recipe.vibrato?.cents ?? 0) + amount * MOST_VIBRATO_CENTS, this.context.currentTime, 0.02);
+    this.vibrato.gain.setTargetAtTime(
+      (this.recipe.vibrato?.cents ?? 0) + amount * MOST_VIBRATO_CENTS,
+      this.context.currentTime,
+      0.02,
+    );
   }
 
   private setSustain(down: boolean): void {

@@ -30,11 +30,20 @@ export class Voice {
   /** Sources that have not ended yet. */
   private left = 0;
 
-  constructor(readonly key: number, velocity: number, recipe: Recipe, private readonly around: VoiceSurroundings, private readonly onEnded: (voice: Voice) => void) {
+  constructor(
+    readonly key: number,
+    velocity: number,
+    recipe: Recipe,
+    private readonly around: VoiceSurroundings,
+    private readonly onEnded: (voice: Voice) => void,
+  ) {
     const { context } = around;
     const now = context.currentTime;
     const { filter, touch = 0.8 } = recipe;
-    const envelope = around.shape.attack === 1 ? recipe.envelope : { ...recipe.envelope, attackS: recipe.envelope.attackS * around.shape.attack };
+    const envelope =
+      around.shape.attack === 1
+        ? recipe.envelope
+        : { ...recipe.envelope, attackS: recipe.envelope.attackS * around.shape.attack };
     this.releaseS = envelope.releaseS;
     this.amplitude = context.createGain();
     const hz = 440 * 2 ** ((key + (recipe.transpose ?? 0) - 69) / 12);
@@ -47,7 +56,10 @@ export class Voice {
       node.type = filter.type;
       node.Q.value = filter.q ?? 0.7;
       node.frequency.automationRate = 'k-rate';
-      const cutoff = Math.min(18_000, Math.max(60, filter.hz * (hz / 261.6) ** (filter.keyTrack ?? 0) + (filter.velocityHz ?? 0) * strength));
+      const cutoff = Math.min(
+        18_000,
+        Math.max(60, filter.hz * (hz / 261.6) ** (filter.keyTrack ?? 0) + (filter.velocityHz ?? 0) * strength),
+      );
       // A parameter without a timeline is reckoned once, not for every sample.
       node.frequency.value = cutoff;
       if (filter.sweepHz) {
@@ -62,7 +74,10 @@ export class Voice {
     this.amplitude.connect(around.output);
     if (envelope.sustain <= 0) this.endBy(now + envelope.attackS + envelope.decayS * 1.2);
     this.left = this.sources.length;
-    for (const source of this.sources) source.onended = () => { if (--this.left === 0) this.finish(); };
+    for (const source of this.sources)
+      source.onended = () => {
+        if (--this.left === 0) this.finish();
+      };
     if (this.left === 0) this.finish();
   }
 

@@ -14,7 +14,18 @@ import { Skerry } from './skerry';
 import { TREADLE_PEDALS, Treadle6 } from './treadle6';
 import { Updown2 } from './updown2';
 
-const INPUTS = ['Aster 73', 'Aster 73, second port', 'Cobble 25', 'Treadle 6', 'Updown 2', 'Clack 2', 'Heel 1', 'Creaker', 'Keg 4', 'Pilot Cutter'] as const;
+const INPUTS = [
+  'Aster 73',
+  'Aster 73, second port',
+  'Cobble 25',
+  'Treadle 6',
+  'Updown 2',
+  'Clack 2',
+  'Heel 1',
+  'Creaker',
+  'Keg 4',
+  'Pilot Cutter',
+] as const;
 
 /** All simulated gear, plugged in at the start. */
 export class Bench {
@@ -38,10 +49,14 @@ export class Bench {
   private setlist: Setlist | null = null;
 
   constructor(
-    private readonly listener: PortListener, nowMs: () => number,
-    after: (delayMs: number, act: () => void) => () => void, private readonly onChange: () => void,
+    private readonly listener: PortListener,
+    nowMs: () => number,
+    after: (delayMs: number, act: () => void) => () => void,
+    private readonly onChange: () => void,
   ) {
-    this.inputs = Object.fromEntries(INPUTS.map((name) => [name, new SimulatedInput(name, listener, nowMs)])) as Bench['inputs'];
+    this.inputs = Object.fromEntries(
+      INPUTS.map((name) => [name, new SimulatedInput(name, listener, nowMs)]),
+    ) as Bench['inputs'];
     this.aster = new Aster73(this.inputs['Aster 73'], this.inputs['Aster 73, second port']);
     this.cobble = new Cobble25(this.inputs['Cobble 25']);
     this.treadle = new Treadle6(this.inputs['Treadle 6']);
@@ -52,10 +67,15 @@ export class Bench {
     this.keg = new Keg4(this.inputs['Keg 4'], after);
     this.pilot = new PilotCutter(this.inputs['Pilot Cutter'], nowMs, after);
     this.beacon = new Beacon(onChange);
-    this.skerry = new Skerry(nowMs, (bank, program) => this.skerryNames.find((name) => (name.lsb ?? 0) === bank && name.program === program)?.name ?? null, () => {
-      onChange();
-      after(200, onChange);
-    });
+    this.skerry = new Skerry(
+      nowMs,
+      (bank, program) =>
+        this.skerryNames.find((name) => (name.lsb ?? 0) === bank && name.program === program)?.name ?? null,
+      () => {
+        onChange();
+        after(200, onChange);
+      },
+    );
   }
 
   plugAll(): void {
@@ -67,7 +87,11 @@ export class Bench {
   know(songs: readonly Song[], setlist: Setlist, instruments: readonly Instrument[]): void {
     this.songs = songs;
     this.setlist = setlist;
-    this.skerryNames = instruments.find((instrument): instrument is OutboardInstrument => instrument.kind === 'outboard' && instrument.port === 'Skerry')?.names ?? [];
+    this.skerryNames =
+      instruments.find(
+        (instrument): instrument is OutboardInstrument =>
+          instrument.kind === 'outboard' && instrument.port === 'Skerry',
+      )?.names ?? [];
   }
 
   do(gesture: BenchGesture): void {
@@ -77,26 +101,51 @@ export class Bench {
 
   private move(gesture: BenchGesture): void {
     switch (gesture.kind) {
-      case 'plug': return this.plug(gesture.device, gesture.plugged);
-      case 'key': return gesture.device === 'Aster 73' ? this.aster.key(gesture.key, gesture.velocity) : this.cobble.key(gesture.key, gesture.velocity);
-      case 'wheel': return this.aster.bend(gesture.value);
-      case 'controller': return this.aster.control(gesture.controller, gesture.value);
-      case 'pad': return this.cobble.pad(gesture.pad, gesture.velocity);
-      case 'knob': return this.cobble.knob(gesture.knob, gesture.value);
-      case 'hit': return this.keg.hit(gesture.pad, gesture.zone, gesture.velocity);
-      case 'heel': return gesture.device === 'Heel 1' ? this.heel.move(gesture.stands) : this.creaker.move(gesture.stands * 127);
-      case 'tremble': return this.creaker.wake(gesture.on);
-      case 'page': return this.treadle.turn(gesture.direction);
-      case 'write': return this.treadle.write(gesture.buttons);
-      case 'switch': return gesture.down ? this.updown.press(gesture.direction) : this.updown.release();
-      case 'latching': return this.clack.setLatching(gesture.on);
-      case 'pedal': return gesture.device === 'Treadle 6' ? this.treadle.pedal(gesture.pedal) : this.clack.move(gesture.pedal, gesture.down);
-      case 'song': return this.choose(gesture.entryId);
-      case 'play': return this.pilot.play();
-      case 'stop': return this.pilot.stop();
-      case 'toStart': return this.pilot.toStart();
-      case 'clock': this.pilot.sendsClock = gesture.on; return;
-      case 'loop': this.loops = gesture.on;
+      case 'plug':
+        return this.plug(gesture.device, gesture.plugged);
+      case 'key':
+        return gesture.device === 'Aster 73'
+          ? this.aster.key(gesture.key, gesture.velocity)
+          : this.cobble.key(gesture.key, gesture.velocity);
+      case 'wheel':
+        return this.aster.bend(gesture.value);
+      case 'controller':
+        return this.aster.control(gesture.controller, gesture.value);
+      case 'pad':
+        return this.cobble.pad(gesture.pad, gesture.velocity);
+      case 'knob':
+        return this.cobble.knob(gesture.knob, gesture.value);
+      case 'hit':
+        return this.keg.hit(gesture.pad, gesture.zone, gesture.velocity);
+      case 'heel':
+        return gesture.device === 'Heel 1' ? this.heel.move(gesture.stands) : this.creaker.move(gesture.stands * 127);
+      case 'tremble':
+        return this.creaker.wake(gesture.on);
+      case 'page':
+        return this.treadle.turn(gesture.direction);
+      case 'write':
+        return this.treadle.write(gesture.buttons);
+      case 'switch':
+        return gesture.down ? this.updown.press(gesture.direction) : this.updown.release();
+      case 'latching':
+        return this.clack.setLatching(gesture.on);
+      case 'pedal':
+        return gesture.device === 'Treadle 6'
+          ? this.treadle.pedal(gesture.pedal)
+          : this.clack.move(gesture.pedal, gesture.down);
+      case 'song':
+        return this.choose(gesture.entryId);
+      case 'play':
+        return this.pilot.play();
+      case 'stop':
+        return this.pilot.stop();
+      case 'toStart':
+        return this.pilot.toStart();
+      case 'clock':
+        this.pilot.sendsClock = gesture.on;
+        return;
+      case 'loop':
+        this.loops = gesture.on;
     }
   }
 
@@ -123,12 +172,24 @@ export class Bench {
   state(): BenchState {
     const { bar, beat } = this.pilot.position;
     return {
-      treadle: { page: this.treadle.page, lit: this.treadle.lit, written: this.treadle.isWritten, pedals: Array.from({ length: TREADLE_PEDALS }, (_, i) => this.treadle.button(i)) },
-      updown: { counter: this.updown.counter }, clack: { down: [...this.clack.down], lit: [...this.clack.lit], latching: this.clack.latching },
+      treadle: {
+        page: this.treadle.page,
+        lit: this.treadle.lit,
+        written: this.treadle.isWritten,
+        pedals: Array.from({ length: TREADLE_PEDALS }, (_, i) => this.treadle.button(i)),
+      },
+      updown: { counter: this.updown.counter },
+      clack: { down: [...this.clack.down], lit: [...this.clack.lit], latching: this.clack.latching },
       aster: { sustain: this.aster.sustain, wheel: this.aster.wheel, modulation: this.aster.modulation },
-      cobble: { knobs: [...this.cobble.knobs], padsDown: [...this.cobble.padsDown] }, heel: { stands: this.heel.stands }, creaker: { stands: this.creaker.stands, trembles: this.creaker.trembles },
+      cobble: { knobs: [...this.cobble.knobs], padsDown: [...this.cobble.padsDown] },
+      heel: { stands: this.heel.stands },
+      creaker: { stands: this.creaker.stands, trembles: this.creaker.trembles },
       skerry: { channels: this.skerry.selected(), held: this.skerry.held, heard: [...this.skerry.heard.lines] },
-      beacon: { fields: [...this.beacon.fields], brightness: this.beacon.brightness, heard: [...this.beacon.heard.lines] },
+      beacon: {
+        fields: [...this.beacon.fields],
+        brightness: this.beacon.brightness,
+        heard: [...this.beacon.heard.lines],
+      },
       pilot: { entryId: this.pilot.entryId, playing: this.pilot.playing, bar, beat, sendsClock: this.pilot.sendsClock },
       quayMic: { loops: this.loops },
       unplugged: [...this.unplugged],

@@ -4,7 +4,8 @@ export const ASTER_LOWEST = 28;
 export const ASTER_HIGHEST = 100;
 
 /**
- * A stage piano of 73 keys (E to E) with wheel, modulation and a sustain pedal. It has two ports and sends everything by both,
+ * A stage piano of 73 keys (E to E) with wheel, modulation and a sustain pedal. It has two ports and sends everything
+ * by both,
  * by the second a moment later.
  */
 export class Aster73 {
@@ -12,7 +13,10 @@ export class Aster73 {
   wheel = 0;
   modulation = 0;
 
-  constructor(private readonly first: SimulatedInput, private readonly second: SimulatedInput) {}
+  constructor(
+    private readonly first: SimulatedInput,
+    private readonly second: SimulatedInput,
+  ) {}
 
   private emit(status: number, data1: number, data2: number): void {
     this.first.emit(status, data1, data2);

@@ -2,7 +2,10 @@ import type { SimulatedInput } from './simulatedInput';
 
 const FIRST_CONTROLLER = 80;
 
-/** Two pedals, controllers 80 and 81. Momentary: 127 down and 0 up; latching (a switch at its back): the other value at each press. */
+/**
+ * Two pedals, controllers 80 and 81. Momentary: 127 down and 0 up; latching (a switch at its back): the other value at
+ * each press.
+ */
 export class Clack2 {
   readonly down = [false, false];
   readonly lit = [false, false];

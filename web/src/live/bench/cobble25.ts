@@ -10,7 +10,10 @@ const ABSOLUTE_KNOBS = 4;
 
 /** How the last four knobs, which turn without end, say how far: two's complement twice, offset, sign bit. */
 const TURNS: readonly ((steps: number) => number)[] = [
-  (steps) => (steps > 0 ? steps : 128 + steps), (steps) => (steps > 0 ? steps : 128 + steps), (steps) => 64 + steps, (steps) => (steps > 0 ? steps : 64 - steps),
+  (steps) => (steps > 0 ? steps : 128 + steps),
+  (steps) => (steps > 0 ? steps : 128 + steps),
+  (steps) => 64 + steps,
+  (steps) => (steps > 0 ? steps : 64 - steps),
 ];
 
 /** A small keyboard: 25 keys on channel 1, eight pads on channel 10, four knobs with ends and four without. */
@@ -29,7 +32,11 @@ export class Cobble25 {
   pad(pad: number, velocity: number): void {
     if (pad < 0 || pad > 7) return;
     this.padsDown[pad] = velocity > 0;
-    this.port.emit(velocity > 0 ? 0x90 | PAD_CHANNEL : 0x80 | PAD_CHANNEL, FIRST_PAD + pad, velocity > 0 ? velocity : 64);
+    this.port.emit(
+      velocity > 0 ? 0x90 | PAD_CHANNEL : 0x80 | PAD_CHANNEL,
+      FIRST_PAD + pad,
+      velocity > 0 ? velocity : 64,
+    );
     if (velocity > 0) this.port.emit(0xd0 | PAD_CHANNEL, Math.min(127, velocity + 10), 0);
     else this.port.emit(0xd0 | PAD_CHANNEL, 0, 0);
   }

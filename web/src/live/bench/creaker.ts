@@ -10,7 +10,10 @@ export class Creaker {
   private turn = 0;
   private cancel: (() => void) | null = null;
 
-  constructor(private readonly port: SimulatedInput, private readonly after: (delayMs: number, act: () => void) => () => void) {}
+  constructor(
+    private readonly port: SimulatedInput,
+    private readonly after: (delayMs: number, act: () => void) => () => void,
+  ) {}
 
   move(value: number): void {
     const next = Math.min(127, Math.max(0, Math.round(value)));
@@ -28,7 +31,11 @@ export class Creaker {
 
   private tremble(): void {
     this.turn++;
-    this.port.emit(0xb0, FOOT, Math.min(127, Math.max(0, this.stands + (this.turn % 2 === 0 ? 0 : 1 + (this.turn % 3 === 0 ? 1 : 0)))));
+    this.port.emit(
+      0xb0,
+      FOOT,
+      Math.min(127, Math.max(0, this.stands + (this.turn % 2 === 0 ? 0 : 1 + (this.turn % 3 === 0 ? 1 : 0)))),
+    );
     this.cancel = this.after(EVERY_MS, () => this.tremble());
   }
 }

@@ -2,7 +2,10 @@ import type { SimulatedInput } from './simulatedInput';
 
 const EXPRESSION = 11;
 
-/** An expression pedal wired the other way round: heel down sends 127, toe down 0. Once in a while it has to be told apart from a broken one. */
+/**
+ * An expression pedal wired the other way round: heel down sends 127, toe down 0. Once in a while it has to be told
+ * apart from a broken one.
+ */
 export class Heel1 {
   /** 0 heel down, 1 toe down. */
   stands = 0;

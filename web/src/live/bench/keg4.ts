@@ -5,11 +5,17 @@ const HEADS = [36, 38, 41, 45];
 const RIMS = [37, 40, 43, 47];
 const LENGTH_MS = 60;
 
-/** Four drum pads, each with a head and a rim. A hit sends its own note-off a moment later, however long the stick stays. */
+/**
+ * Four drum pads, each with a head and a rim. A hit sends its own note-off a moment later, however long the stick
+ * stays.
+ */
 export class Keg4 {
   lastHit: string | null = null;
 
-  constructor(private readonly port: SimulatedInput, private readonly after: (delayMs: number, act: () => void) => () => void) {}
+  constructor(
+    private readonly port: SimulatedInput,
+    private readonly after: (delayMs: number, act: () => void) => () => void,
+  ) {}
 
   hit(pad: number, zone: 'head' | 'rim', velocity: number): void {
     const key = (zone === 'head' ? HEADS : RIMS)[pad];

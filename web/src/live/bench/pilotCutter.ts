@@ -12,7 +12,8 @@ const PULSES_PER_QUARTER = 24;
 const TICKS_PER_SIXTEENTH = 240;
 
 /**
- * A track player elsewhere, with a script of its own: it plays a song of the setlist by its own clock, sends the song's program changes
+ * A track player elsewhere, with a script of its own: it plays a song of the setlist by its own clock, sends the song's
+ * program changes
  * at their bars, and (when it is told to) MIDI clock with start, stop, continue and song position.
  */
 export class PilotCutter {
@@ -27,7 +28,11 @@ export class PilotCutter {
   private cancelCall: (() => void) | null = null;
   private cancelPulse: (() => void) | null = null;
 
-  constructor(private readonly port: SimulatedInput, private readonly nowMs: () => number, private readonly after: (delayMs: number, act: () => void) => () => void) {}
+  constructor(
+    private readonly port: SimulatedInput,
+    private readonly nowMs: () => number,
+    private readonly after: (delayMs: number, act: () => void) => () => void,
+  ) {}
 
   choose(entryId: string, song: Song, setlist: Setlist): void {
     this.stop();
@@ -35,12 +40,19 @@ export class PilotCutter {
     this.entryId = entryId;
     this.song = song;
     const found = song.cues.flatMap((cue): Call[] => {
-      const line = setlist.programs.find(({ target }) => target.songId === song.id && target.patchId === cue.patchId && target.blendId === cue.blendId);
-      return line ? [{ atMs: msAtTick(cue.atTick, song.tempoBpm), msb: line.msb, lsb: line.lsb, program: line.program }] : [];
+      const line = setlist.programs.find(
+        ({ target }) => target.songId === song.id && target.patchId === cue.patchId && target.blendId === cue.blendId,
+      );
+      return line
+        ? [{ atMs: msAtTick(cue.atTick, song.tempoBpm), msb: line.msb, lsb: line.lsb, program: line.program }]
+        : [];
     });
     // A song without cues is called up by its first patch.
     const first = setlist.programs.find(({ target }) => target.songId === song.id);
-    this.calls = found.length > 0 || !first ? found.sort((a, b) => a.atMs - b.atMs) : [{ atMs: 0, msb: first.msb, lsb: first.lsb, program: first.program }];
+    this.calls =
+      found.length > 0 || !first
+        ? found.sort((a, b) => a.atMs - b.atMs)
+        : [{ atMs: 0, msb: first.msb, lsb: first.lsb, program: first.program }];
   }
 
   /** Where it is in its song, in ms. */
@@ -49,7 +61,9 @@ export class PilotCutter {
   }
 
   get position(): { bar: number; beat: number } {
-    return this.song ? positionAt(Math.floor(tickAtMs(this.atMs, this.song.tempoBpm)), this.song.meter) : { bar: 1, beat: 1 };
+    return this.song
+      ? positionAt(Math.floor(tickAtMs(this.atMs, this.song.tempoBpm)), this.song.meter)
+      : { bar: 1, beat: 1 };
   }
 
   play(): void {

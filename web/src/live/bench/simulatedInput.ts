@@ -4,7 +4,11 @@ import type { PortListener } from '../ports/port';
 export class SimulatedInput {
   private plugged = false;
 
-  constructor(readonly name: string, private readonly listener: PortListener, private readonly nowMs: () => number) {}
+  constructor(
+    readonly name: string,
+    private readonly listener: PortListener,
+    private readonly nowMs: () => number,
+  ) {}
 
   plug(plugged: boolean): void {
     if (this.plugged === plugged) return;

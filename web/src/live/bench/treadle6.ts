@@ -13,7 +13,10 @@ export interface TreadleButton {
   program: number;
 }
 
-/** Six pedals and pages of six programs, which can be written into it. It does not send the address again that it sent last. */
+/**
+ * Six pedals and pages of six programs, which can be written into it. It does not send the address again that it sent
+ * last.
+ */
 export class Treadle6 {
   page = 0;
   lit: number | null = null;
@@ -37,7 +40,9 @@ export class Treadle6 {
   button(pedal: number): TreadleButton | null {
     const place = this.page * TREADLE_PEDALS + pedal;
     if (this.written.size > 0) return this.written.get(place) ?? null;
-    return place > 127 ? null : { page: this.page + 1, button: pedal + 1, channel: 1, msb: null, lsb: null, program: place };
+    return place > 127
+      ? null
+      : { page: this.page + 1, button: pedal + 1, channel: 1, msb: null, lsb: null, program: place };
   }
 
   pedal(pedal: number): void {

@@ -10,7 +10,10 @@ export class Updown2 {
   private held: 1 | -1 | 0 = 0;
   private cancel: (() => void) | null = null;
 
-  constructor(private readonly port: SimulatedInput, private readonly after: (delayMs: number, act: () => void) => () => void) {}
+  constructor(
+    private readonly port: SimulatedInput,
+    private readonly after: (delayMs: number, act: () => void) => () => void,
+  ) {}
 
   press(direction: 1 | -1): void {
     this.release();

@@ -1,10 +1,36 @@
 import {
-  Book, Engine, IGNORED_IN_WORDS, LearnRow, ShowCompiler, WHOLE_DEFAULTS, inputsOf, knownInstrument, messageInWords, withEffectValue, type CompiledLayer, type CompiledShow, type Effect, type EngineRecord, type EngineSink, type GearList, type Instrument, type LearnStep,
-  type Setlist, type Song,
+  Book,
+  Engine,
+  IGNORED_IN_WORDS,
+  LearnRow,
+  ShowCompiler,
+  WHOLE_DEFAULTS,
+  inputsOf,
+  knownInstrument,
+  messageInWords,
+  withEffectValue,
+  type CompiledLayer,
+  type CompiledShow,
+  type Effect,
+  type EngineRecord,
+  type EngineSink,
+  type GearList,
+  type Instrument,
+  type LearnStep,
+  type Setlist,
+  type Song,
 } from '@rackle/core';
 import type { SoundOut, SoundTold } from '../audio/soundOut';
 import { Bench } from '../bench/Bench';
-import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type PortState, type Snapshot, type StampedRecord } from '../door';
+import {
+  BENCH_INPUT,
+  type HandOver,
+  type HostCommand,
+  type HostEvent,
+  type PortState,
+  type Snapshot,
+  type StampedRecord,
+} from '../door';
 import type { InPort, OutPort, PortListener } from '../ports/port';
 import { connectWebMidi } from '../ports/webMidiPorts';
 import { HandOverTimes } from './handOverTimes';
@@ -28,7 +54,8 @@ export interface HostParts {
 }
 
 /**
- * The running side: ports → engine → ports and sound. It hears pages by commands and answers by events, and never waits for them.
+ * The running side: ports → engine → ports and sound. It hears pages by commands and answers by events, and never waits
+ * for them.
  *
  *     port message → receive → engine → send → port
  *                                            → sound
@@ -87,27 +114,70 @@ export class EngineHost implements EngineSink, PortListener {
   command(command: HostCommand): void {
     const now = this.parts.nowMs();
     switch (command.type) {
-      case 'show': this.takeShow(command); break;
-      case 'song': this.takeSong(command.song); break;
-      case 'recall': this.engine.recall(command.position, now); break;
-      case 'perform': this.engine.perform(command.action, now); break;
-      case 'cursor': this.engine.setCursor(command.position); break;
-      case 'locate': this.engine.locate(command.tick, now); break;
+      case 'show':
+        this.takeShow(command);
+        break;
+      case 'song':
+        this.takeSong(command.song);
+        break;
+      case 'recall':
+        this.engine.recall(command.position, now);
+        break;
+      case 'perform':
+        this.engine.perform(command.action, now);
+        break;
+      case 'cursor':
+        this.engine.setCursor(command.position);
+        break;
+      case 'locate':
+        this.engine.locate(command.tick, now);
+        break;
       case 'bench':
         this.bench.do(command.gesture);
         if (command.gesture.device === BENCH_INPUT) this.sound?.setBenchLoop(this.bench.loops);
         break;
-      case 'startSound': void this.startSound(); break;
-      case 'connectMidi': void this.connectMidi(); break;
-      case 'watch': this.watch(command.monitor, command.meters); break;
-      case 'learn': this.startLearning(command.roles); break;
-      case 'learnUndo': this.undoLearned(); break;
-      case 'learnSkip': this.learning?.skip(); this.endLearningWhenDone(); break;
-      case 'computerKey': this.computerKey(command.code, command.down); break;
-      case 'testTone': this.sound?.testTone(command.output); break;
-      case 'tryName': this.engine.select(this.book.findOutputPort(command.port), command.channel - 1, command.msb ?? -1, command.lsb ?? -1, command.program ?? -1, command.also, now); break;
-      case 'setCount': this.setCount(command.instrumentId, command.count); break;
-      case 'askFigures': this.parts.send({ type: 'figures', handOver: this.handOverTimes() }); break;
+      case 'startSound':
+        void this.startSound();
+        break;
+      case 'connectMidi':
+        void this.connectMidi();
+        break;
+      case 'watch':
+        this.watch(command.monitor, command.meters);
+        break;
+      case 'learn':
+        this.startLearning(command.roles);
+        break;
+      case 'learnUndo':
+        this.undoLearned();
+        break;
+      case 'learnSkip':
+        this.learning?.skip();
+        this.endLearningWhenDone();
+        break;
+      case 'computerKey':
+        this.computerKey(command.code, command.down);
+        break;
+      case 'testTone':
+        this.sound?.testTone(command.output);
+        break;
+      case 'tryName':
+        this.engine.select(
+          this.book.findOutputPort(command.port),
+          command.channel - 1,
+          command.msb ?? -1,
+          command.lsb ?? -1,
+          command.program ?? -1,
+          command.also,
+          now,
+        );
+        break;
+      case 'setCount':
+        this.setCount(command.instrumentId, command.count);
+        break;
+      case 'askFigures':
+        this.parts.send({ type: 'figures', handOver: this.handOverTimes() });
+        break;
     }
     this.afterwards();
   }
@@ -131,7 +201,8 @@ export class EngineHost implements EngineSink, PortListener {
   /** A key is counted once, also where a device sends it by two ports. @hotpath */
   private noteStrike(port: number, key: number, velocity: number): void {
     const input = this.compiled?.inputs[port];
-    if (input?.on && input.plays && input.doubleOf < 0) this.strikes.add(Math.min(127, Math.max(0, key + input.keyShift)), velocity);
+    if (input?.on && input.plays && input.doubleOf < 0)
+      this.strikes.add(Math.min(127, Math.max(0, key + input.keyShift)), velocity);
   }
 
   // Learn.
@@ -142,7 +213,11 @@ export class EngineHost implements EngineSink, PortListener {
       this.learning = null;
       return;
     }
-    const doubles = new Map(inputsOf(this.gear).flatMap((port) => (port.doubleOf === null ? [] : [[port.alias as string, port.doubleOf as string]])));
+    const doubles = new Map(
+      inputsOf(this.gear).flatMap((port) =>
+        port.doubleOf === null ? [] : [[port.alias as string, port.doubleOf as string]],
+      ),
+    );
     const idle = this.learning === null;
     this.learning = new LearnRow(roles, this.gear.roles, { doubles });
     if (idle) this.pollLearning();
@@ -153,7 +228,12 @@ export class EngineHost implements EngineSink, PortListener {
     const port = inputsOf(this.gear!).find((candidate) => candidate.device === device)?.alias ?? device;
     this.learning!.hear({ port, atMs, status, data1, data2 });
     const kind = status & 0xf0;
-    return kind === 0x80 || (kind === 0x90 && data2 === 0) || (kind === 0xb0 && data1 >= 64 && data1 <= 67 && data2 < 64) || status >= 0xf0;
+    return (
+      kind === 0x80 ||
+      (kind === 0x90 && data2 === 0) ||
+      (kind === 0xb0 && data1 >= 64 && data1 <= 67 && data2 < 64) ||
+      status >= 0xf0
+    );
   }
 
   private pollLearning(): void {
@@ -225,8 +305,13 @@ export class EngineHost implements EngineSink, PortListener {
   /** Leads each output of the gear list to its device; one that is not here is away for the engine. */
   private connectOutputs(): void {
     const now = this.parts.nowMs();
-    const devices = new Map(this.gear?.ports.filter((port) => port.direction === 'out' && port.on).map((port) => [port.alias, port.device]) ?? []);
-    this.outputOf = this.book.destinations.map((entry) => (entry.kind === 'port' ? this.outputs.get(devices.get(entry.alias) ?? '') ?? null : null));
+    const devices = new Map(
+      this.gear?.ports.filter((port) => port.direction === 'out' && port.on).map((port) => [port.alias, port.device]) ??
+        [],
+    );
+    this.outputOf = this.book.destinations.map((entry) =>
+      entry.kind === 'port' ? (this.outputs.get(devices.get(entry.alias) ?? '') ?? null) : null,
+    );
     this.book.destinations.forEach((entry, destination) => {
       if (entry.kind !== 'port') return;
       if (this.outputOf[destination]) this.engine.outputBack(destination, now);
@@ -264,7 +349,9 @@ export class EngineHost implements EngineSink, PortListener {
       this.movedShared.set(`${effectId} ${parameter}`, { effectId, parameter, value });
       return this.tellSharedEffects();
     }
-    const effects = this.effectsNow(destination).map((effect) => (effect.id === effectId ? withEffectValue(effect, parameter, value) : effect));
+    const effects = this.effectsNow(destination).map((effect) =>
+      effect.id === effectId ? withEffectValue(effect, parameter, value) : effect,
+    );
     this.effects(destination, effects, 0);
   }
 
@@ -280,8 +367,22 @@ export class EngineHost implements EngineSink, PortListener {
     const { setlist } = this;
     if (!this.sound || !setlist) return;
     const moved = [...this.movedShared.values()];
-    const lying = (effects: Effect[]): Effect[] => (moved.length === 0 ? effects : effects.map((effect) => moved.reduce((current, { effectId, parameter, value }) => (effectId === effect.id ? withEffectValue(current, parameter, value) : current), effect)));
-    this.sound.setSharedEffects(moved.length === 0 ? setlist.sharedEffects : setlist.sharedEffects.map((shared) => ({ ...shared, effects: lying(shared.effects) })), lying(setlist.wholeEffects));
+    const lying = (effects: Effect[]): Effect[] =>
+      moved.length === 0
+        ? effects
+        : effects.map((effect) =>
+            moved.reduce(
+              (current, { effectId, parameter, value }) =>
+                effectId === effect.id ? withEffectValue(current, parameter, value) : current,
+              effect,
+            ),
+          );
+    this.sound.setSharedEffects(
+      moved.length === 0
+        ? setlist.sharedEffects
+        : setlist.sharedEffects.map((shared) => ({ ...shared, effects: lying(shared.effects) })),
+      lying(setlist.wholeEffects),
+    );
   }
 
   fade(destination: number, fadeMs: number): void {
@@ -290,7 +391,11 @@ export class EngineHost implements EngineSink, PortListener {
 
   preset(destination: number, preset: number): void {
     const entry = this.book.destinations[destination];
-    const presetId = entry.kind === 'layer' ? knownInstrument(entry.instrumentId, (id) => this.instruments.find((instrument) => instrument.id === id))?.presets[preset]?.id : undefined;
+    const presetId =
+      entry.kind === 'layer'
+        ? knownInstrument(entry.instrumentId, (id) => this.instruments.find((instrument) => instrument.id === id))
+            ?.presets[preset]?.id
+        : undefined;
     if (entry.kind !== 'layer' || presetId === undefined) return;
     this.stepped.set(destination, presetId);
     this.sound?.changePreset(destination, entry.instrumentId, presetId);
@@ -308,10 +413,17 @@ export class EngineHost implements EngineSink, PortListener {
   private prepare(destination: number): void {
     const entry = this.book.destinations[destination];
     if (!this.sound || entry.kind !== 'layer') return;
-    const isNew = this.sound.prepare(destination, entry.instrumentId, this.stepped.get(destination) ?? entry.presetId, entry.track.split(' / ').at(-1) ?? '');
+    const isNew = this.sound.prepare(
+      destination,
+      entry.instrumentId,
+      this.stepped.get(destination) ?? entry.presetId,
+      entry.track.split(' / ').at(-1) ?? '',
+    );
     const known = isNew ? this.balances.get(destination) : undefined;
     if (known) this.sound.balance(destination, known[0], known[1], known[2], known[3], 0);
-    if (isNew) for (const { channel, controller, value } of this.engine.controllersSentTo(destination)) this.sound.send(destination, 0xb0 | channel, controller, value);
+    if (isNew)
+      for (const { channel, controller, value } of this.engine.controllersSentTo(destination))
+        this.sound.send(destination, 0xb0 | channel, controller, value);
     const layer = this.layerOf.get(destination);
     this.sound.route(destination, layer?.output ?? 'Main');
     this.sound.effects(destination, this.effectsNow(destination), 0);
@@ -358,7 +470,8 @@ export class EngineHost implements EngineSink, PortListener {
       if (sameJson(this.setlist.layers, setlist.layers)) setlist.layers = this.setlist.layers;
       if (sameJson(this.setlist.standing, setlist.standing)) setlist.standing = this.setlist.standing;
       if (sameJson(this.setlist.bindings, setlist.bindings)) setlist.bindings = this.setlist.bindings;
-      if (sameJson(this.setlist.sharedEffects, setlist.sharedEffects)) setlist.sharedEffects = this.setlist.sharedEffects;
+      if (sameJson(this.setlist.sharedEffects, setlist.sharedEffects))
+        setlist.sharedEffects = this.setlist.sharedEffects;
       if (sameJson(this.setlist.wholeEffects, setlist.wholeEffects)) setlist.wholeEffects = this.setlist.wholeEffects;
     }
     this.setlist = setlist;
@@ -377,8 +490,18 @@ export class EngineHost implements EngineSink, PortListener {
 
   private load(toFirst: boolean): void {
     if (!this.setlist) return;
-    this.compiled = this.compiler.compile({ songs: [...this.songs.values()], instruments: this.instruments }, this.setlist, this.gear);
-    this.layerOf = new Map(this.compiled.patches.flatMap((patch) => patch.layers.filter((layer) => !layer.outboard).map((layer): [number, CompiledLayer] => [layer.destination, layer])));
+    this.compiled = this.compiler.compile(
+      { songs: [...this.songs.values()], instruments: this.instruments },
+      this.setlist,
+      this.gear,
+    );
+    this.layerOf = new Map(
+      this.compiled.patches.flatMap((patch) =>
+        patch.layers
+          .filter((layer) => !layer.outboard)
+          .map((layer): [number, CompiledLayer] => [layer.destination, layer]),
+      ),
+    );
     this.bench.know([...this.songs.values()], this.setlist, this.instruments);
     this.sound?.keepOnly(new Set(this.layerOf.keys()));
     const place = this.engine.step === null ? this.place() : null;
@@ -392,8 +515,13 @@ export class EngineHost implements EngineSink, PortListener {
 
   /** Before the first recall: outputs must be there for its addresses. */
   private connectOutputsOf(): void {
-    const devices = new Map(this.gear?.ports.filter((port) => port.direction === 'out' && port.on).map((port) => [port.alias, port.device]) ?? []);
-    this.outputOf = this.book.destinations.map((entry) => (entry.kind === 'port' ? this.outputs.get(devices.get(entry.alias) ?? '') ?? null : null));
+    const devices = new Map(
+      this.gear?.ports.filter((port) => port.direction === 'out' && port.on).map((port) => [port.alias, port.device]) ??
+        [],
+    );
+    this.outputOf = this.book.destinations.map((entry) =>
+      entry.kind === 'port' ? (this.outputs.get(devices.get(entry.alias) ?? '') ?? null) : null,
+    );
   }
 
   /** Position where this browser left the set, with its counters' references; null when it was never there. */
@@ -404,7 +532,10 @@ export class EngineHost implements EngineSink, PortListener {
       const port = this.book.findInput(device);
       if (port >= 0) this.engine.setCounterReference(port * 16 + channel, program);
     }
-    const found = this.compiled.steps.findIndex((step) => step.entryId === kept.entryId && step.patch.patchId === kept.patchId && step.balance.blendId === kept.blendId);
+    const found = this.compiled.steps.findIndex(
+      (step) =>
+        step.entryId === kept.entryId && step.patch.patchId === kept.patchId && step.balance.blendId === kept.blendId,
+    );
     return found >= 0 ? found : null;
   }
 
@@ -412,8 +543,13 @@ export class EngineHost implements EngineSink, PortListener {
     const { step } = this.engine;
     if (!step || !this.setlist) return;
     this.parts.memory.write({
-      setlistId: this.setlist.id, entryId: step.entryId, patchId: step.patch.patchId, blendId: step.balance.blendId,
-      counters: this.engine.counterReferences().map(([at, program]) => ({ device: this.book.inputs[at >> 4], channel: at & 15, program })),
+      setlistId: this.setlist.id,
+      entryId: step.entryId,
+      patchId: step.patch.patchId,
+      blendId: step.balance.blendId,
+      counters: this.engine
+        .counterReferences()
+        .map(([at, program]) => ({ device: this.book.inputs[at >> 4], channel: at & 15, program })),
     });
   }
 
@@ -444,7 +580,10 @@ export class EngineHost implements EngineSink, PortListener {
       this.soundSong();
     } catch {
       this.soundState = 'failed';
-      this.parts.send({ type: 'trouble', text: 'This browser gives no sound output. Check the sound device and try again; MIDI goes on meanwhile.' });
+      this.parts.send({
+        type: 'trouble',
+        text: 'This browser gives no sound output. Check the sound device and try again; MIDI goes on meanwhile.',
+      });
     }
     this.tellSnapshot();
   }
@@ -467,7 +606,8 @@ export class EngineHost implements EngineSink, PortListener {
     const entry = step && this.compiled?.entries[step.entry];
     if (!entry || !this.compiled) return;
     for (let position = entry.first; position < Math.min(entry.end + 1, this.compiled.steps.length); position++) {
-      for (const layer of this.compiled.steps[position].patch.layers) if (!layer.outboard) this.prepare(layer.destination);
+      for (const layer of this.compiled.steps[position].patch.layers)
+        if (!layer.outboard) this.prepare(layer.destination);
     }
   }
 
@@ -485,7 +625,8 @@ export class EngineHost implements EngineSink, PortListener {
     this.schedule();
     this.tellSnapshot();
     if (this.openLives.size > 0) this.openLive();
-    if (this.engine.step !== this.lastStep) this.recalled(`${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, data2)}`);
+    if (this.engine.step !== this.lastStep)
+      this.recalled(`${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, data2)}`);
     else if ((status & 0xf0) === 0xc0) this.tellProgram(device, status, data1);
   }
 
@@ -493,13 +634,19 @@ export class EngineHost implements EngineSink, PortListener {
     const ignored = this.engine.ignoredCounts()['no-such-program'];
     if (ignored === this.unknownPrograms) return;
     this.unknownPrograms = ignored;
-    this.parts.send({ type: 'lastWord', text: `${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, 0)} → ${IGNORED_IN_WORDS['no-such-program']}` });
+    this.parts.send({
+      type: 'lastWord',
+      text: `${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, 0)} → ${IGNORED_IN_WORDS['no-such-program']}`,
+    });
   }
 
   /** A message as the panel of its device reads. */
   private words(device: string, status: number, data1: number, data2: number): string {
     const port = this.gear?.ports.find((candidate) => candidate.direction === 'in' && candidate.device === device);
-    return messageInWords(status, data1, data2, { programsFrom: port?.programsFrom ?? this.setlist?.programsFrom ?? 1, middleC: port?.middleC ?? this.setlist?.middleC ?? 'C4' });
+    return messageInWords(status, data1, data2, {
+      programsFrom: port?.programsFrom ?? this.setlist?.programsFrom ?? 1,
+      middleC: port?.middleC ?? this.setlist?.middleC ?? 'C4',
+    });
   }
 
   private recalled(cause: string): void {
@@ -508,7 +655,11 @@ export class EngineHost implements EngineSink, PortListener {
     this.remember();
     this.prepareSong();
     this.soundSong();
-    if (step && cause) this.parts.send({ type: 'lastWord', text: `${cause} → ${step.patch.song}: ${step.patch.name}${step.balance.name ? `, ${step.balance.name}` : ''}` });
+    if (step && cause)
+      this.parts.send({
+        type: 'lastWord',
+        text: `${cause} → ${step.patch.song}: ${step.patch.name}${step.balance.name ? `, ${step.balance.name}` : ''}`,
+      });
   }
 
   private afterwards(): void {
@@ -558,18 +709,41 @@ export class EngineHost implements EngineSink, PortListener {
     const { engine } = this;
     const { step } = engine;
     return {
-      position: step ? Math.floor(step.position) : -1, entryId: step?.entryId ?? null, songId: step?.patch.songId ?? null, patchId: step?.patch.patchId ?? null,
-      blendId: step?.balance.blendId ?? null, cursor: engine.cursor, nextPosition: engine.nextPosition, playing: engine.isPlaying, tick: engine.tickAt(this.parts.nowMs()),
-      keys: engine.keysDown(), carried: engine.carried(), pedal: engine.isPedalDown(64), transpose: engine.transpose, holding: engine.isHolding, tempoBpm: engine.tempoBpm,
-      controls: engine.controlStates(), learn: this.learnState(), sound: this.soundState, midi: this.midi, warning: this.warning,
-      loading: engine.notReady(), waiting: engine.waitingForBeat(), balance: engine.balanceNow(),
+      position: step ? Math.floor(step.position) : -1,
+      entryId: step?.entryId ?? null,
+      songId: step?.patch.songId ?? null,
+      patchId: step?.patch.patchId ?? null,
+      blendId: step?.balance.blendId ?? null,
+      cursor: engine.cursor,
+      nextPosition: engine.nextPosition,
+      playing: engine.isPlaying,
+      tick: engine.tickAt(this.parts.nowMs()),
+      keys: engine.keysDown(),
+      carried: engine.carried(),
+      pedal: engine.isPedalDown(64),
+      transpose: engine.transpose,
+      holding: engine.isHolding,
+      tempoBpm: engine.tempoBpm,
+      controls: engine.controlStates(),
+      learn: this.learnState(),
+      sound: this.soundState,
+      midi: this.midi,
+      warning: this.warning,
+      loading: engine.notReady(),
+      waiting: engine.waitingForBeat(),
+      balance: engine.balanceNow(),
     };
   }
 
   private learnState(): Snapshot['learn'] {
     const { learning } = this;
     if (learning === null || learning.waitsFor === null) return null;
-    return { waitsFor: learning.waitsFor, left: learning.roles.length - learning.roles.indexOf(learning.waitsFor), isMoving: learning.isMoving, taken: this.taken };
+    return {
+      waitsFor: learning.waitsFor,
+      left: learning.roles.length - learning.roles.indexOf(learning.waitsFor),
+      isMoving: learning.isMoving,
+      taken: this.taken,
+    };
   }
 
   private tellBench(): void {
@@ -602,7 +776,16 @@ export class EngineHost implements EngineSink, PortListener {
     if (!this.watching.meters) return;
     const strikes = this.strikes.news();
     if (strikes) this.parts.send({ type: 'strikes', strikes });
-    if (this.sound) this.parts.send({ type: 'levels', levels: { ...this.sound.levels(this.engine.step?.patch.layers.filter((layer) => !layer.outboard).map((layer) => layer.destination) ?? []), delay: { systemMs: this.sound.delayMs(), rackleMs: this.handOver.summary().medianMs } } });
+    if (this.sound)
+      this.parts.send({
+        type: 'levels',
+        levels: {
+          ...this.sound.levels(
+            this.engine.step?.patch.layers.filter((layer) => !layer.outboard).map((layer) => layer.destination) ?? [],
+          ),
+          delay: { systemMs: this.sound.delayMs(), rackleMs: this.handOver.summary().medianMs },
+        },
+      });
     this.parts.after(LEVELS_MS, () => this.sendLevels());
   }
 }

@@ -7,13 +7,18 @@ export type MidiOutcome = 'on' | 'refused' | 'absent';
  * Connects the machine's MIDI ports. Absent (no support, no MIDI system) and refused are answers, not errors:
  * the bench works on either way.
  */
-export async function connectWebMidi(listener: PortListener, ask: (() => Promise<MIDIAccess>) | null = requester()): Promise<MidiOutcome> {
+export async function connectWebMidi(
+  listener: PortListener,
+  ask: (() => Promise<MIDIAccess>) | null = requester(),
+): Promise<MidiOutcome> {
   if (ask === null) return 'absent';
   let access: MIDIAccess;
   try {
     access = await ask();
   } catch (cause) {
-    return cause instanceof DOMException && (cause.name === 'NotAllowedError' || cause.name === 'SecurityError') ? 'refused' : 'absent';
+    return cause instanceof DOMException && (cause.name === 'NotAllowedError' || cause.name === 'SecurityError')
+      ? 'refused'
+      : 'absent';
   }
   const known = new Map<string, boolean>();
   const names = new PortNames();
@@ -30,12 +35,15 @@ export async function connectWebMidi(listener: PortListener, ask: (() => Promise
   };
   access.inputs.forEach(take);
   access.outputs.forEach(take);
-  access.onstatechange = ({ port }) => { if (port) take(port); };
+  access.onstatechange = ({ port }) => {
+    if (port) take(port);
+  };
   return 'on';
 }
 
 /**
- * Names by which ports are told apart and found again. Two of one model have one name: the second is called “… (2)” for as long as
+ * Names by which ports are told apart and found again. Two of one model have one name: the second is called “… (2)” for
+ * as long as
  * both are here. One that is replugged, perhaps under a new id, gets the free name back.
  */
 class PortNames {
@@ -47,7 +55,9 @@ class PortNames {
     const present = this.here.get(id);
     if (present !== undefined) return present;
     const plain = port.name?.trim() || port.id;
-    const taken = new Set([...this.here].filter(([other]) => other.startsWith(`${port.type} `)).map(([, name]) => name));
+    const taken = new Set(
+      [...this.here].filter(([other]) => other.startsWith(`${port.type} `)).map(([, name]) => name),
+    );
     const earlier = this.before.get(id);
     let name = earlier !== undefined && !taken.has(earlier) ? earlier : plain;
     for (let n = 2; taken.has(name); n++) name = `${plain} (${n})`;
@@ -62,7 +72,9 @@ class PortNames {
 }
 
 const requester = (): (() => Promise<MIDIAccess>) | null =>
-  typeof navigator !== 'undefined' && typeof navigator.requestMIDIAccess === 'function' ? () => navigator.requestMIDIAccess({ sysex: false }) : null;
+  typeof navigator !== 'undefined' && typeof navigator.requestMIDIAccess === 'function'
+    ? () => navigator.requestMIDIAccess({ sysex: false })
+    : null;
 
 /** @hotpath */
 function hear(event: MIDIMessageEvent, name: string, listener: PortListener): void {
@@ -75,10 +87,19 @@ function hear(event: MIDIMessageEvent, name: string, listener: PortListener): vo
   listener.onMessage(name, data[0], needed > 0 ? data[1] : 0, needed > 1 ? data[2] : 0, event.timeStamp);
 }
 
-function outPort(port: MIDIOutput, name: string): { name: string; origin: 'midi'; send(status: number, data1: number, data2: number): void; sendSysex(bytes: Uint8Array): void } {
+function outPort(
+  port: MIDIOutput,
+  name: string,
+): {
+  name: string;
+  origin: 'midi';
+  send(status: number, data1: number, data2: number): void;
+  sendSysex(bytes: Uint8Array): void;
+} {
   const buffers = [new Uint8Array(1), new Uint8Array(2), new Uint8Array(3)];
   return {
-    name, origin: 'midi',
+    name,
+    origin: 'midi',
     send(status, data1, data2) {
       const buffer = buffers[Math.max(0, dataLength(status))];
       buffer[0] = status;

@@ -12,7 +12,8 @@ interface Series {
 }
 
 /**
- * Effects in series between two nodes that stay. Another setting of the same effects is taken up in place; other effects, or another
+ * Effects in series between two nodes that stay. Another setting of the same effects is taken up in place; other
+ * effects, or another
  * order, are a new series that fades in while the old one fades out, so that nothing is cut and nothing clicks.
  */
 export class EffectChain {
@@ -34,8 +35,15 @@ export class EffectChain {
   set(effects: readonly Effect[], bpm = this.bpm, rampS = 0): void {
     this.bpm = bpm;
     const { series } = this;
-    if (series !== null && effects.length === series.effects.length && effects.every((effect, i) => effect.kind === series.effects[i].kind && effect.id === series.effects[i].id)) {
-      if (effects !== series.effects) effects.forEach((effect, i) => { if (effect !== series.effects[i]) series.units[i].set(effect, bpm, rampS); });
+    if (
+      series !== null &&
+      effects.length === series.effects.length &&
+      effects.every((effect, i) => effect.kind === series.effects[i].kind && effect.id === series.effects[i].id)
+    ) {
+      if (effects !== series.effects)
+        effects.forEach((effect, i) => {
+          if (effect !== series.effects[i]) series.units[i].set(effect, bpm, rampS);
+        });
       series.effects = effects;
       return;
     }
@@ -53,10 +61,13 @@ export class EffectChain {
     const units = effects.map((effect) => makeEffectUnit(this.context, effect, this.bpm));
     const end = this.context.createGain();
     end.gain.value = 0;
-    units.reduce<AudioNode>((before, unit) => {
-      before.connect(unit.input);
-      return unit.output;
-    }, this.input).connect(end).connect(this.output);
+    units
+      .reduce<AudioNode>((before, unit) => {
+        before.connect(unit.input);
+        return unit.output;
+      }, this.input)
+      .connect(end)
+      .connect(this.output);
     end.gain.setTargetAtTime(1, this.context.currentTime, CROSS_S);
     this.straight.gain.setTargetAtTime(0, this.context.currentTime, CROSS_S);
     this.series = { units, effects, end };

@@ -9,7 +9,11 @@ const KEPT_BANKS = 3;
 /** Banks that are open, the last used last. */
 const open = new Map<string, Promise<BasicSoundBank>>();
 
-async function read(stream: ReadableStream<Uint8Array>, length: number, onProgress: (share: number) => void): Promise<Uint8Array<ArrayBuffer>> {
+async function read(
+  stream: ReadableStream<Uint8Array>,
+  length: number,
+  onProgress: (share: number) => void,
+): Promise<Uint8Array<ArrayBuffer>> {
   const bytes = new Uint8Array(length);
   const reader = stream.getReader();
   let at = 0;
@@ -42,7 +46,10 @@ async function fetchBank(address: string): Promise<BasicSoundBank> {
 
 const worker = {
   /** Reads a file and checks it. Its presets, or a sentence about what is wrong. */
-  async check(file: Blob, onProgress: (share: number) => void): Promise<{ contents: BankContents } | { problem: string }> {
+  async check(
+    file: Blob,
+    onProgress: (share: number) => void,
+  ): Promise<{ contents: BankContents } | { problem: string }> {
     try {
       const checked = checkBank(await read(file.stream(), file.size, onProgress));
       return checked.ok ? { contents: checked.value } : { problem: checked.error.message };
@@ -51,7 +58,10 @@ const worker = {
     }
   },
 
-  /** A preset of a stored bank, ready to be played; null when the bank does not have it. @throws Error when the bank cannot be opened. */
+  /**
+   * A preset of a stored bank, ready to be played; null when the bank does not have it. @throws Error when the bank
+   * cannot be opened.
+   */
   async preset(address: string, bank: number, program: number): Promise<SampledPreset | null> {
     const opened = open.get(address) ?? fetchBank(address);
     open.delete(address);
@@ -59,7 +69,12 @@ const worker = {
     for (const oldest of open.keys()) if (open.size > KEPT_BANKS) open.delete(oldest);
     opened.catch(() => open.delete(address));
     const preset = presetFromBank(await opened, bank, program);
-    return preset === null ? null : transfer(preset, preset.samples.flatMap(({ channels }) => channels.map((channel) => channel.buffer)));
+    return preset === null
+      ? null
+      : transfer(
+          preset,
+          preset.samples.flatMap(({ channels }) => channels.map((channel) => channel.buffer)),
+        );
   },
 };
 

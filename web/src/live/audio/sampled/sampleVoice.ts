@@ -19,7 +19,8 @@ interface Surroundings {
 }
 
 const gainOf = (db: number): number => (db <= SILENT_DB ? 0 : 10 ** (db / 20));
-const atKey = (seconds: number, centsPerKey: number, key: number): number => seconds * 2 ** ((centsPerKey * (MIDDLE_KEY - key)) / 1200);
+const atKey = (seconds: number, centsPerKey: number, key: number): number =>
+  seconds * 2 ** ((centsPerKey * (MIDDLE_KEY - key)) / 1200);
 
 /**
  * One sounding sample: made as it starts, gone when it has ended or died away.
@@ -35,7 +36,14 @@ export class SampleVoice implements SoundingVoice {
   /** Whatever else runs and has to be stopped. */
   private readonly running: AudioScheduledSourceNode[] = [];
 
-  constructor(readonly key: number, velocity: number, readonly zone: SampleZone, buffer: AudioBuffer, private readonly around: Surroundings, private readonly onEnded: (voice: SampleVoice) => void) {
+  constructor(
+    readonly key: number,
+    velocity: number,
+    readonly zone: SampleZone,
+    buffer: AudioBuffer,
+    private readonly around: Surroundings,
+    private readonly onEnded: (voice: SampleVoice) => void,
+  ) {
     const { context } = around;
     const now = context.currentTime;
     this.source = context.createBufferSource();
@@ -86,7 +94,10 @@ export class SampleVoice implements SoundingVoice {
     if (sustainDb <= SILENT_DB) gain.setValueAtTime(0, down);
   }
 
-  private lengths({ holdS, decayS, holdCentsPerKey, decayCentsPerKey }: EnvelopeTimes): { holdS: number; decayS: number } {
+  private lengths({ holdS, decayS, holdCentsPerKey, decayCentsPerKey }: EnvelopeTimes): {
+    holdS: number;
+    decayS: number;
+  } {
     return { holdS: atKey(holdS, holdCentsPerKey, this.key), decayS: atKey(decayS, decayCentsPerKey, this.key) };
   }
 

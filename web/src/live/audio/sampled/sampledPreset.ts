@@ -4,7 +4,10 @@ export interface SampleData {
   sampleRate: number;
 }
 
-/** Times of an envelope in seconds. Hold and decay are as given at key 60, and so many cents shorter (as a ratio) for each key above it. */
+/**
+ * Times of an envelope in seconds. Hold and decay are as given at key 60, and so many cents shorter (as a ratio) for
+ * each key above it.
+ */
 export interface EnvelopeTimes {
   delayS: number;
   attackS: number;
@@ -63,4 +66,5 @@ export interface SampledPreset {
   samples: SampleData[];
 }
 
-export const bytesOf = ({ samples }: SampledPreset): number => samples.reduce((sum, { channels }) => sum + channels.reduce((inner, channel) => inner + channel.byteLength, 0), 0);
+export const bytesOf = ({ samples }: SampledPreset): number =>
+  samples.reduce((sum, { channels }) => sum + channels.reduce((inner, channel) => inner + channel.byteLength, 0), 0);
