@@ -1,5 +1,5 @@
 import { BUILT_INS, Book, Engine, GearList, ShowCompiler, Show, type EngineSink } from '@rackle/core';
-import { readArguments } from './arguments';
+import { UsageError, readArguments } from './arguments';
 
 export interface Figures {
   nsPerMessage: { floor: Record<string, number>; engine: Record<string, number> };
@@ -263,9 +263,15 @@ export function measureFigures(): Figures {
 
 const rounded = (ns: number): number => Math.round(ns * 10) / 10;
 
-/** `rackle figures [--json]` */
+/** `rackle figures [--json] [--only allocation]` */
 export function figuresCommand(words: readonly string[]): number {
-  const found = readArguments(words, [], ['json']);
+  const found = readArguments(words, ['only'], ['json']);
+  const only = found.options.get('only');
+  if (only !== undefined && only !== 'allocation') throw new UsageError(`--only takes "allocation", not "${only}"`);
+  if (only === 'allocation') {
+    process.stdout.write(`${JSON.stringify({ bytesPerMillionMessages: bytesPerMillion(playing()) })}\n`);
+    return 0;
+  }
   const figures = measureFigures();
   if (found.options.has('json')) process.stdout.write(`${JSON.stringify(figures)}\n`);
   else {

@@ -43,16 +43,22 @@ const tabTo = async (page: Page, label: RegExp, most = 120): Promise<void> => {
   throw new Error(`no way to ${String(label)} by Tab`);
 };
 /** Whoever plays the keyboard: a key of a further simulated one, as hands on real keys would. */
-const strike = (page: Page, key: number): Promise<void> =>
-  page.evaluate((at) => {
-    const globals = globalThis as unknown as {
-      rackleInput(name: string): { emit(status: number, data1: number, data2: number): void };
-      hands?: { emit(status: number, data1: number, data2: number): void };
-    };
-    globals.hands ??= globals.rackleInput('Aster 73');
-    globals.hands.emit(0x90, at, 90);
-    setTimeout(() => globals.hands!.emit(0x80, at, 64), 60);
-  }, key);
+const hands = (page: Page, status: 0x90 | 0x80, key: number): Promise<void> =>
+  page.evaluate(
+    ([kind, at]) => {
+      type Input = { emit(status: number, data1: number, data2: number): void };
+      const globals = globalThis as unknown as { rackleInput(name: string): Input; hands?: Input };
+      globals.hands ??= globals.rackleInput('Aster 73');
+      globals.hands.emit(kind, at, 90);
+    },
+    [status, key] as const,
+  );
+const strike = async (page: Page, key: number): Promise<void> => {
+  await hands(page, 0x90, key);
+  await hands(page, 0x80, key);
+};
+const soundSeconds = (page: Page): Promise<number> =>
+  page.evaluate(() => (globalThis as unknown as { rackleSoundSeconds(): number }).rackleSoundSeconds());
 
 test('a song is built from nothing by keyboard alone: two layers from search, split by playing, a blend, a copy elsewhere, and it is heard', async ({
   page,
@@ -98,7 +104,7 @@ test('a song is built from nothing by keyboard alone: two layers from search, sp
   await tabTo(page, /^play its end keys/);
   await page.keyboard.press('Enter');
   await strike(page, 60);
-  await page.waitForTimeout(250);
+  await expect(page.getByRole('button', { name: 'and the other end …' })).toBeVisible();
   await strike(page, 84);
   await expect(page.getByLabel('highest key', { exact: true })).toHaveValue('C6');
 
@@ -130,9 +136,9 @@ test('a song is built from nothing by keyboard alone: two layers from search, sp
   for (let turn = 0; turn < 4 && (await page.getByRole('meter', { name: 'output level' }).count()) === 0; turn++)
     await page.keyboard.press('s');
   await command(page, 'New song Blend');
-  await strike(page, 48);
-  await strike(page, 72);
+  for (const key of [48, 72]) await hands(page, 0x90, key);
   await heard(page, 0.005);
+  for (const key of [48, 72]) await hands(page, 0x80, key);
   const songs = (await (await page.request.get(`${empty.address}/api/v1/show`)).json()) as {
     songs: { body: { patches: { parts: { zone: { lowKey: number; highKey: number } }[]; blends: unknown[] }[] } }[];
   };
@@ -154,8 +160,9 @@ async function takeLamp(page: Page): Promise<void> {
   await page.getByRole('link', { name: 'Songs' }).click();
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Lantern Row');
   await expect(page.getByText('loading …')).toBeHidden();
-  await strike(page, 40);
+  await hands(page, 0x90, 40);
   await heard(page, 0.005);
+  await hands(page, 0x80, 40);
 }
 
 test('a bank is brought in, its preset is heard in a layer and saved; a broken one is refused and nothing is stored', async ({
@@ -209,12 +216,13 @@ test('a recording is brought in, trimmed, and started and stopped as a loop by a
   await page.getByRole('link', { name: 'Songs' }).click();
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('harbour');
   await expect(page.getByText('loading …')).toBeHidden();
+  const startedAt = await soundSeconds(page);
   await strike(page, 48);
-  await page.waitForTimeout(1500);
-  // The key has long been up: it goes round.
+  // The recording is at its end by then, and the key has long been up: it goes round.
+  await expect.poll(() => soundSeconds(page)).toBeGreaterThan(startedAt + 1.5);
   await heard(page, 0.01);
   await strike(page, 48);
-  await expect.poll(() => peak(page), { timeout: 15_000 }).toBeLessThan(0.0005);
+  await expect.poll(() => peak(page)).toBeLessThan(0.0005);
 });
 
 test('live sound from the bench is heard through a layer, muted with it, and only in its patch', async ({
@@ -229,12 +237,12 @@ test('live sound from the bench is heard through a layer, muted with it, and onl
   await page.getByRole('button', { name: 'play its loop' }).click();
   await heard(page, 0.01);
   await page.getByRole('button', { name: 'mute', exact: true }).click();
-  await expect.poll(() => peak(page), { timeout: 15_000 }).toBeLessThan(0.0005);
+  await expect.poll(() => peak(page)).toBeLessThan(0.0005);
   await page.getByRole('button', { name: 'mute', exact: true }).click();
   await heard(page, 0.01);
   // The next song has no such layer.
   await page.locator('[data-position="4"]').click();
-  await expect.poll(() => peak(page), { timeout: 15_000 }).toBeLessThan(0.0005);
+  await expect.poll(() => peak(page)).toBeLessThan(0.0005);
 });
 
 test('a preset is made one’s own, with effects, and kept; a patch goes to the library and starts another one', async ({

@@ -18,7 +18,7 @@ test('the running order is changed by keyboard and by drag, and undone', async (
   await page.mouse.down();
   for (let i = 1; i <= 10; i++) {
     await page.mouse.move(to.x + 8, from.y + 20 + ((to.y - from.y) * i) / 10);
-    await page.waitForTimeout(20);
+    await page.evaluate(() => new Promise(requestAnimationFrame));
   }
   // The row makes room once the page has seen where the pointer is.
   await expect.poll(async () => (await target.boundingBox())!.y).toBeGreaterThan(to.y + 10);
@@ -135,7 +135,7 @@ test('with the server away edits wait, the playing goes on, and they are saved w
   demo,
 }) => {
   await open(page, demo, '/songs/slow-bell');
-  await page.waitForTimeout(3500); // every page and the sound have been fetched by then
+  await expect(page.locator('html[data-fetched="all"]')).toBeAttached();
   const { port } = demo;
   await demo.kill();
   const field = page.getByRole('textbox', { name: 'name of the song' });
@@ -156,7 +156,7 @@ test('with the server away edits wait, the playing goes on, and they are saved w
   await heard(page, 0.005);
   await page.keyboard.up('q');
   await demo.start(true, port);
-  await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/, { timeout: 15_000 });
+  await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
   const saved = await page.request.get(`${demo.address}/api/v1/songs/slow-bell`);
   expect(((await saved.json()) as { body: { name: string } }).body.name).toBe('Slowest Bell');
 });

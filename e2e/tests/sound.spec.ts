@@ -167,3 +167,10 @@ test('the envelopes and waves of a SoundFont bank move its pitch, filter and lev
   expect(filter.levels[13] - filter.levels[0]).toBeGreaterThan(5);
   expect(Math.abs(vibrato.early - 441) + Math.abs(vibrato.late - 441)).toBeGreaterThan(20);
 });
+
+test('32 layers over eight instruments with 64 voices are made without a drop-out', async ({ page }) => {
+  await load(page);
+  const { peak, silentMs } = await page.evaluate(() => (globalThis as unknown as Globals).offline.load());
+  expect(peak).toBeGreaterThan(0.02);
+  expect(silentMs).toBe(0);
+});

@@ -69,6 +69,9 @@ class Listener implements SoundOut {
   levels() {
     return { output: { peakDb: -100, clipped: false }, outputs: [], layers: [], loadedMb: 0, voicesPossible: null };
   }
+  seconds(): number {
+    return 0;
+  }
   outputPeak(): number {
     return 0;
   }

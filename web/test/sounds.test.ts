@@ -1,40 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { Instrument } from '@rackle/core';
 import { allSounds, indexSounds } from '../src/features/sounds/soundIndex';
-
-const WORDS = [
-  'Low',
-  'Grey',
-  'Deep',
-  'Wide',
-  'Flute',
-  'Choir',
-  'Strings',
-  'Horn',
-  'Bell',
-  'Reed',
-  'Pipe',
-  'Piano',
-  'Harp',
-  'Bass',
-  'Pad',
-  'Voice',
-];
-const big = Array.from({ length: 5 }, (_, n) =>
-  Instrument.parse({
-    kind: 'outboard',
-    id: `big${n}`,
-    name: `Module ${n}`,
-    port: 'Skerry',
-    channel: 1,
-    names: Array.from({ length: 4000 }, (_, i) => ({
-      id: `${n}-${i}`,
-      name: `${WORDS[i % 16]} ${WORDS[(i >> 4) % 16]} ${i}`,
-      folder: WORDS[(i >> 8) % 16],
-      program: i % 128,
-    })),
-  }),
-);
 
 describe('finding sounds', () => {
   const index = indexSounds(allSounds([]));
@@ -70,18 +35,5 @@ describe('finding sounds', () => {
       total: expect.any(Number),
       hits: [{ name: 'Late Boat' }, {}, {}],
     });
-  });
-
-  it('answers each keystroke over 20,000 names within 30 ms', () => {
-    const large = indexSounds(allSounds(big));
-    const word = 'deep flute';
-    const times = Array.from({ length: word.length }, (_, i) => {
-      const start = performance.now();
-      large.find(word.slice(0, i + 1), { kind: '', instrumentId: '', among: null }, 2000);
-      return performance.now() - start;
-    });
-    console.log(`keystrokes over 20,000 names: ${times.map((ms) => ms.toFixed(0)).join(', ')} ms`);
-    times.sort((a, b) => a - b);
-    expect(times[times.length >> 1]).toBeLessThan(30);
   });
 });

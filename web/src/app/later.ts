@@ -22,6 +22,11 @@ const WAIT_MS = 1500;
 /** Fetches everything once the first page has had its time. What cannot be fetched now is tried when it is wanted. */
 export function fetchRest(): void {
   setTimeout(() => {
-    for (const fetchOne of Object.values(later)) void fetchOne().catch(() => undefined);
+    const fetched = Object.values(later).map((fetchOne) => fetchOne());
+    // Said on the document, for whoever wants to know whether the server may go now.
+    void Promise.all(fetched).then(
+      () => (document.documentElement.dataset.fetched = 'all'),
+      () => undefined,
+    );
   }, WAIT_MS);
 }

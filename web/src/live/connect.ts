@@ -30,6 +30,7 @@ export function connectHost(): HostDoor {
       );
       // For tests that listen: the peak of what leaves now.
       (globalThis as { rackleOutputPeak?: () => number }).rackleOutputPeak = () => rack.outputPeak();
+      (globalThis as { rackleSoundSeconds?: () => number }).rackleSoundSeconds = () => rack.seconds();
       return rack;
     },
     send,

@@ -374,6 +374,11 @@ class Rack implements SoundOut {
     return (this.context.baseLatency + (this.context.outputLatency || 0)) * 1000;
   }
 
+  /** The sound's own clock. */
+  seconds(): number {
+    return this.context.currentTime;
+  }
+
   outputPeak(): number {
     return this.outputs.peak();
   }

@@ -47,6 +47,8 @@ export interface SoundOut {
   delayMs(): number;
   /** Peaks of the output over the last blocks, linear; for tests that listen. */
   outputPeak(): number;
+  /** The clock of the sound. */
+  seconds(): number;
 }
 
 /** What the sound tells its host. */

@@ -1,0 +1,10 @@
+import { defineConfig } from '@playwright/test';
+import behaviour from './playwright.config';
+
+/** `npm run figures -- --browser` and `-- --safety`: what is measured, beside what is tested. */
+export default defineConfig({
+  ...behaviour,
+  testDir: './figures',
+  timeout: 900_000,
+  reporter: [['list']],
+});

@@ -1,0 +1,54 @@
+import { withFloodPorts, type FloodGlobals } from './flood';
+import { expect, open, test } from './rackle';
+
+test('what the first page fetches is under 250 kB of gzipped script, and nothing comes from elsewhere', async ({
+  page,
+  demo,
+}) => {
+  const scripts: Promise<Buffer>[] = [];
+  const elsewhere: string[] = [];
+  page.on('response', (response) => {
+    if (!response.url().startsWith(demo.address) && !/^(data|blob):/.test(response.url()))
+      elsewhere.push(response.url());
+    if (response.url().endsWith('.js')) scripts.push(response.body());
+  });
+  await open(page, demo);
+  // What comes after the first page is there is not the entry.
+  const entry = [...scripts];
+  const { gzipSync } = await import('node:zlib');
+  const bytes = (await Promise.all(entry)).reduce((sum, body) => sum + gzipSync(body).length, 0);
+  console.log(`entry: ${Math.round(bytes / 1000)} kB gzipped`);
+  expect(elsewhere).toEqual([]);
+  expect(bytes).toBeLessThan(250_000);
+});
+
+test('after a reload mid-song the same patch stands, with its addresses', async ({ page, demo }) => {
+  await open(page, demo);
+  await page.getByRole('button', { name: 'Kelp Dance, Undertow', exact: true }).click();
+  await page.goto(`${demo.address}/stage`);
+  await page.reload();
+  await expect(page.getByTestId('stage-name')).toHaveText('Undertow');
+  await page.keyboard.press('b');
+  await expect(page.getByRole('region', { name: 'Skerry' })).toContainText('Deep Choir');
+});
+
+test('sixteen ports sending twelve thousand messages: none is lost, and the page answers', async ({ page, demo }) => {
+  const names = await withFloodPorts(page, demo);
+  await open(page, demo, '/stage');
+  await page.keyboard.press('s');
+  await page.keyboard.press('m');
+  await expect(page.getByTestId('stage')).toContainText('sound');
+  const handled = await page.evaluate(async (devices) => {
+    const globals = globalThis as unknown as FloodGlobals;
+    const inputs = devices.map((name) => globals.rackleInput(name));
+    const before = globals.rackleHandOver().messages;
+    for (let sent = 0; sent < 12_000; sent++) {
+      globals.rackleFlood(inputs, sent);
+      // A breath for the page between bursts.
+      if (sent % 32 === 31) await new Promise(requestAnimationFrame);
+    }
+    return globals.rackleHandOver().messages - before;
+  }, names);
+  expect(handled).toBe(12_000);
+  await expect(page.getByTestId('monitor-count')).toHaveText('10000');
+});
