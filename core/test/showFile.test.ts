@@ -107,6 +107,7 @@ describe('the show file', () => {
       'gearLists',
       'libraryItems',
       'shelves',
+      'unreadable',
     ]);
     expect(schema.required).toEqual(['format', 'version']);
   });

@@ -62,7 +62,7 @@ test('npm run demo puts the demo in, keeps what was changed, and --fresh begins 
 test('npm start has an empty show', async ({ request }) => {
   const data = mkdtempSync(join(tmpdir(), 'rackle-start-'));
   const { address, stop } = await start(data);
-  expect(await (await request.get(`${address}/api/v1/show`)).json()).toEqual({
+  expect(await (await request.get(`${address}/api/v1/show`)).json()).toMatchObject({
     songs: [],
     setlists: [],
     instruments: [],

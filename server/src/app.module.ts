@@ -1,21 +1,12 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
-import { HistoryEntity } from './aggregates/history.entity';
+import { TABLES } from './aggregates/aggregate.entity';
+import { AggregatesModule } from './aggregates/aggregates.module';
+import { EditEntity } from './edits/edit.entity';
 import { FileEntity } from './files/file.entity';
 import { FilesModule } from './files/files.module';
-import { GearListEntity } from './gear-lists/gear-list.entity';
-import { GearListsModule } from './gear-lists/gear-lists.module';
-import { InstrumentEntity } from './instruments/instrument.entity';
-import { InstrumentsModule } from './instruments/instruments.module';
-import { LibraryItemEntity } from './library-items/library-item.entity';
-import { LibraryItemsModule } from './library-items/library-items.module';
-import { SetlistEntity } from './setlists/setlist.entity';
-import { SetlistsModule } from './setlists/setlists.module';
-import { ShelfEntity } from './shelves/shelf.entity';
-import { ShelvesModule } from './shelves/shelves.module';
-import { ShowsModule } from './shows/shows.module';
-import { SongEntity } from './songs/song.entity';
-import { SongsModule } from './songs/songs.module';
+import { HistoryEntity } from './history/history.entity';
+import { MetaEntity } from './storage/meta.entity';
 import { MIGRATIONS } from './storage/migrations';
 
 interface PragmaDatabase {
@@ -34,16 +25,7 @@ export class AppModule {
         TypeOrmModule.forRoot({
           type: 'better-sqlite3',
           database: file,
-          entities: [
-            SongEntity,
-            SetlistEntity,
-            InstrumentEntity,
-            GearListEntity,
-            LibraryItemEntity,
-            ShelfEntity,
-            FileEntity,
-            HistoryEntity,
-          ],
+          entities: [...Object.values(TABLES), FileEntity, HistoryEntity, EditEntity, MetaEntity],
           migrations: MIGRATIONS,
           migrationsRun: true,
           synchronize: false,
@@ -55,14 +37,8 @@ export class AppModule {
               (database as PragmaDatabase).pragma(pragma);
           },
         }),
-        SongsModule,
-        SetlistsModule,
-        InstrumentsModule,
-        GearListsModule,
-        LibraryItemsModule,
-        ShelvesModule,
+        AggregatesModule,
         FilesModule.in(filesFolder),
-        ShowsModule,
       ],
     };
   }

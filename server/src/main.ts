@@ -16,10 +16,10 @@ async function start(): Promise<void> {
     throw new Problem('invalid', `PORT is ${process.env.PORT ?? ''}, which is no port number`);
   mkdirSync(data, { recursive: true });
   const app = await createApp(join(data, 'rackle.sqlite'), resolve(here, '../../web/dist'));
+  await app.init();
   const shows = app.get(ShowsService);
-  const saved = await shows.saved();
-  const isNew = saved.songs.length + saved.setlists.length === 0;
-  if (process.env.RACKLE_SHOW && isNew) await shows.import(JSON.parse(readFileSync(process.env.RACKLE_SHOW, 'utf8')));
+  if (process.env.RACKLE_SHOW && shows.isEmpty)
+    await shows.import(JSON.parse(readFileSync(process.env.RACKLE_SHOW, 'utf8')));
   await app.listen(port, '127.0.0.1');
   const address = app.getHttpServer().address() as { port: number };
   process.stdout.write(`Rackle is at http://127.0.0.1:${address.port}\n`);

@@ -1,12 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
-import { GearList, Setlist, Song } from '@rackle/core';
+import { GearList, Setlist, Song, bodiesOf, emptyShow } from '@rackle/core';
 import { feedHost } from '../src/app/feedHost';
 import type { HostCommand, HostDoor } from '../src/live/door';
-import { edited, loaded } from '../src/show/showSlice';
+import { edited } from '../src/show/edits';
+import { loaded } from '../src/show/showSlice';
 import { makeStore } from '../src/state/store';
 
 const song = (id: string, name = id): Song => Song.parse({ id, name });
-const saved = <T>(body: T): { revision: number; body: T } => ({ revision: 1, body });
 
 function setUp() {
   const posted: HostCommand[] = [];
@@ -17,15 +17,12 @@ function setUp() {
   const setlist = Setlist.parse({ id: 'night', name: 'Night' });
   store.dispatch(
     loaded({
-      show: {
-        songs: [saved(song('a')), saved(song('b'))],
-        setlists: [saved(setlist)],
-        instruments: [],
-        gearLists: [saved(GearList.parse({ id: 'g', name: 'G' }))],
-        libraryItems: [],
-        shelves: [],
-      },
-      unsaved: {},
+      bodies: bodiesOf({
+        ...emptyShow(),
+        songs: [song('a'), song('b')],
+        setlists: [setlist],
+        gearLists: [GearList.parse({ id: 'g', name: 'G' })],
+      }),
       setlistId: null,
     }),
   );
@@ -75,7 +72,7 @@ describe('what the host is told of the show', () => {
             id: 'i',
             name: 'I',
             description: '',
-            keptAt: '',
+            keptAt: '2026',
             isTemplate: false,
             song: song('c'),
           } as never,

@@ -1,6 +1,12 @@
 import { z } from 'zod';
 
-const id = () => z.string().min(1, 'an id cannot be empty').max(80, 'an id has at most 80 characters');
+/** Letters, digits and `- . _ ~ : /`, beginning with a letter or digit: plain in an address, in a file, in a report. */
+const id = () =>
+  z
+    .string()
+    .min(1, 'an id cannot be empty')
+    .max(80, 'an id has at most 80 characters')
+    .regex(/^[A-Za-z0-9][A-Za-z0-9._~:/-]*$/, 'an id has letters, digits and - . _ ~ : / only');
 
 export const SongId = id().brand<'SongId'>();
 export const PatchId = id().brand<'PatchId'>();
@@ -15,6 +21,8 @@ export const GearListId = id().brand<'GearListId'>();
 export const EffectId = id().brand<'EffectId'>();
 export const LibraryItemId = id().brand<'LibraryItemId'>();
 export const ShelfId = id().brand<'ShelfId'>();
+/** Of an edit, or of anything where the kind does not matter. */
+export const EditId = id();
 
 export type SongId = z.infer<typeof SongId>;
 export type PatchId = z.infer<typeof PatchId>;

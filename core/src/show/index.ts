@@ -46,6 +46,7 @@ export {
 export {
   BlendId,
   CueId,
+  EditId,
   EffectId,
   EntryId,
   GearListId,
@@ -96,7 +97,36 @@ export {
 } from './layer';
 export { OutMessage } from './outMessage';
 export { withRenamedPort } from './portNames';
-export { showFaults, songFaults, type Fault, type FaultCode } from './references';
+export {
+  applied,
+  brokenBy,
+  changesOf,
+  conflicting,
+  folded,
+  invalid,
+  inverted,
+  refusalOf,
+  type Change,
+  type Draft,
+  type Edit,
+  type Refusal,
+} from './changes';
+export {
+  KINDS,
+  KIND_NAMES,
+  bodiesOf,
+  bodyOf,
+  noBodies,
+  referencesOf,
+  withRenamedIds,
+  type Bodies,
+  type Body,
+  type Kind,
+  type Kinds,
+} from './kinds';
+export { differences, type DifferenceNames } from './differences';
+export { sameBody } from './sameBody';
+export { faultsAround, pointingAt, showFaults, songFaults, type Fault, type FaultCode } from './references';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './setlist';
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './show';
 export { Blend, Cue, Meter, Patch, Song } from './song';

@@ -1,7 +1,9 @@
 import type { Binding } from './control';
 import type { Instrument } from './instrument';
+import { KIND_NAMES, bodiesOf, bodyOf, referencesOf, type Bodies, type Body, type Kind, type Kinds } from './kinds';
 import { knownInstrument } from './known';
 import type { Layer, Part } from './layer';
+import type { LibraryItem } from './library';
 import type { Setlist } from './setlist';
 import type { Show } from './show';
 import type { Song } from './song';
@@ -18,59 +20,162 @@ export type FaultCode =
   | 'zone-upside-down'
   | 'velocities-upside-down';
 
-/** Something that points at nothing, or contradicts itself. `path` leads to it in the document. */
+/** Something that points at nothing, or contradicts itself. */
 export interface Fault {
   code: FaultCode;
+  /** The aggregate in which it stands. */
+  kind: Kind;
+  id: string;
+  /** The id that is missing or stands twice, or whose zone it is. */
+  about: string;
+  /** Leads to it: within the aggregate, or within the document when a whole show was looked at. */
   path: (string | number)[];
   message: string;
 }
 
 type Path = (string | number)[];
-type Report = (code: FaultCode, path: Path, message: string) => void;
+type Report = (code: FaultCode, about: string, path: Path, message: string) => void;
+
+/** What a body may point at. `instrument` gives null for one that is not there, undefined for one that nobody can read. */
+interface Surroundings {
+  song(id: string): Song | null | undefined;
+  instrument(id: string): Instrument | null | undefined;
+  gearListIsThere(id: string): boolean;
+}
+
+type Unreadable = (kind: Kind, id: string) => boolean;
+
+function surroundings(bodies: Bodies, unreadable: Unreadable): Surroundings {
+  return {
+    song: (id) => (bodyOf(bodies, 'songs', id) as Song | null) ?? (unreadable('songs', id) ? undefined : null),
+    instrument: (id) =>
+      (bodyOf(bodies, 'instruments', id) as Instrument | null) ?? (unreadable('instruments', id) ? undefined : null),
+    gearListIsThere: (id) => bodyOf(bodies, 'gearLists', id) !== null || unreadable('gearLists', id),
+  };
+}
+
+/** Faults of one aggregate in its show. */
+function faultsOf(kind: Kind, body: Body, around: Surroundings): Fault[] {
+  const faults: Fault[] = [];
+  const report: Report = (code, about, path, message) =>
+    faults.push({ code, kind, id: body.id, about, path, message: `${body.name}: ${message}` });
+  switch (kind) {
+    case 'songs':
+      reportSong(body as Song, [], report);
+      (body as Song).layers.forEach((layer, i) => reportSound(layer, around, ['layers', i], report));
+      break;
+    case 'setlists':
+      reportSetlist(body as Setlist, around, report);
+      break;
+    case 'instruments':
+      reportInstrument(body as Instrument, report);
+      break;
+    case 'libraryItems':
+      reportLibraryItem(body as LibraryItem, around, report);
+      break;
+    case 'gearLists':
+    case 'shelves':
+      break;
+  }
+  return faults;
+}
 
 /** Faults of a song by itself, its instruments apart. */
-export function songFaults(song: Song, path: Path = []): Fault[] {
+export function songFaults(song: Song): Fault[] {
   const faults: Fault[] = [];
-  const report: Report = (code, at, message) =>
-    faults.push({ code, path: [...path, ...at], message: `${song.name}: ${message}` });
-  reportTwice(song.layers, ['layers'], report);
-  reportTwice(song.patches, ['patches'], report);
-  reportTwice(song.cues, ['cues'], report);
-  const layers = new Map(song.layers.map((layer) => [layer.id as string, layer]));
-  song.standing.forEach((part, i) => reportPart(part, layers, ['standing', i], 'a standing layer', report));
-  song.patches.forEach((patch, p) => {
-    reportTwice(patch.blends, ['patches', p, 'blends'], report);
-    patch.parts.forEach((part, i) =>
-      reportPart(part, layers, ['patches', p, 'parts', i], `patch ${patch.name}`, report),
+  reportSong(song, [], (code, about, path, message) =>
+    faults.push({ code, kind: 'songs', id: song.id, about, path, message: `${song.name}: ${message}` }),
+  );
+  return faults;
+}
+
+/** Every fault of a whole show; none means that each reference in it is found. Paths lead through the document. */
+export function showFaults(show: Pick<Show, Kind>): Fault[] {
+  const around = surroundings(bodiesOf(show), () => false);
+  return KIND_NAMES.flatMap((kind) => {
+    const twice = repeats((show[kind] as readonly Body[]).map(({ id }) => id)).map(([id, i]): Fault => {
+      return { code: 'twice', kind, id, about: id, path: [kind, i], message: `an id stands twice: ${id}` };
+    });
+    const faults = (show[kind] as readonly Body[]).flatMap((body, i) =>
+      faultsOf(kind, body, around).map((fault) => ({ ...fault, path: [kind, i, ...fault.path] })),
     );
+    return [...twice, ...faults];
+  });
+}
+
+const REFERENCES = new WeakMap<Body, ReadonlySet<string>>();
+
+/** Ids that a body points at; asked for again and again, while bodies are values that never change. */
+function pointsAt(kind: Kind, body: Body): ReadonlySet<string> {
+  let ids = REFERENCES.get(body);
+  if (!ids) REFERENCES.set(body, (ids = new Set(referencesOf(kind, body).map((to) => `${to.kind} ${to.id}`))));
+  return ids;
+}
+
+/** What points at an aggregate. */
+export function pointingAt(bodies: Bodies, kind: Kind, id: string): { kind: Kind; body: Kinds[Kind] }[] {
+  const key = `${kind} ${id}`;
+  return KIND_NAMES.flatMap((from) =>
+    (Object.values(bodies[from]) as Body[])
+      .filter((body) => pointsAt(from, body).has(key))
+      .map((body) => ({ kind: from, body })),
+  );
+}
+
+/** Faults of what was touched, and of what points at it. Paths lead through each aggregate. */
+export function faultsAround(
+  bodies: Bodies,
+  touched: readonly { kind: Kind; id: string }[],
+  unreadable: Unreadable = () => false,
+): Fault[] {
+  const around = surroundings(bodies, unreadable);
+  const keys = touched.map(({ kind, id }) => `${kind} ${id}`);
+  return KIND_NAMES.flatMap((kind) =>
+    (Object.values(bodies[kind]) as Body[])
+      .filter((body) => keys.includes(`${kind} ${body.id}`) || keys.some((key) => pointsAt(kind, body).has(key)))
+      .flatMap((body) => faultsOf(kind, body, around)),
+  );
+}
+
+function reportSong(song: Song, path: Path, report: Report): void {
+  reportTwice(song.layers, [...path, 'layers'], report);
+  reportTwice(song.patches, [...path, 'patches'], report);
+  reportTwice(song.cues, [...path, 'cues'], report);
+  const layers = new Map(song.layers.map((layer) => [layer.id as string, layer]));
+  song.standing.forEach((part, i) => reportPart(part, layers, [...path, 'standing', i], 'a standing layer', report));
+  reportRepeats(
+    song.standing.map((part) => part.layerId),
+    [...path, 'standing'],
+    'a standing layer',
+    report,
+  );
+  song.patches.forEach((patch, p) => {
+    const at = [...path, 'patches', p];
+    reportTwice(patch.blends, [...at, 'blends'], report);
+    patch.parts.forEach((part, i) => reportPart(part, layers, [...at, 'parts', i], `patch ${patch.name}`, report));
     reportRepeats(
       patch.parts.map((part) => part.layerId),
-      ['patches', p, 'parts'],
+      [...at, 'parts'],
       `patch ${patch.name} has a layer`,
       report,
     );
     patch.blends.forEach((blend, b) =>
       blend.values.forEach((value, v) => {
-        if (!layers.has(value.layerId))
-          report(
-            'no-such-layer',
-            ['patches', p, 'blends', b, 'values', v, 'layerId'],
-            `blend ${blend.name} changes a layer that is not there`,
-          );
+        if (layers.has(value.layerId)) return;
+        const where = [...at, 'blends', b, 'values', v, 'layerId'];
+        report('no-such-layer', value.layerId, where, `blend ${blend.name} changes a layer that is not there`);
       }),
     );
+    reportBindings(patch.bindings, layers, [...at, 'bindings'], `a role in patch ${patch.name}`, report);
   });
   song.cues.forEach((cue, c) => {
+    const at = [...path, 'cues', c];
     const patch = song.patches.find((candidate) => candidate.id === cue.patchId);
-    if (!patch) report('no-such-patch', ['cues', c, 'patchId'], 'a cue recalls a patch that is not there');
+    if (!patch) report('no-such-patch', cue.patchId, [...at, 'patchId'], 'a cue recalls a patch that is not there');
     else if (cue.blendId !== null && !patch.blends.some((blend) => blend.id === cue.blendId))
-      report('no-such-blend', ['cues', c, 'blendId'], 'a cue recalls a blend that is not there');
+      report('no-such-blend', cue.blendId, [...at, 'blendId'], 'a cue recalls a blend that is not there');
   });
-  reportBindings(song.bindings, layers, ['bindings'], 'a role', report);
-  song.patches.forEach((patch, p) =>
-    reportBindings(patch.bindings, layers, ['patches', p, 'bindings'], `a role in patch ${patch.name}`, report),
-  );
-  return faults;
+  reportBindings(song.bindings, layers, [...path, 'bindings'], 'a role', report);
 }
 
 /** Roles that move a layer which is not there. */
@@ -82,129 +187,122 @@ function reportBindings(
   report: Report,
 ): void {
   bindings.forEach(({ role, action }, i) => {
-    if ('layerId' in action && !layers.has(action.layerId))
-      report('no-such-layer', [...path, i, 'action', 'layerId'], `${where}, ${role}, moves a layer that is not there`);
+    if (!('layerId' in action) || layers.has(action.layerId)) return;
+    const at = [...path, i, 'action', 'layerId'];
+    report('no-such-layer', action.layerId, at, `${where}, ${role}, moves a layer that is not there`);
   });
 }
 
-/** Every fault of a whole show; none means that each reference in it is found. */
-export function showFaults(show: Show): Fault[] {
-  const faults: Fault[] = [];
-  const report: Report = (code, path, message) => faults.push({ code, path, message });
-  for (const list of ['songs', 'setlists', 'instruments', 'gearLists', 'libraryItems'] as const)
-    reportTwice(show[list], [list], report);
-  show.instruments.forEach((instrument, i) =>
-    instrument.kind === 'outboard'
-      ? reportTwice(instrument.names, ['instruments', i, 'names'], report)
-      : reportTwice(instrument.presets, ['instruments', i, 'presets'], report),
-  );
-  show.songs.forEach((song, s) => {
-    faults.push(...songFaults(song, ['songs', s]));
-    song.layers.forEach((layer, l) =>
-      reportSound(layer, show.instruments, ['songs', s, 'layers', l], song.name, report),
-    );
-  });
-  show.setlists.forEach((setlist, i) => reportSetlist(setlist, show, ['setlists', i], report));
-  return faults;
+function reportInstrument(instrument: Instrument, report: Report): void {
+  if (instrument.kind === 'outboard') reportTwice(instrument.names, ['names'], report);
+  else reportTwice(instrument.presets, ['presets'], report);
 }
 
-function reportSetlist(setlist: Setlist, show: Show, path: Path, report: Report): void {
-  const songs = new Map(show.songs.map((song) => [song.id as string, song]));
+function reportLibraryItem(item: LibraryItem, around: Surroundings, report: Report): void {
+  if (item.kind === 'song') {
+    reportSong(item.song, ['song'], report);
+    item.song.layers.forEach((layer, i) => reportSound(layer, around, ['song', 'layers', i], report));
+    return;
+  }
+  reportTwice(item.layers, ['layers'], report);
+  const layers = new Map(item.layers.map((layer) => [layer.id as string, layer]));
+  item.patch.parts.forEach((part, i) => reportPart(part, layers, ['patch', 'parts', i], 'its patch', report));
+  item.layers.forEach((layer, i) => reportSound(layer, around, ['layers', i], report));
+}
+
+function reportSetlist(setlist: Setlist, around: Surroundings, report: Report): void {
   const layers = new Map(setlist.layers.map((layer) => [layer.id as string, layer]));
-  reportTwice(setlist.entries, [...path, 'entries'], report);
-  setlist.layers.forEach((layer, l) =>
-    reportSound(layer, show.instruments, [...path, 'layers', l], setlist.name, report),
-  );
-  setlist.standing.forEach((part, i) =>
-    reportPart(part, layers, [...path, 'standing', i], `${setlist.name}: a standing layer`, report),
-  );
-  reportBindings(setlist.bindings, layers, [...path, 'bindings'], `${setlist.name}: a role`, report);
+  reportTwice(setlist.entries, ['entries'], report);
+  reportTwice(setlist.layers, ['layers'], report);
+  setlist.layers.forEach((layer, l) => reportSound(layer, around, ['layers', l], report));
+  setlist.standing.forEach((part, i) => reportPart(part, layers, ['standing', i], 'a standing layer', report));
+  reportBindings(setlist.bindings, layers, ['bindings'], 'a role', report);
   setlist.entries.forEach((entry, e) => {
-    if (entry.kind === 'song' && !songs.has(entry.songId))
-      report(
-        'no-such-song',
-        [...path, 'entries', e, 'songId'],
-        `${setlist.name}: entry ${e + 1} is a song that is not there`,
-      );
+    if (entry.kind !== 'song' || around.song(entry.songId) !== null) return;
+    report('no-such-song', entry.songId, ['entries', e, 'songId'], `entry ${e + 1} is a song that is not there`);
   });
   setlist.programs.forEach((line, i) => {
-    const at = [...path, 'programs', i, 'target'];
-    const song = songs.get(line.target.songId);
-    const patch = song?.patches.find((candidate) => candidate.id === line.target.patchId);
-    if (!song) report('no-such-song', at, `${setlist.name}: program ${line.program} recalls a song that is not there`);
-    else if (line.target.patchId !== null && !patch)
-      report(
-        'no-such-patch',
-        at,
-        `${setlist.name}: program ${line.program} recalls a patch of ${song.name} that is not there`,
-      );
-    else if (line.target.blendId !== null && !patch?.blends.some((blend) => blend.id === line.target.blendId))
-      report(
-        'no-such-blend',
-        at,
-        `${setlist.name}: program ${line.program} recalls a blend of ${song.name} that is not there`,
-      );
+    const at = ['programs', i, 'target'];
+    const { songId, patchId, blendId } = line.target;
+    const song = around.song(songId);
+    if (song === undefined) return;
+    if (song === null)
+      return report('no-such-song', songId, at, `program ${line.program} recalls a song that is not there`);
+    if (patchId === null) return;
+    const patch = song.patches.find((candidate) => candidate.id === patchId);
+    const what = `program ${line.program} recalls a`;
+    if (!patch) report('no-such-patch', patchId, at, `${what} patch of ${song.name} that is not there`);
+    else if (blendId !== null && !patch.blends.some((blend) => blend.id === blendId))
+      report('no-such-blend', blendId, at, `${what} blend of ${song.name} that is not there`);
   });
-  if (setlist.gearListId !== null && !show.gearLists.some((list) => list.id === setlist.gearListId))
-    report('no-such-gear-list', [...path, 'gearListId'], `${setlist.name}: its gear list is not there`);
+  const { gearListId } = setlist;
+  if (gearListId !== null && !around.gearListIsThere(gearListId))
+    report('no-such-gear-list', gearListId, ['gearListId'], 'its gear list is not there');
 }
 
-function reportSound(
-  layer: Layer,
-  instruments: readonly Instrument[],
-  path: Path,
-  where: string,
-  report: Report,
-): void {
+function reportSound(layer: Layer, around: Surroundings, path: Path, report: Report): void {
   const { instrumentId, presetId } = layer.sound;
   if (layer.source.kind === 'live') return;
-  const presets = knownInstrument(instrumentId, (id) => instruments.find((candidate) => candidate.id === id))?.presets;
+  const stored = around.instrument(instrumentId);
+  if (stored === undefined) return;
+  const presets = knownInstrument(instrumentId, () => stored ?? undefined)?.presets;
+  const plays = `layer ${layer.name} plays`;
   if (!presets)
     report(
       'no-such-instrument',
+      instrumentId,
       [...path, 'sound', 'instrumentId'],
-      `${where}: layer ${layer.name} plays an instrument that is not there`,
+      `${plays} an instrument that is not there`,
     );
   else if (!presets.some((preset) => preset.id === presetId))
     report(
       'no-such-preset',
+      presetId,
       [...path, 'sound', 'presetId'],
-      `${where}: layer ${layer.name} plays a preset that its instrument does not have`,
+      `${plays} a preset that its instrument does not have`,
     );
 }
 
 function reportPart(part: Part, layers: ReadonlyMap<string, Layer>, path: Path, where: string, report: Report): void {
   const layer = layers.get(part.layerId);
-  if (!layer) report('no-such-layer', [...path, 'layerId'], `${where} plays a layer that is not there`);
+  if (!layer) report('no-such-layer', part.layerId, [...path, 'layerId'], `${where} plays a layer that is not there`);
   const { lowKey, highKey, lowVelocity, highVelocity } = part.zone;
   const name = layer?.name ?? part.layerId;
+  const zone = [...path, 'zone'];
   if (lowKey > highKey)
     report(
       'zone-upside-down',
-      [...path, 'zone'],
+      part.layerId,
+      zone,
       `${where}: the zone of ${name} is upside down (lowest key ${lowKey}, highest key ${highKey})`,
     );
   if (lowVelocity > highVelocity)
     report(
       'velocities-upside-down',
-      [...path, 'zone'],
+      part.layerId,
+      zone,
       `${where}: the velocities of ${name} are upside down (lowest ${lowVelocity}, highest ${highVelocity})`,
     );
 }
 
-function reportTwice(items: readonly { id: string }[], path: Path, report: Report): void {
+const reportTwice = (items: readonly { id: string }[], path: Path, report: Report): void =>
   reportRepeats(
     items.map((item) => item.id),
     path,
     'an id stands',
     report,
   );
-}
 
 function reportRepeats(ids: readonly string[], path: Path, what: string, report: Report): void {
+  for (const [id, i] of repeats(ids)) report('twice', id, [...path, i], `${what} twice: ${id}`);
+}
+
+/** Ids that stand there already further up, with their places. */
+function repeats(ids: readonly string[]): [id: string, place: number][] {
   const seen = new Set<string>();
-  ids.forEach((id, i) => {
-    if (seen.has(id)) report('twice', [...path, i], `${what} twice: ${id}`);
+  return ids.flatMap((id, i) => {
+    if (seen.has(id)) return [[id, i] as [string, number]];
     seen.add(id);
+    return [];
   });
 }

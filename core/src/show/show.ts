@@ -8,6 +8,15 @@ import { Song } from './song';
 export const SHOW_FORMAT = 'rackle-show';
 export const SHOW_VERSION = 3;
 
+/** A row that Rackle could not read when it wrote the file, as it stood: so that no export leaves one out unsaid. */
+export const UnreadableRow = z.strictObject({
+  kind: z.enum(['instruments', 'gearLists', 'songs', 'setlists', 'libraryItems', 'shelves']),
+  id: z.string().max(200),
+  name: z.string().max(500),
+  text: z.string(),
+});
+export type UnreadableRow = z.infer<typeof UnreadableRow>;
+
 /** A whole show: everything that a setlist needs, in one JSON document. */
 export const Show = z.strictObject({
   format: z.literal(SHOW_FORMAT),
@@ -18,6 +27,7 @@ export const Show = z.strictObject({
   gearLists: z.array(GearList).max(200).default([]),
   libraryItems: z.array(LibraryItem).max(5000).default([]),
   shelves: z.array(Shelf).max(1).default([]),
+  unreadable: z.array(UnreadableRow).max(5000).optional(),
 });
 export type Show = z.infer<typeof Show>;
 

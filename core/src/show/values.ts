@@ -1,7 +1,16 @@
 import { z } from 'zod';
 
-/** A name on a page: trimmed, not empty, at most 120 characters. */
-export const Name = z.string().trim().min(1, 'a name is needed').max(120, 'a name has at most 120 characters');
+const CONTROL = /\p{Cc}/u;
+/** Anything that leaves ink: neither a space nor one of the characters that only join, direct or fill. */
+const VISIBLE = /[^\p{Z}\p{C}\u115f\u1160\u2800\u3164\uffa0]/u;
+/** A name on a page: trimmed, not empty, at most 120 characters, none of them for control, and something to be seen. */
+export const Name = z
+  .string()
+  .trim()
+  .min(1, 'a name is needed')
+  .max(120, 'a name has at most 120 characters')
+  .refine((name) => !CONTROL.test(name), 'a name has no line breaks or other control characters')
+  .refine((name) => VISIBLE.test(name), 'a name needs something that can be seen');
 /** A 7-bit MIDI value as on the wire, 0–127. */
 export const SevenBit = z.number().int().min(0, 'at least 0').max(127, 'at most 127');
 /** A MIDI key number, 0–127; 60 is middle C. */

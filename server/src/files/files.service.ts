@@ -5,9 +5,7 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
 import { FileHash, checkBankHead } from '@rackle/core';
-import { HistoryEntity } from '../aggregates/history.entity';
 import { Problem } from '../http/problem';
-import { InstrumentEntity } from '../instruments/instrument.entity';
 import { Database } from '../storage/database';
 import { FileEntity } from './file.entity';
 
@@ -97,30 +95,20 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
     return join(this.folder, hash);
   }
 
-  /** Takes away what no instrument needs, nor needed within the last days. @returns the hashes that went. */
+  /** Takes away what no instrument needs, and no state that is kept of one names. @returns the hashes that went. */
   clean(now: Date): Promise<string[]> {
     const since = new Date(now.getTime() - KEPT_DAYS * 86_400_000).toISOString();
     return this.database.write(async (manager) => {
       const gone: string[] = [];
       for (const file of await manager.find(FileEntity)) {
         if (file.createdAt > since) continue;
+        // Whatever is kept of the past may be brought back, with its sound.
         const pattern = `%${file.hash}%`;
-        const used = await manager
-          .createQueryBuilder(InstrumentEntity, 'row')
-          .where('row.body LIKE :pattern', { pattern })
-          .getCount();
-        const lately =
-          used > 0
-            ? used
-            : await manager
-                .createQueryBuilder(HistoryEntity, 'row')
-                .where('row.kind = :kind AND row.savedAt > :since AND row.body LIKE :pattern', {
-                  kind: 'instruments',
-                  since,
-                  pattern,
-                })
-                .getCount();
-        if (lately > 0) continue;
+        const [{ uses }] = (await manager.query(
+          `SELECT (SELECT count(*) FROM "instruments" WHERE "body" LIKE ?) + (SELECT count(*) FROM "history" WHERE "kind" = 'instruments' AND "body" LIKE ?) AS "uses"`,
+          [pattern, pattern],
+        )) as { uses: number }[];
+        if (uses > 0) continue;
         await manager.delete(FileEntity, { hash: file.hash });
         rmSync(this.path(file.hash), { force: true });
         gone.push(file.hash);

@@ -1,15 +1,9 @@
-import { GearList, Instrument, LibraryItem, Setlist, Shelf, Song, showJsonSchema } from '@rackle/core';
+import { KINDS, KIND_NAMES, showJsonSchema } from '@rackle/core';
 import { z } from 'zod';
+import { AsideRequest, EditRequest } from '../edits/edits.service';
 import { PROBLEMS } from './problem';
 
-const AGGREGATES = [
-  ['songs', 'song', Song],
-  ['setlists', 'setlist', Setlist],
-  ['instruments', 'instrument', Instrument],
-  ['gear-lists', 'gear list', GearList],
-  ['library-items', 'library item', LibraryItem],
-  ['shelves', 'shelf', Shelf],
-] as const;
+const AGGREGATES = KIND_NAMES.map((kind) => [KINDS[kind].path, KINDS[kind].noun, KINDS[kind].schema] as const);
 
 const json = (schema: object): object => ({ content: { 'application/json': { schema } } });
 const problem = (description: string): object => ({
@@ -49,6 +43,20 @@ export function openApi(): object {
       },
     },
   };
+  const edit = (summary: string, schema: z.ZodType): object => ({
+    post: {
+      summary,
+      requestBody: json(z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' })),
+      responses: {
+        200: { description: 'Saved, or saved before: its id, the data id, and the revision of each item' },
+        409: problem('Made for other data, or this id was saved with other content'),
+        412: problem('Changed elsewhere; `items` lists each stale one with what stands there'),
+        422: problem('Not valid'),
+      },
+    },
+  });
+  paths['/api/v1/edits'] = edit('Save an edit, all of it or nothing', EditRequest);
+  paths['/api/v1/edits/aside'] = edit('Keep versions that were not taken, under a name', AsideRequest);
   paths['/api/v1/files'] = {
     post: {
       summary: 'Store a sample bank or a recording, as it is',

@@ -8,6 +8,9 @@ export const PROBLEMS = {
   'id-mismatch': { status: 422, title: 'The id in the document is not the one in the address' },
   'not-found': { status: 404, title: 'It is not there' },
   stale: { status: 412, title: 'It has been changed elsewhere in the meantime' },
+  'other-data': { status: 409, title: 'It was made for other data' },
+  'edit-changed': { status: 409, title: 'This edit was saved with other content' },
+  'wrong-type': { status: 415, title: 'This is not JSON by its type' },
   'revision-missing': { status: 428, title: 'Say which revision is being changed' },
   'in-use': { status: 409, title: 'It is in use' },
   'file-broken': { status: 422, title: 'This file cannot be used' },
@@ -15,6 +18,7 @@ export const PROBLEMS = {
   'not-from-here': { status: 403, title: 'Rackle only answers pages of its own' },
   'storage-busy': { status: 503, title: 'The database is in use by another program' },
   'storage-read-only': { status: 503, title: 'The database cannot be written' },
+  'storage-full': { status: 507, title: 'The disk is full' },
   'storage-failed': { status: 503, title: 'The database does not answer' },
   unexpected: { status: 500, title: 'Something went wrong in Rackle' },
 } as const;

@@ -9,15 +9,15 @@ export class ShowsController {
 
   /** Everything, with revisions. */
   @Get()
-  get(): Promise<SavedShow> {
+  get(): SavedShow {
     return this.shows.saved();
   }
 
   /** The show file. */
   @Get('file')
-  async export(@Res() response: Response): Promise<void> {
+  export(@Res() response: Response): void {
     response.setHeader('Content-Disposition', 'attachment; filename="show.json"');
-    response.type('application/json').send(writeShowFile(await this.shows.export()));
+    response.type('application/json').send(writeShowFile(this.shows.export()));
   }
 
   @Post('file')

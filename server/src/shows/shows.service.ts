@@ -1,74 +1,54 @@
+import { randomUUID } from 'node:crypto';
 import { Injectable, Inject } from '@nestjs/common';
 import {
+  KIND_NAMES,
   SHOW_FORMAT,
   SHOW_VERSION,
   readShowDocument,
   showFaults,
-  type GearList,
-  type Instrument,
-  type LibraryItem,
-  type Setlist,
-  type Shelf,
+  type Kind,
+  type Kinds,
   type Show,
-  type Song,
 } from '@rackle/core';
-import type { EntityManager } from 'typeorm';
-import type { AggregateStore, Saved } from '../aggregates/aggregate.store';
-import { GearListsStore } from '../gear-lists/gear-lists.store';
+import { BodiesService, type Saved, type UnreadableRow } from '../aggregates/bodies.service';
+import { EditsService } from '../edits/edits.service';
 import { Problem } from '../http/problem';
-import { InstrumentsStore } from '../instruments/instruments.store';
-import { LibraryItemsStore } from '../library-items/library-items.store';
-import { SetlistsStore } from '../setlists/setlists.store';
-import { ShelvesStore } from '../shelves/shelves.store';
-import { SongsStore } from '../songs/songs.store';
-import { Database } from '../storage/database';
 
-export interface SavedShow {
-  songs: Saved<Song>[];
-  setlists: Saved<Setlist>[];
-  instruments: Saved<Instrument>[];
-  gearLists: Saved<GearList>[];
-  libraryItems: Saved<LibraryItem>[];
-  shelves: Saved<Shelf>[];
-}
+export type SavedShow = { [K in Kind]: Saved<Kinds[K]>[] } & {
+  dataId: string;
+  /** Grows with every save. */
+  serial: number;
+  unreadable: UnreadableRow[];
+};
 
 /** The whole show at once: for a page that opens, for the show file in and out. */
 @Injectable()
 export class ShowsService {
   constructor(
-    @Inject(Database) private readonly database: Database,
-    @Inject(SongsStore) private readonly songs: SongsStore,
-    @Inject(SetlistsStore) private readonly setlists: SetlistsStore,
-    @Inject(InstrumentsStore) private readonly instruments: InstrumentsStore,
-    @Inject(GearListsStore) private readonly gearLists: GearListsStore,
-    @Inject(LibraryItemsStore) private readonly libraryItems: LibraryItemsStore,
-    @Inject(ShelvesStore) private readonly shelves: ShelvesStore,
+    @Inject(BodiesService) private readonly bodies: BodiesService,
+    @Inject(EditsService) private readonly edits: EditsService,
   ) {}
 
-  async saved(): Promise<SavedShow> {
-    return {
-      songs: await this.songs.all(),
-      setlists: await this.setlists.all(),
-      instruments: await this.instruments.all(),
-      gearLists: await this.gearLists.all(),
-      libraryItems: await this.libraryItems.all(),
-      shelves: await this.shelves.all(),
-    };
+  /** One moment's state: nothing is written while it is gathered. */
+  saved(): SavedShow {
+    const { dataId, serial, unreadable } = this.bodies;
+    const lists = Object.fromEntries(KIND_NAMES.map((kind) => [kind, this.bodies.all(kind)]));
+    return { dataId, serial, unreadable, ...lists } as SavedShow;
   }
 
-  async export(): Promise<Show> {
-    const saved = await this.saved();
-    const bodies = <T>(items: Saved<T>[]): T[] => items.map((item) => item.body);
+  get isEmpty(): boolean {
+    return this.bodies.unreadable.length === 0 && KIND_NAMES.every((kind) => this.bodies.all(kind).length === 0);
+  }
+
+  export(): Show {
+    const lists = KIND_NAMES.map((kind) => [kind, this.bodies.all(kind).map(({ body }) => body)]);
+    const unreadable = this.bodies.unreadable.map(({ kind, id, name, text }) => ({ kind, id, name, text }));
     return {
       format: SHOW_FORMAT,
       version: SHOW_VERSION,
-      songs: bodies(saved.songs),
-      setlists: bodies(saved.setlists),
-      instruments: bodies(saved.instruments),
-      gearLists: bodies(saved.gearLists),
-      libraryItems: bodies(saved.libraryItems),
-      shelves: bodies(saved.shelves),
-    };
+      ...Object.fromEntries(lists),
+      ...(unreadable.length > 0 ? { unreadable } : {}),
+    } as Show;
   }
 
   /**
@@ -76,38 +56,21 @@ export class ShowsService {
    * the history.
    * @throws Problem `not-a-show`, `newer-version`, `invalid`, `broken-reference`
    */
-  async import(
-    document: unknown,
-  ): Promise<{ songs: number; setlists: number; instruments: number; gearLists: number }> {
+  async import(document: unknown): Promise<{ [K in Kind]: number }> {
     const read = readShowDocument(document);
     if (!read.ok) throw new Problem(read.error.code, `${read.error.message}. Nothing was changed.`, read.error.path);
     const show = read.value;
     const [fault] = showFaults(show);
     if (fault) throw new Problem('broken-reference', `${fault.message}. Nothing was changed.`, fault.path);
-    await this.database.write(async (manager) => {
-      await this.put(manager, this.instruments, show.instruments);
-      await this.put(manager, this.gearLists, show.gearLists);
-      await this.put(manager, this.songs, show.songs);
-      await this.put(manager, this.setlists, show.setlists);
-      await this.put(manager, this.libraryItems, show.libraryItems);
-      await this.put(manager, this.shelves, show.shelves);
-    });
-    return {
-      songs: show.songs.length,
-      setlists: show.setlists.length,
-      instruments: show.instruments.length,
-      gearLists: show.gearLists.length,
-    };
-  }
-
-  private async put<T extends { id: string; name: string }>(
-    manager: EntityManager,
-    store: AggregateStore<T>,
-    bodies: readonly T[],
-  ): Promise<void> {
-    for (const body of bodies) {
-      const present = await manager.findOneBy(store.about.entity, { id: body.id });
-      await store.saveWithin(manager, present?.revision ?? 0, body);
-    }
+    const items = KIND_NAMES.flatMap((kind) =>
+      show[kind].map((body) => ({
+        kind,
+        id: body.id as string,
+        revision: this.bodies.revisionOf(kind, body.id),
+        body,
+      })),
+    );
+    if (items.length > 0) await this.edits.save({ id: randomUUID(), label: 'open a show file', items });
+    return Object.fromEntries(KIND_NAMES.map((kind) => [kind, show[kind].length])) as { [K in Kind]: number };
   }
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { setlistWithActionKinds } from '@rackle/core';
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
@@ -70,4 +71,33 @@ export class SoundsAndLibrary1765000000000 implements MigrationInterface {
   }
 }
 
-export const MIGRATIONS = [Foundations1763000000000, ActionKinds1764000000000, SoundsAndLibrary1765000000000];
+/** Edits by name: a data id, what was answered to each edit, and a history that says which edit made a state. */
+export class EditsByName1766000000000 implements MigrationInterface {
+  name = 'EditsByName1766000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query('CREATE TABLE "meta" ("key" text PRIMARY KEY NOT NULL, "value" text NOT NULL)');
+    await runner.query(`INSERT INTO "meta" ("key", "value") VALUES ('dataId', ?)`, [randomUUID()]);
+    await runner.query(`CREATE TABLE "edits" (
+      "id" text PRIMARY KEY NOT NULL, "hash" text NOT NULL, "answer" text NOT NULL, "savedAt" text NOT NULL)`);
+    await runner.query('ALTER TABLE "history" RENAME TO "history_before"');
+    await runner.query(`CREATE TABLE "history" (
+      "number" integer PRIMARY KEY AUTOINCREMENT NOT NULL, "kind" text NOT NULL, "aggregateId" text NOT NULL,
+      "revision" integer, "body" text, "savedAt" text NOT NULL, "editId" text, "label" text, "name" text,
+      UNIQUE ("kind", "aggregateId", "revision"))`);
+    await runner.query(`INSERT INTO "history" ("number", "kind", "aggregateId", "revision", "body", "savedAt")
+      SELECT "number", "kind", "aggregateId", "revision", "body", "savedAt" FROM "history_before"`);
+    await runner.query('DROP TABLE "history_before"');
+  }
+
+  async down(): Promise<void> {
+    throw new Error('there is no way back from this version of the database');
+  }
+}
+
+export const MIGRATIONS = [
+  Foundations1763000000000,
+  ActionKinds1764000000000,
+  SoundsAndLibrary1765000000000,
+  EditsByName1766000000000,
+];

@@ -1,10 +1,11 @@
-import { Suspense, lazy } from 'react';
+import { Suspense, lazy, useEffect, useRef } from 'react';
 import { Provider } from 'react-redux';
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
-import { DoorContext, LogContext, useApp, usePlaces, useSongs } from '../state/hooks';
+import { DoorContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
-import { Conflicts } from './Conflicts';
+import type { Outbox } from '../show/outbox';
+import { keepingShown } from '../state/uiSlice';
 import { PageBoundary } from './PageBoundary';
 import { later } from './later';
 import { Frame } from './Frame';
@@ -19,9 +20,10 @@ const NumbersPage = lazy(async () => ({ default: (await later.numbersPage()).Num
 const ControllerSheetsPage = lazy(async () => ({ default: (await later.controllerSheetsPage()).ControllerSheetsPage }));
 const SoundsPage = lazy(async () => ({ default: (await later.soundsPage()).SoundsPage }));
 const InstrumentPage = lazy(async () => ({ default: (await later.instrumentPage()).InstrumentPage }));
+const Keeping = lazy(async () => ({ default: (await later.keeping()).Keeping }));
 const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
 
-export function App({ store, log, door, autosave }: StartedApp) {
+export function App({ store, log, door, outbox }: StartedApp) {
   return (
     <Provider store={store}>
       <DoorContext.Provider value={door}>
@@ -32,7 +34,7 @@ export function App({ store, log, door, autosave }: StartedApp) {
                 <Pages />
               </PageBoundary>
             </Frame>
-            <Conflicts autosave={autosave} />
+            <WhatWaits outbox={outbox} />
             <Toaster
               position="bottom-center"
               toastOptions={{
@@ -49,6 +51,27 @@ export function App({ store, log, door, autosave }: StartedApp) {
         </LogContext.Provider>
       </DoorContext.Provider>
     </Provider>
+  );
+}
+
+/** Opens by itself when an edit has met another, but never on stage; closing it settles nothing. */
+function WhatWaits({ outbox }: { outbox: Outbox }) {
+  const act = useAct();
+  const isOpen = useApp(({ ui }) => ui.keepingOpen);
+  const locked = useApp(({ ui }) => ui.locked);
+  const conflicts = useApp(({ show }) => show.held.filter(({ why }) => why === 'conflict').length);
+  const { pathname } = useLocation();
+  const isLoaded = useApp(({ show }) => show.status === 'ready');
+  const known = useRef<number | null>(null);
+  useEffect(() => {
+    if (known.current !== null && conflicts > known.current && !locked && pathname !== '/stage') act(keepingShown());
+    if (isLoaded) known.current = conflicts;
+  }, [conflicts, isLoaded, locked, pathname, act]);
+  if (!isOpen) return null;
+  return (
+    <Suspense fallback={null}>
+      <Keeping outbox={outbox} />
+    </Suspense>
   );
 }
 

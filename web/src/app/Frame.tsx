@@ -1,15 +1,16 @@
-import { format } from 'date-fns';
 import { Lock, LockOpen, Moon, Redo2, Sun, Undo2 } from 'lucide-react';
 import { Suspense, lazy, useEffect, type ReactNode } from 'react';
 import { NavLink, useLocation, useNavigate } from 'react-router';
 import type { Place } from '@rackle/core';
 import { RunStrip } from '../features/run-strip/RunStrip';
-import { redone, undone } from '../show/showSlice';
+import { redone, undone } from '../show/edits';
 import { useAct, useApp, useDoor, useGear, useIsAlive, useSetlist } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 import { useLatest } from '../ui/useLatest';
 import { later } from './later';
 import { PanicButton } from './PanicButton';
+import { RefusedStep } from './RefusedStep';
+import { SaveMark } from './SaveMark';
 import { useComputerKeys } from './useComputerKeys';
 import { PAGES } from './pages';
 import { useMarks } from './useMarks';
@@ -66,6 +67,7 @@ export function Frame({ children }: { children: ReactNode }) {
         </IconButton>
         <PanicButton />
       </header>
+      <RefusedStep />
       <RunStrip onGo={goThere} />
       <main className="min-h-0 flex-1 overflow-auto">{children}</main>
       {(benchOpen || monitorOpen) && (
@@ -141,7 +143,7 @@ function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) 
 
 function Undo({ locked }: { locked: boolean }) {
   const act = useAct();
-  const last = useApp(({ show }) => show.past.at(-1)?.label ?? null);
+  const last = useApp(({ show }) => show.past.at(-1)?.edit.label ?? null);
   const canRedo = useApp(({ show }) => show.future.length > 0);
   return (
     <>
@@ -214,32 +216,6 @@ function GearState() {
       <span className={alive < wanted.length ? 'font-bold text-ink' : ''}>
         {alive} of {wanted.length} ports
       </span>
-    </span>
-  );
-}
-
-function SaveMark() {
-  const { kind, at, waiting, message } = useApp(({ show }) => show.saveState);
-  const text =
-    kind === 'saved'
-      ? at === null
-        ? 'saved'
-        : `saved ${format(at, 'HH:mm')}`
-      : kind === 'saving'
-        ? 'saving …'
-        : kind === 'waiting'
-          ? `not saved: ${waiting} waiting`
-          : kind === 'stale'
-            ? 'changed elsewhere'
-            : 'refused';
-  return (
-    <span
-      role="status"
-      title={message ?? undefined}
-      data-testid="save-state"
-      className={`whitespace-nowrap text-[13px] ${kind === 'saved' || kind === 'saving' ? 'text-ink2' : 'bg-ink px-1.5 font-bold text-ground'}`}
-    >
-      {text}
     </span>
   );
 }

@@ -1,7 +1,8 @@
 import { Command } from 'cmdk';
 import { useNavigate } from 'react-router';
 import { newSetlist, soundName, type SetlistId } from '@rackle/core';
-import { edited, setlistChosen } from '../show/showSlice';
+import { edited } from '../show/edits';
+import { setlistChosen } from '../show/showSlice';
 import { newId } from '../state/ids';
 import { useStartSong } from '../state/useStartSong';
 import { useAct, useApp, useDoor, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';

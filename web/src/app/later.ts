@@ -14,6 +14,7 @@ export const later = {
   monitorPanel: () => import('../features/monitor/MonitorPanel'),
   palette: () => import('./Palette'),
   keyHelp: () => import('./KeyHelp'),
+  keeping: () => import('./Keeping'),
   sound: () => import('../live/audio/rack'),
 };
 

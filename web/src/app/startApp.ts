@@ -1,26 +1,53 @@
+import { toast } from 'sonner';
 import { connectHost } from '../live/connect';
 import type { HostDoor } from '../live/door';
 import { heard } from '../live/liveSlice';
 import { MonitorLog } from '../live/monitorLog';
 import { fetchShow } from '../show/api';
-import { Autosave } from '../show/autosave';
-import { conflictFound, failed, loaded, saveStateChanged } from '../show/showSlice';
+import { MemoryKept, openKept, type Kept } from '../show/kept';
+import { Outbox } from '../show/outbox';
+import { failed, loaded, outboxChanged, synced } from '../show/showSlice';
+import { unsavedBefore } from '../show/unsavedBefore';
+import { browserWindows } from '../show/windows';
+import { newId } from '../state/ids';
 import { makeStore, type Store } from '../state/store';
-import { afterPaint, feedHost } from './feedHost';
+import { feedHost } from './feedHost';
 import { fetchRest } from './later';
 
 export interface StartedApp {
   store: Store;
   log: MonitorLog;
   door: HostDoor;
-  autosave: Autosave;
+  outbox: Outbox;
 }
 
 const LAST_SETLIST = 'rackle.setlist';
+const OPENS_WITHIN_MS = 2000;
 
-/** Puts the parts together: store, host, autosave. The show is asked for at once; pages draw while it comes. */
+/** Puts the parts together: store, host, outbox. The show is asked for at once; pages draw while it comes. */
 export function startApp(): StartedApp {
-  const store = makeStore();
+  const windowId = newId<string>('window');
+  let pointerIsDown = false;
+  let asksToPersist = true;
+  const outbox = new Outbox({
+    windowId,
+    newId: () => newId('edit'),
+    windows: browserWindows(windowId),
+    pointerIsDown: () => pointerIsDown,
+    onShow: (changes) => void store.dispatch(synced(changes)),
+    onView: (view) => void store.dispatch(outboxChanged(view)),
+  });
+  const store = makeStore({
+    take: (edit, open) => {
+      outbox.take(edit, open);
+      // What is kept here should stay when the browser makes room: asked once there is something to keep.
+      if (asksToPersist) void navigator.storage?.persist?.().catch(() => false);
+      asksToPersist = false;
+    },
+    isOpen: (id) => outbox.isOpen(id),
+    newId: () => newId('edit'),
+    refuse: (words) => void toast.error(words, { duration: 8000 }),
+  });
   const host = connectHost();
   const door = feedHost(store, host);
   const log = new MonitorLog();
@@ -28,43 +55,45 @@ export function startApp(): StartedApp {
     if (event.type === 'records') log.add(event.records);
     else store.dispatch(heard(event));
   });
-  const autosave = new Autosave({
-    read: () => store.getState().show.working,
-    onState: (state) => void store.dispatch(saveStateChanged(state)),
-    onConflict: (conflict) => void store.dispatch(conflictFound(conflict)),
-  });
-  void load(store, autosave);
+  void load(store, outbox);
   fetchRest();
-  // An edit is drawn before it is written down; leaving the page writes it down at once.
-  let touches = false;
-  const touch = (): void => {
-    if (touches) autosave.touch();
-    touches = false;
-  };
-  window.addEventListener('pagehide', touch);
-  let lastWorking = store.getState().show.working;
+  const down = (): void => void (pointerIsDown = true);
+  const up = (): void => void (pointerIsDown = false);
+  for (const [event, act] of [
+    ['pointerdown', down],
+    ['pointerup', up],
+    ['pointercancel', up],
+    ['blur', up],
+  ] as const)
+    window.addEventListener(event, act, true);
+  window.addEventListener('pagehide', () => outbox.seal());
+  window.addEventListener('online', () => outbox.tryAgain());
   let lastSetlist: string | null = null;
   store.subscribe(() => {
     const { show } = store.getState();
     if (show.setlistId !== lastSetlist && show.setlistId !== null)
       localStorage.setItem(LAST_SETLIST, (lastSetlist = show.setlistId));
-    if (show.status !== 'ready' || show.working === lastWorking) return;
-    lastWorking = show.working;
-    if (!touches) afterPaint(touch);
-    touches = true;
   });
-  // Leaving with unsaved edits is worth a question; they are kept in this browser all the same.
+  // Leaving is worth a question only while something is nowhere but in this window.
   window.addEventListener('beforeunload', (event) => {
-    if (store.getState().show.saveState.waiting > 0) event.preventDefault();
+    if (outbox.isNowhereElse) event.preventDefault();
   });
-  return { store, log, door, autosave };
+  return { store, log, door, outbox };
 }
 
-async function load(store: Store, autosave: Autosave): Promise<void> {
+/** What this browser keeps; where it keeps nothing, the window does. */
+async function keptHere(): Promise<Kept> {
+  const late = new Promise<Kept>((resolve) => setTimeout(() => resolve(new MemoryKept()), OPENS_WITHIN_MS));
+  return Promise.race([openKept().catch(() => new MemoryKept()), late]);
+}
+
+async function load(store: Store, outbox: Outbox): Promise<void> {
   try {
-    const show = await fetchShow();
-    const unsaved = autosave.start(show);
-    store.dispatch(loaded({ show, unsaved, setlistId: localStorage.getItem(LAST_SETLIST) }));
+    const [kept, show] = await Promise.all([keptHere(), fetchShow()]);
+    const bodies = await outbox.start(kept, show);
+    const setlistId = localStorage.getItem(LAST_SETLIST);
+    store.dispatch(loaded({ bodies, setlistId, unreadable: show.unreadable }));
+    for (const edit of unsavedBefore(localStorage)) store.dispatch(edit);
   } catch {
     store.dispatch(failed('Rackle’s server does not answer. Start it again with npm start; nothing is lost.'));
   }

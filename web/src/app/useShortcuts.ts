@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { PlainAction } from '@rackle/core';
-import { redone, undone } from '../show/showSlice';
+import { redone, undone } from '../show/edits';
 import { useAct, useApp, useDoor } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 

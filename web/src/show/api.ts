@@ -1,43 +1,54 @@
-import type { GearList, Instrument, LibraryItem, Setlist, Shelf, Song } from '@rackle/core';
-
-/** The kinds of things that are saved, as the store and the API name them. */
-export interface Kinds {
-  songs: Song;
-  setlists: Setlist;
-  instruments: Instrument;
-  gearLists: GearList;
-  libraryItems: LibraryItem;
-  shelves: Shelf;
-}
-export type Kind = keyof Kinds;
-export const KINDS: readonly Kind[] = ['songs', 'setlists', 'instruments', 'gearLists', 'libraryItems', 'shelves'];
-const PATHS: Record<Kind, string> = {
-  songs: 'songs',
-  setlists: 'setlists',
-  instruments: 'instruments',
-  gearLists: 'gear-lists',
-  libraryItems: 'library-items',
-  shelves: 'shelves',
-};
+import type { Body, Kind, Kinds } from '@rackle/core';
 
 export interface SavedItem<T> {
   revision: number;
   body: T;
 }
-export type SavedShow = { [K in Kind]: SavedItem<Kinds[K]>[] };
 
-/** What came of a save. `away`: the server did not answer, or cannot write now; the same save may be tried again. */
-export type SaveOutcome =
-  | { kind: 'saved'; revision: number }
-  | { kind: 'stale'; revision: number; body: unknown }
+/** A row of the database that cannot be read, with its newest version that can. */
+export interface UnreadableItem {
+  kind: Kind;
+  id: string;
+  name: string;
+  revision: number;
+  text: string;
+  problem: string;
+  lastGood: { revision: number; savedAt: string; body: Body } | null;
+}
+
+export type SavedShow = { [K in Kind]: SavedItem<Kinds[K]>[] } & {
+  dataId: string;
+  /** Grows with every save. */
+  serial: number;
+  unreadable: UnreadableItem[];
+};
+
+/** What an edit is sent as. */
+export interface EditMessage {
+  id: string;
+  label: string;
+  dataId: string;
+  items: { kind: Kind; id: string; revision: number; body: Body | null }[];
+}
+
+/** What came of sending. `away`: nothing is known of it; the same may be sent again. */
+export type SendOutcome =
+  | { kind: 'saved'; serial: number; items: { kind: Kind; id: string; revision: number }[] }
+  | { kind: 'stale'; items: { kind: Kind; id: string; current: SavedItem<Body> | null }[] }
   | { kind: 'refused'; message: string }
+  | { kind: 'otherData' }
   | { kind: 'away'; message: string };
 
 interface ProblemDocument {
+  type: string;
   code: string;
   detail: string;
-  current?: { revision: number; body: unknown } | null;
+  items?: { kind: Kind; id: string; current: SavedItem<Body> | null }[];
 }
+
+const ANSWER_WITHIN_MS = 10_000;
+/** Only these say that an edit as it is will never be saved. */
+const REFUSALS = [413, 415, 422];
 
 /** @throws Error when the server cannot be reached or does not answer as it should. */
 export async function fetchShow(): Promise<SavedShow> {
@@ -46,35 +57,40 @@ export async function fetchShow(): Promise<SavedShow> {
   return (await answer.json()) as SavedShow;
 }
 
-const matching = (revision: number): Record<string, string> =>
-  revision === 0 ? { 'If-None-Match': '*' } : { 'If-Match': `"${revision}"` };
+export const sendEdit = (edit: EditMessage): Promise<SendOutcome> => send('/api/v1/edits', edit);
 
-/** Saves one thing in the place of the revision that was seen; a body of null deletes it. */
-export async function save(kind: Kind, id: string, revision: number, body: object | null): Promise<SaveOutcome> {
-  let answer: Response;
+export const sendAside = (
+  aside: Omit<EditMessage, 'items' | 'label'> & {
+    name: string;
+    items: { kind: Kind; id: string; body: Body | null }[];
+  },
+): Promise<SendOutcome> => send('/api/v1/edits/aside', aside);
+
+/** Saved is only what echoes edit and data; refused only what one of our own problem codes refuses. */
+async function send(address: string, edit: { id: string; dataId: string }): Promise<SendOutcome> {
+  let status: number;
+  let answer: unknown;
   try {
-    answer = await fetch(`/api/v1/${PATHS[kind]}/${encodeURIComponent(id)}`, {
-      method: body === null ? 'DELETE' : 'PUT',
-      headers: { ...matching(revision), ...(body === null ? {} : { 'Content-Type': 'application/json' }) },
-      body: body === null ? undefined : JSON.stringify(body),
+    const response = await fetch(address, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(edit),
+      signal: AbortSignal.timeout(ANSWER_WITHIN_MS),
     });
+    ({ status } = response);
+    answer = await response.json();
   } catch {
     return { kind: 'away', message: 'The server does not answer.' };
   }
-  if (answer.ok)
-    return {
-      kind: 'saved',
-      revision: answer.status === 204 ? 0 : ((await answer.json()) as { revision: number }).revision,
-    };
-  const problem = (await answer
-    .json()
-    .catch(() => ({ code: '', detail: `The server answers ${answer.status}.` }))) as ProblemDocument;
-  if (answer.status === 412)
-    return { kind: 'stale', revision: problem.current?.revision ?? 0, body: problem.current?.body ?? null };
-  if (answer.status === 404 && body === null) return { kind: 'saved', revision: 0 };
-  return answer.status >= 500
-    ? { kind: 'away', message: problem.detail }
-    : { kind: 'refused', message: problem.detail };
+  const echo = answer as { id?: unknown; dataId?: unknown; serial: number; items: [] };
+  if (status >= 200 && status < 300 && echo.id === edit.id && echo.dataId === edit.dataId)
+    return { kind: 'saved', serial: echo.serial, items: echo.items };
+  const problem = answer as Partial<ProblemDocument>;
+  const isOurs = typeof problem.code === 'string' && problem.type === `urn:rackle:problem:${problem.code}`;
+  if (status === 412 && isOurs && Array.isArray(problem.items)) return { kind: 'stale', items: problem.items };
+  if (status === 409 && problem.code === 'other-data') return { kind: 'otherData' };
+  if (REFUSALS.includes(status) && isOurs) return { kind: 'refused', message: problem.detail ?? 'It was refused.' };
+  return { kind: 'away', message: (isOurs && problem.detail) || `The server answers ${status}.` };
 }
 
 /** Stores a bank or a recording as it is. @returns its hash, or what was wrong. */
@@ -96,18 +112,4 @@ export async function storeFile(
       (await answer.json().catch(() => ({ detail: 'The file was refused. Nothing was stored.' }))) as ProblemDocument
     ).detail,
   };
-}
-
-/** Puts a show file in. @returns null when it came in, else what was wrong. */
-export async function importShow(text: string): Promise<string | null> {
-  const answer = await fetch('/api/v1/show/file', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: text,
-  }).catch(() => null);
-  if (answer === null) return 'The server does not answer. Nothing was changed.';
-  return answer.ok
-    ? null
-    : ((await answer.json().catch(() => ({ detail: 'The file was refused. Nothing was changed.' }))) as ProblemDocument)
-        .detail;
 }

@@ -1,147 +1,159 @@
-import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
-import type { GearList, Instrument, LibraryItem, Setlist, Shelf, Song } from '@rackle/core';
-import { KINDS, type Kind, type Kinds, type SavedShow } from './api';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { applied, folded, noBodies, type Bodies, type Change, type Edit } from '@rackle/core';
+import type { UnreadableItem } from './api';
+import type { HeldEdit, OutboxView, SaveState } from './outbox';
 
-/** The show as it is edited: by kind and id. */
-export type Working = { [K in Kind]: Record<string, Kinds[K]> };
-
-export interface SaveState {
-  kind: 'saved' | 'saving' | 'waiting' | 'stale' | 'refused';
-  /** ms since 1970, of the last save; null before the first. */
-  at: number | null;
-  /** Unsaved things. */
-  waiting: number;
-  message: string | null;
-}
-
-/** Two versions of one thing: the player chooses. */
-export interface Conflict {
-  kind: Kind;
-  id: string;
-  theirs: { revision: number; body: unknown };
-}
-
-interface Past {
-  label: string;
-  before: Working;
+/** A step of undo: an edit, and with which edits after it it makes one. */
+export interface Step {
+  edit: Edit;
   mergeKey: string | null;
+}
+
+/** A step back or forth that cannot be taken, and why. */
+export interface RefusedStep {
+  direction: 'undo' | 'redo';
+  label: string;
+  why: string;
 }
 
 export interface ShowState {
   status: 'loading' | 'ready' | 'failed';
   failure: string | null;
-  working: Working;
+  /** The show as it is edited: by kind and id. */
+  working: Bodies;
   setlistId: string | null;
-  past: Past[];
-  future: Past[];
+  past: Step[];
+  future: Step[];
+  refusedStep: RefusedStep | null;
   saveState: SaveState;
-  conflict: Conflict | null;
+  held: HeldEdit[];
+  unreadable: UnreadableItem[];
 }
 
 const UNDO_STEPS = 200;
-const nothing = (): Working => ({
-  songs: {},
-  setlists: {},
-  instruments: {},
-  gearLists: {},
-  libraryItems: {},
-  shelves: {},
-});
 
 const initialState: ShowState = {
   status: 'loading',
   failure: null,
-  working: nothing(),
+  working: noBodies(),
   setlistId: null,
   past: [],
   future: [],
-  saveState: { kind: 'saved', at: null, waiting: 0, message: null },
-  conflict: null,
+  refusedStep: null,
+  saveState: { kind: 'saved', at: null, waiting: 0, message: null, isOnlyHere: false },
+  held: [],
+  unreadable: [],
 };
 
-/**
- * One edit: what changes (null deletes), what it is called in undo, and (mergeKey) with which edits before it makes one
- * step.
- */
-export interface Edit {
-  label: string;
-  mergeKey?: string;
-  songs?: (Song | { id: string; deleted: true })[];
-  setlists?: Setlist[];
-  gearLists?: GearList[];
-  instruments?: (Instrument | { id: string; deleted: true })[];
-  libraryItems?: (LibraryItem | { id: string; deleted: true })[];
-  shelves?: Shelf[];
-}
+/** Bodies are values that nobody writes to; drafts of the whole show would only cost time. */
+const withChanges = (state: ShowState, changes: readonly Change[]): ShowState => {
+  const working = applied(state.working, changes);
+  const made = changes.find(({ kind, after }) => kind === 'setlists' && after !== null)?.id ?? null;
+  const stands = state.setlistId !== null && Object.hasOwn(working.setlists, state.setlistId);
+  const setlistId = stands ? state.setlistId : (made ?? Object.keys(working.setlists)[0] ?? null);
+  return { ...state, working, setlistId };
+};
+
+const withStep = (steps: readonly Step[], step: Step): Step[] => [...steps, step].slice(-UNDO_STEPS);
 
 export const showSlice = createSlice({
   name: 'show',
-  initialState,
+  initialState: initialState as ShowState,
   reducers: {
     loaded(
-      state,
-      { payload }: PayloadAction<{ show: SavedShow; unsaved: Partial<Working>; setlistId: string | null }>,
-    ) {
-      for (const kind of KINDS)
-        state.working[kind] = Object.fromEntries([
-          ...payload.show[kind].map(({ body }) => [body.id, body]),
-          ...Object.entries(payload.unsaved[kind] ?? {}),
-        ]);
-      const ids = Object.keys(state.working.setlists);
-      state.setlistId =
-        payload.setlistId !== null && ids.includes(payload.setlistId) ? payload.setlistId : (ids[0] ?? null);
-      state.status = 'ready';
-      state.past = [];
-      state.future = [];
+      state: ShowState,
+      { payload }: PayloadAction<{ bodies: Bodies; setlistId: string | null; unreadable?: UnreadableItem[] }>,
+    ): ShowState {
+      const ids = Object.keys(payload.bodies.setlists);
+      const isThere = payload.setlistId !== null && ids.includes(payload.setlistId);
+      return {
+        ...state,
+        working: payload.bodies,
+        setlistId: isThere ? payload.setlistId : (ids[0] ?? null),
+        status: 'ready',
+        past: [],
+        future: [],
+        refusedStep: null,
+        unreadable: payload.unreadable ?? [],
+      };
     },
-    failed(state, { payload }: PayloadAction<string>) {
-      state.status = 'failed';
-      state.failure = payload;
+    failed(state: ShowState, { payload }: PayloadAction<string>): ShowState {
+      return { ...state, status: 'failed', failure: payload };
     },
-    edited(state, { payload }: PayloadAction<Edit>) {
+    /** An edit was made; `merges`: it is the last one, grown by these changes. */
+    made(
+      state: ShowState,
+      { payload }: PayloadAction<{ edit: Edit; mergeKey: string | null; merges: boolean }>,
+    ): ShowState {
+      const { edit, mergeKey, merges } = payload;
       const last = state.past.at(-1);
-      const merges = payload.mergeKey !== undefined && last?.mergeKey === payload.mergeKey && state.future.length === 0;
-      if (!merges)
-        state.past.push({ label: payload.label, before: original(state.working)!, mergeKey: payload.mergeKey ?? null });
-      if (state.past.length > UNDO_STEPS) state.past.shift();
-      state.future = [];
-      for (const kind of KINDS) {
-        const things = state.working[kind] as Record<string, unknown>;
-        for (const thing of payload[kind] ?? []) {
-          if ('deleted' in thing) delete things[thing.id];
-          else things[thing.id] = thing;
-        }
-      }
-      state.setlistId ??= payload.setlists?.[0]?.id ?? null;
+      const next = withChanges(state, edit.changes);
+      const past =
+        merges && last
+          ? [
+              ...state.past.slice(0, -1),
+              { edit: { ...edit, changes: folded(last.edit.changes, edit.changes) }, mergeKey },
+            ]
+          : withStep(state.past, { edit, mergeKey });
+      const changes = past.at(-1)!.edit.changes;
+      return { ...next, past: changes.length === 0 ? past.slice(0, -1) : past, future: [], refusedStep: null };
     },
-    undone(state) {
-      const step = state.past.pop();
-      if (!step) return;
-      state.future.push({ ...step, before: original(state.working)! });
-      state.working = step.before;
+    /** The last step was taken back, by an edit of its own. */
+    wentBack(state: ShowState, { payload }: PayloadAction<Edit>): ShowState {
+      const step = state.past.at(-1);
+      if (!step) return state;
+      const next = withChanges(state, payload.changes);
+      return { ...next, past: state.past.slice(0, -1), future: [...state.future, step], refusedStep: null };
     },
-    redone(state) {
-      const step = state.future.pop();
-      if (!step) return;
-      state.past.push({ ...step, before: original(state.working)! });
-      state.working = step.before;
+    wentForth(state: ShowState, { payload }: PayloadAction<Edit>): ShowState {
+      const step = state.future.at(-1);
+      if (!step) return state;
+      const next = withChanges(state, payload.changes);
+      const again = { edit: { ...payload, label: step.edit.label }, mergeKey: null };
+      return { ...next, past: withStep(state.past, again), future: state.future.slice(0, -1), refusedStep: null };
     },
-    /** The other version takes the place of ours, with no undo step. */
-    replaced(state, { payload }: PayloadAction<{ kind: Kind; id: string; body: unknown }>) {
-      if (payload.body === null) delete state.working[payload.kind][payload.id];
-      else (state.working[payload.kind] as Record<string, unknown>)[payload.id] = payload.body;
+    stepRefused(state: ShowState, { payload }: PayloadAction<RefusedStep>): ShowState {
+      return { ...state, refusedStep: payload };
     },
-    setlistChosen(state, { payload }: PayloadAction<string>) {
-      state.setlistId = payload;
+    /** Passes over the step that cannot be taken, so that older ones can be reached. */
+    stepSkipped(state: ShowState): ShowState {
+      if (!state.refusedStep) return state;
+      const of = state.refusedStep.direction === 'undo' ? 'past' : 'future';
+      return { ...state, [of]: state[of].slice(0, -1), refusedStep: null };
     },
-    saveStateChanged(state, { payload }: PayloadAction<SaveState>) {
-      state.saveState = payload;
+    /** Other windows' edits, or a version from elsewhere: no step of this window's. */
+    synced(state: ShowState, { payload }: PayloadAction<Change[]>): ShowState {
+      return withChanges(state, payload);
     },
-    conflictFound(state, { payload }: PayloadAction<Conflict | null>) {
-      state.conflict = payload;
+    /** What stands elsewhere was taken in place of ours: one step, whose undo saves ours on top. */
+    tookTheirs(state: ShowState, { payload }: PayloadAction<Edit>): ShowState {
+      if (payload.changes.length === 0) return state;
+      return { ...state, past: withStep(state.past, { edit: payload, mergeKey: null }), future: [] };
+    },
+    setlistChosen(state: ShowState, { payload }: PayloadAction<string>): ShowState {
+      return { ...state, setlistId: payload };
+    },
+    outboxChanged(state: ShowState, { payload }: PayloadAction<OutboxView>): ShowState {
+      return { ...state, ...payload };
+    },
+    readable(state: ShowState, { payload }: PayloadAction<{ kind: string; id: string }>): ShowState {
+      const unreadable = state.unreadable.filter(({ kind, id }) => kind !== payload.kind || id !== payload.id);
+      return { ...state, unreadable };
     },
   },
 });
 
-export const { loaded, failed, edited, undone, redone, replaced, setlistChosen, saveStateChanged, conflictFound } =
-  showSlice.actions;
+export const {
+  loaded,
+  failed,
+  made,
+  wentBack,
+  wentForth,
+  stepRefused,
+  stepSkipped,
+  synced,
+  tookTheirs,
+  setlistChosen,
+  outboxChanged,
+  readable,
+} = showSlice.actions;

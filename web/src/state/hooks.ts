@@ -11,7 +11,7 @@ import {
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostDoor } from '../live/door';
 import type { MonitorLog } from '../live/monitorLog';
-import { edited, type Edit } from '../show/showSlice';
+import { edited, type Edit } from '../show/edits';
 import type { RootState, Store } from './store';
 
 export const useApp = useSelector.withTypes<RootState>();

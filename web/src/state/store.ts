@@ -1,13 +1,24 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { liveSlice } from '../live/liveSlice';
+import type { EditKeeper } from '../show/edits';
 import { showSlice } from '../show/showSlice';
+import { newId } from './ids';
 import { uiSlice } from './uiSlice';
 
-export const makeStore = () =>
+/** Keeps nothing: for what is shown without being saved. */
+const nowhere: EditKeeper = {
+  take: () => undefined,
+  isOpen: () => true,
+  newId: () => newId('edit'),
+  refuse: () => undefined,
+};
+
+export const makeStore = (keeper: EditKeeper = nowhere) =>
   configureStore({
     reducer: { show: showSlice.reducer, live: liveSlice.reducer, ui: uiSlice.reducer },
     // Shows are large and checked by Zod at the doors; walking them at each action would only cost time.
-    middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),
+    middleware: (defaults) =>
+      defaults({ serializableCheck: false, immutableCheck: false, thunk: { extraArgument: keeper } }),
   });
 
 export type Store = ReturnType<typeof makeStore>;

@@ -5,6 +5,8 @@ export interface UiState {
   monitorOpen: boolean;
   paletteOpen: boolean;
   keysOpen: boolean;
+  /** What waits to be settled of what was edited. */
+  keepingOpen: boolean;
   /** The stage lock: on any page the strip and the links only move the cursor. */
   locked: boolean;
   night: boolean;
@@ -17,6 +19,7 @@ const initialState: UiState = {
   monitorOpen: false,
   paletteOpen: false,
   keysOpen: false,
+  keepingOpen: false,
   locked: false,
   night: false,
   chosen: {},
@@ -28,9 +31,14 @@ export const uiSlice = createSlice({
   reducers: {
     toggled(
       state,
-      { payload }: PayloadAction<'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'locked' | 'night'>,
+      {
+        payload,
+      }: PayloadAction<'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'keepingOpen' | 'locked' | 'night'>,
     ) {
       state[payload] = !state[payload];
+    },
+    keepingShown(state) {
+      state.keepingOpen = true;
     },
     closed(state, { payload }: PayloadAction<'paletteOpen' | 'keysOpen'>) {
       state[payload] = false;
@@ -47,4 +55,4 @@ export const uiSlice = createSlice({
   },
 });
 
-export const { toggled, closed, chose } = uiSlice.actions;
+export const { toggled, closed, chose, keepingShown } = uiSlice.actions;

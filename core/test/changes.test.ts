@@ -1,0 +1,468 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import {
+  KIND_NAMES,
+  Setlist,
+  Song,
+  applied,
+  bodiesOf,
+  changeLayer,
+  changePart,
+  changesOf,
+  clashesOf,
+  conflicting,
+  differences,
+  folded,
+  inverted,
+  moved,
+  openedShow,
+  patchItem,
+  patchWithLayers,
+  readShowFile,
+  referencesOf,
+  refusalOf,
+  repairShow,
+  showFaults,
+  songFromItem,
+  songItem,
+  withBlend,
+  withCapturedBlend,
+  withCue,
+  withDuplicatedLayer,
+  withDuplicatedPatch,
+  withEntry,
+  withJoinedLayers,
+  withLayer,
+  withMovedEntry,
+  withMovedPatch,
+  withPart,
+  withPatchFrom,
+  withRenamedIds,
+  withRenamedRole,
+  withRunOn,
+  withSplitAt,
+  withSplitRun,
+  withStanding,
+  withStandingInSetlist,
+  withoutBlend,
+  withoutCue,
+  withoutEntry,
+  withoutLayer,
+  withoutPart,
+  withoutPatch,
+  withoutRole,
+  writeShowFile,
+  type Bodies,
+  type Draft,
+  type Show,
+} from '../src';
+
+const demo = (): Show => {
+  const read = readShowFile(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8'));
+  if (!read.ok) throw new Error(read.error.message);
+  return read.value;
+};
+const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+const bodies = bodiesOf(demo());
+const showOf = (all: Bodies): Show =>
+  ({
+    format: 'rackle-show',
+    version: 3,
+    ...Object.fromEntries(KIND_NAMES.map((kind) => [kind, Object.values(all[kind])])),
+  }) as Show;
+const songs = Object.values(bodies.songs);
+const [setlist] = Object.values(bodies.setlists);
+const faultyProgram = (all: Bodies): number => showFaults(showOf(all)).length;
+
+describe('an edit', () => {
+  it('touches only what it names; the way back is an edit too', () => {
+    const [song] = songs;
+    const changes = changesOf(bodies, { songs: [{ ...song, name: 'Other' as Song['name'] }] });
+    expect(changes).toMatchObject([{ kind: 'songs', id: song.id, before: song }]);
+    const after = applied(bodies, changes);
+    expect(after.songs[song.id].name).toBe('Other');
+    expect(after.setlists).toBe(bodies.setlists);
+    expect(applied(after, inverted(changes)).songs[song.id]).toBe(song);
+  });
+
+  it('that changes nothing is none, and edits that come back to where they began fold to nothing', () => {
+    const [song] = songs;
+    expect(changesOf(bodies, { songs: [copyOf(song)] })).toEqual([]);
+    const there = changesOf(bodies, { songs: [{ ...song, name: 'Other' as Song['name'] }] });
+    expect(folded(there, inverted(there))).toEqual([]);
+  });
+
+  it('that met another is found by what stands there, whatever object it is', () => {
+    const [song, other] = songs;
+    const changes = changesOf(bodies, {
+      songs: [
+        { ...song, key: 'A' },
+        { ...other, key: 'B' },
+      ],
+    });
+    expect(conflicting({ ...bodies, songs: copyOf(bodies.songs) }, changes)).toEqual([]);
+    const moved = applied(bodies, changesOf(bodies, { songs: [{ ...other, key: 'Z' }] }));
+    expect(conflicting(moved, changes).map(({ id }) => id)).toEqual([other.id]);
+  });
+
+  it('that takes a patch or a blend out takes its program numbers along, in every setlist, and undo brings both back', () => {
+    const song = songs.find((one) => one.patches.some((patch) => patch.blends.length > 0))!;
+    const patch = song.patches.find(({ blends }) => blends.length > 0)!;
+    for (const without of [withoutPatch(song, patch.id), withoutBlend(song, patch.id, patch.blends[0].id)]) {
+      const changes = changesOf(bodies, { songs: [without] });
+      const after = applied(bodies, changes);
+      expect(after.setlists[setlist.id].programs.length).toBeLessThan(setlist.programs.length);
+      expect(faultyProgram(after)).toBe(0);
+      expect(applied(after, inverted(changes)).setlists[setlist.id]).toBe(setlist);
+    }
+  });
+
+  it('that takes an item out of the library leaves no trace of it in what was started from it', () => {
+    const item = songItem(songs[0], { id: 'item' as never, description: '', keptAt: '2026', isTemplate: false });
+    const started = songFromItem(item as never, 'started' as never);
+    const there = applied(bodies, changesOf(bodies, { libraryItems: [item], songs: [started] }));
+    const gone = applied(there, changesOf(there, { libraryItems: [{ id: 'item', deleted: true }] }));
+    expect(gone.songs.started.startedFrom).toBeNull();
+  });
+
+  it('is refused for what it breaks, in words, and not for what was broken before', () => {
+    const [song] = songs;
+    const gone = changesOf(bodies, { songs: [{ id: song.id, deleted: true }] });
+    expect(refusalOf(bodies, gone)).toMatchObject({ code: 'in-use', message: expect.stringContaining(setlist.name) });
+    const broken = applied(bodies, gone);
+    const rename = changesOf(broken, {
+      setlists: [{ ...broken.setlists[setlist.id], name: 'Later' as Setlist['name'] }],
+    });
+    expect(refusalOf(broken, rename)).toBeNull();
+    const wild = changesOf(bodies, { songs: [{ ...song, tempoBpm: 9999 }] });
+    expect(refusalOf(bodies, wild)).toMatchObject({ code: 'invalid', path: ['tempoBpm'] });
+  });
+
+  it('of a setlist whose standing layer plays an instrument keeps that instrument from being deleted', () => {
+    const instrument = Object.values(bodies.instruments).find(({ kind }) => kind === 'outboard')!;
+    const sound = { instrumentId: instrument.id, presetId: (instrument as { names: { id: string }[] }).names[0].id };
+    const standing = Setlist.parse({
+      id: 'st',
+      name: 'Standing',
+      layers: [{ id: 'l', name: 'L', tape: 'moss', sound }],
+    });
+    const only = { ...bodies, songs: {}, setlists: { st: standing }, libraryItems: {} };
+    expect(
+      refusalOf(only, changesOf(only, { instruments: [{ id: instrument.id, deleted: true }] }))?.message,
+    ).toContain('Standing');
+  });
+});
+
+describe('references', () => {
+  it('are found by the one table, and renamed by it', () => {
+    expect(referencesOf('setlists', setlist)).toContainEqual({ kind: 'songs', id: songs[0].id });
+    const renamed = withRenamedIds('setlists', setlist, (kind, id) => (kind === 'songs' ? `${id}-2` : id));
+    expect(referencesOf('setlists', renamed).filter(({ kind }) => kind === 'songs')[0].id).toMatch(/-2$/);
+    expect(withRenamedIds('setlists', setlist, (_, id) => id)).toBe(setlist);
+  });
+});
+
+/** Edits as the pages make them, with random places; each gives a draft, or null where it does not fit. */
+type RandomEdit = (
+  all: Bodies,
+  pick: <T>(items: readonly T[]) => T | undefined,
+  id: (prefix: string) => never,
+) => Draft | null;
+const onSong =
+  (
+    change: (song: Song, pick: <T>(items: readonly T[]) => T | undefined, id: (prefix: string) => never) => Song | null,
+  ): RandomEdit =>
+  (all, pick, id) => {
+    const song = pick(Object.values(all.songs));
+    const next = song && change(song, pick, id);
+    return next ? { songs: [next] } : null;
+  };
+const withPatch = (
+  change: (
+    song: Song,
+    patchId: string,
+    pick: <T>(items: readonly T[]) => T | undefined,
+    id: (prefix: string) => never,
+  ) => Song | null,
+) =>
+  onSong((song, pick, id) => {
+    const patch = pick(song.patches);
+    return patch ? change(song, patch.id, pick, id) : null;
+  });
+const withLayerOf = (
+  change: (song: Song, patchId: string, layerId: never, id: (prefix: string) => never) => Song | null,
+) =>
+  withPatch((song, patchId, pick, id) => {
+    const layer = pick(song.layers);
+    return layer ? change(song, patchId, layer.id as never, id) : null;
+  });
+const EDITS: RandomEdit[] = [
+  withPatch((song, patchId) => withoutPatch(song, patchId)),
+  withPatch((song, patchId, _, id) => withDuplicatedPatch(song, patchId, id('p'), () => id('b'))),
+  withPatch((song, patchId, _, id) => withBlend(song, patchId, id('b'), 'Blend')),
+  withPatch((song, patchId, _, id) => withCapturedBlend(song, patchId, id('b'), 'As it is', [])),
+  withPatch((song, patchId, pick) => {
+    const blend = pick(song.patches.find(({ id }) => id === patchId)!.blends);
+    return blend ? withoutBlend(song, patchId, blend.id) : null;
+  }),
+  withPatch((song, patchId, pick, id) =>
+    withCue(
+      song,
+      id('c'),
+      960 * song.cues.length,
+      patchId as never,
+      pick(song.patches.find((one) => one.id === patchId)!.blends)?.id ?? null,
+    ),
+  ),
+  onSong((song, pick) => (song.cues.length > 0 ? withoutCue(song, pick(song.cues)!.id) : null)),
+  onSong((song) => (song.patches.length > 1 ? withMovedPatch(song, 0, song.patches.length - 1) : null)),
+  withPatch((song, patchId, _, id) =>
+    withLayer(song, id('l'), patchId, 'More', {
+      instrumentId: 'causeway',
+      presetId: 'causeway/late-boat',
+      channel: null,
+    } as never),
+  ),
+  withLayerOf((song, _, layerId) => withoutLayer(song, layerId)),
+  withLayerOf((song, patchId, layerId) => withPart(song, patchId, layerId)),
+  withLayerOf((song, patchId, layerId) => withoutPart(song, patchId, layerId)),
+  withLayerOf((song, _, layerId, id) => withDuplicatedLayer(song, layerId, id('l'))),
+  withLayerOf((song, patchId, layerId) => withRunOn(song, patchId, layerId)),
+  withLayerOf((song, patchId, layerId, id) => withSplitRun(song, patchId, layerId, id('l'))),
+  withLayerOf((song, patchId, layerId) =>
+    withStanding(song, patchId, layerId, !song.standing.some((part) => part.layerId === layerId)),
+  ),
+  withLayerOf((song, patchId, layerId) => withSplitAt(song, patchId, layerId, song.layers[0].id, 60)),
+  withLayerOf((song, patchId, layerId) =>
+    changePart(song, patchId, layerId, (part) => ({ ...part, levelDb: -3, mute: !part.mute })),
+  ),
+  withLayerOf((song, _, layerId) =>
+    changeLayer(song, layerId, (layer) => ({ ...layer, followsTranspose: !layer.followsTranspose })),
+  ),
+  onSong((song, pick) => {
+    const [kept, gone] = [pick(song.layers), pick(song.layers)];
+    return kept && gone ? withJoinedLayers(song, kept.id, gone.id) : null;
+  }),
+  (all, pick, id) => {
+    const [from, to] = [pick(Object.values(all.songs)), pick(Object.values(all.songs))];
+    const content = from && patchWithLayers(from, pick(from.patches)?.id ?? '');
+    const mint = { layer: () => id('l'), patch: () => id('p'), blend: () => id('b') };
+    return to && content ? { songs: [withPatchFrom(to, content, to.patches.length - 1, mint).song] } : null;
+  },
+  (all, pick, id) => {
+    const song = pick(Object.values(all.songs));
+    const about = { id: id('item'), description: '', keptAt: '2026', isTemplate: false };
+    const item =
+      song && (pick([0, 1]) === 0 ? songItem(song, about) : patchItem(song, pick(song.patches)?.id ?? '', about));
+    return item ? { libraryItems: [item] } : null;
+  },
+  (all, pick, id) => {
+    const item = pick(Object.values(all.libraryItems));
+    return item?.kind === 'song' ? { songs: [songFromItem(item, id('s'))] } : null;
+  },
+  (all, pick) => {
+    const item = pick(Object.values(all.libraryItems));
+    return item ? { libraryItems: [{ id: item.id, deleted: true }] } : null;
+  },
+  (all, pick) => {
+    const instrument = pick(Object.values(all.instruments));
+    return instrument ? { instruments: [{ id: instrument.id, deleted: true }] } : null;
+  },
+  (all, pick) => {
+    const song = pick(Object.values(all.songs));
+    return song ? { songs: [{ id: song.id, deleted: true }] } : null;
+  },
+  (all, pick, id) => {
+    const [list, song] = [pick(Object.values(all.setlists)), pick(Object.values(all.songs))];
+    return list && song
+      ? { setlists: [withEntry(list, { kind: 'song', id: id('e'), songId: song.id, skip: false })] }
+      : null;
+  },
+  (all, pick) => {
+    const list = pick(Object.values(all.setlists));
+    const entry = list && pick(list.entries);
+    return entry ? { setlists: [withoutEntry(list, entry.id)] } : null;
+  },
+  (all, pick) => {
+    const list = pick(Object.values(all.setlists));
+    return list && list.entries.length > 1 ? { setlists: [withMovedEntry(list, 0, 1)] } : null;
+  },
+  (all, pick, id) => {
+    const [list, song] = [pick(Object.values(all.setlists)), pick(Object.values(all.songs))];
+    const [patch, layer] = [song && pick(song.patches), song && pick(song.layers)];
+    const stood =
+      list && song && patch && layer ? withStandingInSetlist(list, song, patch.id, layer.id, id('l')) : null;
+    return stood ? { songs: [stood.song], setlists: [stood.setlist] } : null;
+  },
+  (all, pick, id) => {
+    const list = pick(Object.values(all.setlists));
+    const role = list && pick(list.roles);
+    if (!list || !role) return null;
+    const renamed = withRenamedRole(role, id('role'), list, Object.values(all.songs), Object.values(all.gearLists));
+    return { setlists: [renamed.setlist], songs: renamed.songs, gearLists: renamed.gearLists };
+  },
+  (all, pick) => {
+    const list = pick(Object.values(all.setlists));
+    const role = list && pick(list.roles);
+    if (!list || !role) return null;
+    const without = withoutRole(role, list, Object.values(all.songs));
+    return { setlists: [without.setlist], songs: without.songs };
+  },
+];
+
+it('any hundred edits of the pages, exported, come into an empty Rackle and go out the same', () => {
+  const start = copyOf(bodies);
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.nat(EDITS.length - 1), fc.nat()), { minLength: 100, maxLength: 100 }), (steps) => {
+      let all = start;
+      let ids = 0;
+      let made = 0;
+      for (const [which, where] of steps) {
+        let turn = where;
+        const pick = <T>(items: readonly T[]): T | undefined => {
+          turn = (turn * 48271 + 11) % 2147483647;
+          return items[turn % Math.max(1, items.length)];
+        };
+        const draft = EDITS[which](all, pick, (prefix) => `${prefix}-${ids++}` as never);
+        const changes = draft ? changesOf(all, draft) : [];
+        if (changes.length === 0 || refusalOf(all, changes)) continue;
+        all = applied(all, changes);
+        made++;
+      }
+      expect(made).toBeGreaterThan(20);
+      expect(showFaults(showOf(all))).toEqual([]);
+      const text = writeShowFile(showOf(all));
+      const read = readShowFile(text);
+      if (!read.ok) throw new Error(read.error.message);
+      const opened = applied(
+        bodiesOf(
+          showOf({
+            ...start,
+            ...bodiesOf({ songs: [], setlists: [], instruments: [], gearLists: [], libraryItems: [], shelves: [] }),
+          }),
+        ),
+        [],
+      );
+      const { draft, repairs } = openedShow(opened, read.value, 'theirs', () => 'x');
+      expect(repairs).toEqual([]);
+      expect(writeShowFile(showOf(applied(opened, changesOf(opened, draft))))).toBe(text);
+    }),
+    { seed: 7, numRuns: 25 },
+  );
+});
+
+describe('a show file with faults', () => {
+  const broken = (): Show => {
+    const show = copyOf(demo());
+    const [song] = show.songs;
+    song.patches[0].parts.push({ ...song.patches[0].parts[0], layerId: 'ghost' as never });
+    song.patches[0].parts[0].zone = { ...song.patches[0].parts[0].zone, lowKey: 80, highKey: 20 };
+    song.cues.push({ kind: 'recall', id: 'lost' as never, atTick: 0, patchId: 'ghost' as never, blendId: null });
+    song.layers[0].sound = { ...song.layers[0].sound, presetId: 'ghost' as never };
+    song.bindings.push({
+      role: 'R' as never,
+      action: { kind: 'layerSwitch', layerId: 'ghost' as never, what: 'mute' },
+      low: null,
+      high: null,
+      onRecall: 'stored',
+    });
+    show.songs.push({ ...copyOf(song), name: 'Twice' as never });
+    show.setlists[0].entries.push({ kind: 'song', id: 'e-ghost' as never, songId: 'ghost' as never, skip: false });
+    show.setlists[0].programs[0].target.patchId = 'ghost' as never;
+    show.setlists[0].gearListId = 'ghost' as never;
+    return show;
+  };
+
+  it('is repaired, line by line, to one without; repaired again it stays as it is', () => {
+    const { show, repairs } = repairShow(broken());
+    expect(showFaults(show)).toEqual([]);
+    expect(repairs.length).toBeGreaterThanOrEqual(9);
+    expect(repairs.join('\n')).toMatch(/a cue recalls a patch that is not there: taken out/);
+    expect(repairShow(show)).toEqual({ show, repairs: [] });
+    expect(show.songs.filter(({ name }) => name === 'Twice')).toHaveLength(1);
+  });
+
+  it('whatever was cut out of it, comes out whole', () => {
+    const whole = demo();
+    const lists = ['songs', 'instruments', 'gearLists'] as const;
+    fc.assert(
+      fc.property(fc.constantFrom(...lists), fc.nat(), fc.nat(), (list, at, layer) => {
+        const show = copyOf(whole);
+        (show[list] as unknown[]).splice(at % show[list].length, 1);
+        const song = show.songs[at % show.songs.length];
+        song.layers = moved(song.layers, 0, 1).filter((_, i) => i !== layer % song.layers.length);
+        song.patches = song.patches.slice(layer % 2);
+        const repaired = repairShow(show);
+        expect(showFaults(repaired.show)).toEqual([]);
+        expect(repairShow(repaired.show).repairs).toEqual([]);
+      }),
+      { seed: 8, numRuns: 40 },
+    );
+  });
+});
+
+describe('opening a file over what is here', () => {
+  const [first, second] = songs;
+  const file = (): Show => ({ ...demo(), songs: [{ ...first, name: 'Theirs' as Song['name'] }, second] });
+  const open = (choice: 'mine' | 'theirs' | 'both') => {
+    let n = 0;
+    const { draft } = openedShow(bodies, file(), choice, () => `new-${n++}`);
+    return applied(bodies, changesOf(bodies, draft));
+  };
+
+  it('asks only about what differs', () => {
+    expect(clashesOf(bodies, file()).map(({ id }) => id)).toEqual([first.id]);
+  });
+
+  it('keeps mine, takes theirs, or has both under ids of their own, to which the rest of the file points', () => {
+    expect(open('mine').songs[first.id].name).toBe(first.name);
+    expect(open('theirs').songs[first.id].name).toBe('Theirs');
+    const both = open('both');
+    expect(both.songs[first.id].name).toBe(first.name);
+    expect(both.songs['new-0'].name).toBe('Theirs');
+    expect(showFaults(showOf(both))).toEqual([]);
+  });
+});
+
+describe('what differs, in words', () => {
+  const [song] = songs;
+  const [patch] = song.patches;
+  const layer = song.layers.find(({ id }) => id === patch.parts[0].layerId)!;
+
+  it('names patch, layer and value', () => {
+    const part = patch.parts[0];
+    const louder = changePart(song, patch.id, layer.id, (one) => ({
+      ...one,
+      levelDb: one.levelDb - 3,
+      zone: { ...one.zone, lowKey: one.zone.lowKey + 4 },
+    }));
+    const words = differences('songs', song, louder);
+    expect(words).toContain(`${patch.name}: ${layer.name} −3 dB`);
+    expect(words.some((line) => line.startsWith(`${patch.name}: ${layer.name} from `))).toBe(true);
+    expect(part).toBe(patch.parts[0]);
+  });
+
+  it('says what came and what went, and nothing when nothing did', () => {
+    expect(differences('songs', song, withoutPatch(song, patch.id))).toContain(`patch ${patch.name} removed`);
+    expect(differences('songs', song, copyOf(song))).toEqual([]);
+    expect(differences('songs', song, null)).toEqual(['removed']);
+    expect(
+      differences('setlists', setlist, withoutEntry(setlist, setlist.entries[0].id), {
+        song: (id) => bodies.songs[id].name,
+        sound: () => '',
+      }),
+    ).toEqual([`${songs.find(({ id }) => id === (setlist.entries[0] as { songId: string }).songId)!.name} taken out`]);
+  });
+
+  it('finds something for any edit of the pages', () => {
+    EDITS.forEach((edit, n) => {
+      let turn = n + 3;
+      const pick = <T>(items: readonly T[]): T | undefined => items[turn++ % Math.max(1, items.length)];
+      const draft = edit(bodies, pick, (prefix) => `${prefix}-x` as never);
+      for (const { kind, before, after } of draft ? changesOf(bodies, draft) : [])
+        expect(differences(kind, before, after).length).toBeGreaterThan(0);
+    });
+  });
+});

@@ -1,0 +1,38 @@
+import { format } from 'date-fns';
+import { useAct, useApp } from '../state/hooks';
+import { toggled } from '../state/uiSlice';
+
+/** What the frame says of saving, always true; where something waits for the player, it opens that. */
+export function SaveMark() {
+  const act = useAct();
+  const { kind, at, waiting, message, isOnlyHere } = useApp(({ show }) => show.saveState);
+  const conflicts = useApp(({ show }) => show.held.filter(({ why }) => why === 'conflict').length);
+  const refused = useApp(({ show }) => show.held.filter(({ why }) => why === 'refused').length);
+  const others = useApp(({ show }) => show.held.filter(({ why }) => why === 'otherData').length);
+  const unreadable = useApp(({ show }) => show.unreadable.length);
+  const words = [
+    ...(isOnlyHere ? ['only in this window'] : []),
+    ...(conflicts > 0 ? [`${conflicts} changed elsewhere`] : []),
+    ...(refused > 0 ? [`${refused} refused`] : []),
+    ...(unreadable > 0 ? [`${unreadable} cannot be read`] : []),
+    ...(others > 0 ? [`${others} of another folder`] : []),
+    ...(kind === 'waiting' ? [`not saved: ${waiting} waiting`] : []),
+  ];
+  const calm = kind === 'saving' ? 'saving …' : at === null ? 'saved' : `saved ${format(at, 'HH:mm')}`;
+  const opens = conflicts + refused + others + unreadable > 0;
+  const loud = words.length > 0;
+  const look = `whitespace-nowrap text-[13px] ${loud ? 'bg-ink px-1.5 font-bold text-ground' : 'text-ink2'}`;
+  return (
+    <span role="status" data-testid="save-state" title={message ?? undefined} className={look}>
+      {opens ? (
+        <button type="button" className="min-h-8" onClick={() => act(toggled('keepingOpen'))}>
+          {words.join(' · ')}
+        </button>
+      ) : loud ? (
+        words.join(' · ')
+      ) : (
+        calm
+      )}
+    </span>
+  );
+}
