@@ -23,6 +23,11 @@ const soundArb = fc.oneof(
     presetId: BUILT_INS[i % 3].presets[i % 2].id as string,
   })),
   fc.record({
+    instrumentId: fc.constant('islet'),
+    presetId: fc.constantFrom('is0', 'is1'),
+    channel: fc.constant(null),
+  }),
+  fc.record({
     instrumentId: fc.constant('skerry'),
     presetId: fc.constantFrom('sk0', 'sk1', 'sk2'),
     channel: fc.option(channel),
@@ -136,6 +141,13 @@ function songArb(id: string, carries: Carries, messages: boolean) {
           { maxLength: 2 },
         )
         .map((values) => (values.length === 0 ? [] : [{ id: `${id}p${n}b`, name: 'b', values: unique(values) }])),
+      bindings: fc.constantFrom(
+        [],
+        [],
+        [{ role: 'Here', action: { kind: 'nextStep' } }],
+        [{ role: 'Here', action: { kind: 'patch', number: 2 } }],
+        [{ role: 'Here', action: { kind: 'layerSwitch', layerId: ids[0], what: 'mute' } }],
+      ),
       entering: messages ? enteringArb : fc.constant([]),
       leaving: messages ? enteringArb : fc.constant([]),
     });
@@ -223,6 +235,8 @@ export const showArb = (carries: Carries = 'any', messages = true) =>
       roles: [
         { role: 'Next', source: { port: 'Keys', kind: 'note', number: 55 } },
         { role: 'Next', source: { port: 'Feet', kind: 'controller', number: 80 } },
+        { role: 'Here', source: { port: 'Keys', kind: 'note', number: 56 }, guardMs: 0 },
+        { role: 'Here', source: { port: 'Keys', kind: 'controller', number: 19 }, guardMs: 0, button: 'latching' },
         ...['Level', 'Mute', 'Solo', 'Keep', 'Up', 'Sound', 'Patch', 'Tap', 'Drive', 'Dirt'].map((role, i) => ({
           role,
           source: { port: 'Keys', kind: 'controller', number: 20 + i },
@@ -232,7 +246,19 @@ export const showArb = (carries: Carries = 'any', messages = true) =>
         })),
       ],
     },
-    instruments: [outboardInstrument({ switchMs: gear.switchMs })],
+    instruments: [
+      outboardInstrument({ switchMs: gear.switchMs }),
+      outboardInstrument({
+        id: 'islet',
+        name: 'Islet',
+        channel: 2,
+        switchMs: gear.switchMs === 0 ? 40 : 0,
+        names: [
+          { id: 'is0', name: 'First', program: 3 },
+          { id: 'is1', name: 'Second', program: 4 },
+        ],
+      }),
+    ],
   }));
 
 export type GeneratedShow = ReturnType<typeof showArb> extends fc.Arbitrary<infer T> ? T : never;

@@ -48,7 +48,17 @@ export class Book {
 
   /** Destination of one layer of a built-in instrument: one lane, or sixteen when a per-note input plays it. */
   builtInLayer(key: string, lanes: 1 | 16, about: { instrumentId: string; presetId: string; track: string }): number {
-    return this.destination(`layer ${key} ${lanes}`, lanes, (lane) => ({ kind: 'layer', key, lane, lanes, ...about }));
+    const number = this.destination(`layer ${key} ${lanes}`, lanes, (lane) => ({
+      kind: 'layer',
+      key,
+      lane,
+      lanes,
+      ...about,
+    }));
+    // A layer that was renamed is the same one, under its new name.
+    const entry = this.destinations[number];
+    if (entry.kind === 'layer') entry.track = about.track;
+    return number;
   }
 
   /** Number of a layer as the engine keeps it: the same key, the same number. */

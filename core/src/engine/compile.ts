@@ -187,6 +187,7 @@ export class ShowCompiler {
             entryId: entry.id,
             patch,
             balance,
+            isStep,
             walked: isStep && !entry.skip,
           });
         }),
@@ -326,20 +327,30 @@ function laneTables(
   const laneUsesLsb = new Uint8Array(book.laneCount);
   const laneSwitchMs = new Float64Array(book.laneCount);
   const laneCounted: (CountedLane | undefined)[] = [];
+  const own = new Map<number, Set<number>>();
+  for (const instrument of instruments) {
+    if (instrument.kind !== 'outboard') continue;
+    const destination = book.findOutputPort(instrument.port);
+    own.set(destination, (own.get(destination) ?? new Set()).add(instrument.channel - 1));
+  }
+  const played = new Map<string, Set<number>>();
+  for (const patch of patches)
+    for (const { instrumentId, lane } of patch.layers)
+      if (instrumentId !== null) played.set(instrumentId, (played.get(instrumentId) ?? new Set()).add(lane));
   for (const instrument of instruments) {
     if (instrument.kind !== 'outboard') continue;
     const destination = book.findOutputPort(instrument.port);
     if (destination < 0) continue;
-    const { lane } = book.destinations[destination];
+    const first = book.destinations[destination].lane;
     const usesMsb = instrument.names.some((name) => name.msb !== null);
     const usesLsb = instrument.names.some((name) => name.lsb !== null);
-    // Its layers may use any channel of the port; the instrument answers there alike.
-    for (let channel = 0; channel < 16; channel++) {
-      if (usesMsb) laneUsesMsb[lane + channel] = 1;
-      if (usesLsb) laneUsesLsb[lane + channel] = 1;
-      laneSwitchMs[lane + channel] = Math.max(laneSwitchMs[lane + channel], instrument.switchMs);
+    // Its own channel, and those on which its layers play it; a neighbour behind the same port is not touched.
+    for (const lane of lanesOf(instrument.channel - 1, first, own.get(destination)!, played.get(instrument.id))) {
+      if (usesMsb) laneUsesMsb[lane] = 1;
+      if (usesLsb) laneUsesLsb[lane] = 1;
+      laneSwitchMs[lane] = Math.max(laneSwitchMs[lane], instrument.switchMs);
       if (instrument.counted)
-        laneCounted[lane + channel] = {
+        laneCounted[lane] = {
           next: stepBytes(instrument.counted.next),
           previous: stepBytes(instrument.counted.previous),
           count: instrument.names.length,
@@ -355,6 +366,14 @@ function laneTables(
   }
   return { laneUsesMsb, laneUsesLsb, laneSwitchMs, laneCounted };
 }
+
+/** An instrument's own lane, and those where layers play it on a channel that is no other instrument's own. */
+const lanesOf = (
+  channel: number,
+  first: number,
+  own: ReadonlySet<number>,
+  played: ReadonlySet<number> = new Set(),
+): number[] => [first + channel, ...[...played].filter((lane) => !own.has(lane - first))];
 
 const stepBytes = (message: StepMessage): StepBytes => {
   switch (message.kind) {

@@ -115,6 +115,12 @@ function compileInput(port: InputPort, maps: ProgramMaps, doubleOf: number): Com
   };
 }
 
+/** A song's own number passes over patches that are no steps, also in an entry that is skipped. */
+function firstStepOf(steps: readonly CompiledStep[], { first, end }: CompiledEntry): number {
+  for (let i = first; i < end; i++) if (steps[i].isStep) return i;
+  return first;
+}
+
 /** What each line of the program map leads to; lines that lead nowhere are left out and noted. */
 export function compileTargets(
   setlist: Setlist,
@@ -132,7 +138,7 @@ export function compileTargets(
   for (const step of steps)
     add(`${step.patch.songId} ${step.patch.patchId} ${step.balance.blendId ?? ''}`, step.position, step.entry);
   entries.forEach((entry, number) => {
-    if (entry.end > entry.first) add(entry.songId, entry.first, number);
+    if (entry.end > entry.first) add(entry.songId, firstStepOf(steps, entry), number);
   });
   const targets = new Map<ProgramLine, ProgramTarget>();
   for (const line of setlist.programs) {

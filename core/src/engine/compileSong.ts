@@ -314,6 +314,7 @@ function compileLayer(
       lane: laneOf(book, destination) + channel,
       lanes: 1,
       outboard: true,
+      instrumentId,
       notReady: layer.notReady === null || layer.notReady === 'stay' ? WAIT : NOT_READY[layer.notReady],
       address,
       presets,
@@ -352,6 +353,7 @@ function compileLayer(
     lane: laneOf(book, destination),
     lanes,
     outboard: false,
+    instrumentId: null,
     notReady: layer.notReady === null ? STAY : NOT_READY[layer.notReady],
     address: null,
     sendsLevel: false,
@@ -398,6 +400,10 @@ function takesLevel({ levels }: ChannelOwners, channel: string): boolean {
   return true;
 }
 
+/** Where one gives a bank byte, the other sends 0. */
+const sameBytes = (a: Address, b: Address): boolean =>
+  a.program === b.program && Math.max(0, a.msb) === Math.max(0, b.msb) && Math.max(0, a.lsb) === Math.max(0, b.lsb);
+
 /** The first layer on an outboard channel owns its address; another with another address is silent. */
 function takesChannel(
   { addresses }: ChannelOwners,
@@ -411,12 +417,7 @@ function takesChannel(
     if (address && address.program >= 0) addresses.set(channel, address);
     return false;
   }
-  if (
-    !address ||
-    address.program < 0 ||
-    (owner.msb === address.msb && owner.lsb === address.lsb && owner.program === address.program)
-  )
-    return false;
+  if (!address || address.program < 0 || sameBytes(owner, address)) return false;
   notes.push({
     code: 'channel-taken',
     message: `${who} is silent: another layer has its channel with another program`,

@@ -56,6 +56,7 @@ export interface CompiledLayer {
   /** 128 controllers, then pressure, then wheel: 1 where it is deaf. Shared when equal. */
   readonly deaf: Uint8Array;
   /** Outboard only. */
+  readonly instrumentId: string | null;
   readonly address: Address | null;
   /** Number of the song's or setlist's layer that this is, in whatever patch: what a hand moves stays with it. */
   readonly fader: number;
@@ -220,7 +221,8 @@ export interface CompiledStep {
   readonly entryId: string;
   readonly patch: CompiledPatch;
   readonly balance: CompiledBalance;
-  /** Whether next and previous stop here. */
+  readonly isStep: boolean;
+  /** Whether next and previous stop here: a step of an entry that is not skipped. */
   readonly walked: boolean;
 }
 

@@ -142,6 +142,22 @@ export class ControlDesk {
     return velocity > 0 ? control?.passOn === false : wasTaken;
   }
 
+  /** Whether a key's press was taken by a role: its pressure is then, too. @hotpath */
+  hasTakenKey(slot: number): boolean {
+    return this.keyTaken[slot] === 1;
+  }
+
+  /** Whether all that is down on a channel was taken by roles, so that its pressure is theirs. */
+  hasTakenAll(inputChannel: number): boolean {
+    const { head } = this.rig.holds;
+    let taken = false;
+    for (let slot = inputChannel << 7; slot < (inputChannel + 1) << 7; slot++) {
+      if (head[slot] >= 0) return false;
+      taken ||= this.keyTaken[slot] === 1;
+    }
+    return taken;
+  }
+
   /** A program change plays a role at each message: it has no release. */
   takesProgram(inputChannel: number, program: number): boolean {
     const { inputs, show } = this.rig;
@@ -178,16 +194,17 @@ export class ControlDesk {
     const last = this.stood[at];
     this.stood[at] = now;
     this.movedMs[at] = this.rig.nowMs;
+    const travel = control.reversed ? 1 - raw : raw;
+    // Down from 64; up again only well below it, so that a pedal that trembles there is not hit over and over. That is
+    // known of the control, whatever it does in this patch: a press here may be released in another.
+    const down = travel >= 0.5 ? 1 : travel < RELEASED_BELOW ? 0 : this.pressed[at];
+    const changes = this.pressed[at] !== down;
+    this.pressed[at] = down;
     const bindings = this.bindingsOf(control);
     if (bindings === undefined) return this.rig.ignore(REASON['role-does-nothing']);
     for (let i = 0; i < bindings.length; i++)
       if (bindings[i].isValue) this.values.move(control, bindings[i], last, now);
-    const travel = control.reversed ? 1 - raw : raw;
-    // Down from 64; up again only well below it, so that a pedal that trembles there is not hit over and over.
-    const down = travel >= 0.5 ? 1 : travel < RELEASED_BELOW ? 0 : this.pressed[at];
-    if (this.pressed[at] === down) return;
-    this.pressed[at] = down;
-    if (down === 1 || control.latching) this.hit(at, control);
+    if (changes && (down === 1 || control.latching)) this.hit(at, control);
   }
 
   /** An encoder is turned: values move by steps; a press acts on a turn to the right. @hotpath */

@@ -88,7 +88,8 @@ export class ControllerDesk {
     let heard = 0;
     for (let i = 0; i < lingeringCount; i++) {
       const layer = layers[lingering[i]];
-      if (layer === null || hears[layer.hearing][inputChannel] === 0 || lanes.users[layer.lane] > 0) continue;
+      if (layer === null || hears[layer.hearing][inputChannel] === 0 || this.isLed(layer.lane, inputChannel, slot))
+        continue;
       const lane = layer.lane + (layer.lanes === 16 ? channel : 0);
       const last = lanes.lastSent[lane * VALUE_SLOTS + slot];
       if (last < 0 || last === rest || Math.abs(value - rest) >= Math.abs(last - rest)) continue;
@@ -96,6 +97,17 @@ export class ControllerDesk {
       lanes.sendValue(lane, slot, value);
     }
     return heard;
+  }
+
+  /** Whether a layer of the present patch leads this value of a lane; one that is deaf to it does not. */
+  private isLed(lane: number, inputChannel: number, slot: number): boolean {
+    const { rig } = this;
+    if (rig.lanes.users[lane] === 0) return false;
+    for (let i = 0; i < rig.liveCount; i++) {
+      const layer = rig.live[i]!;
+      if (layer.lane === lane && layer.deaf[slot] === 0 && rig.hears[layer.hearing][inputChannel] === 1) return true;
+    }
+    return false;
   }
 
   /** A pedal moves; the raw value is passed on, and "up" waits for the last layer that holds it. @hotpath */
@@ -109,7 +121,7 @@ export class ControllerDesk {
       const layer = rig.live[i]!;
       if (hearsPedals[layer.hearing][inputChannel] === 0 || layer.deaf[controller] === 1) continue;
       heard++;
-      if (value >= 64) this.pressPedal(layer, pedal, value, rig.liveMute[i] === 1);
+      if (value >= 64) this.pressPedal(layer, inputChannel, pedal, value, rig.liveMute[i] === 1);
       else this.liftPedal(layer, pedal, value);
     }
     for (let i = 0; i < rig.lingeringCount; i++) {
@@ -127,16 +139,17 @@ export class ControllerDesk {
   }
 
   /** @hotpath */
-  private pressPedal(layer: CompiledLayer, pedal: number, value: number, muted: boolean): void {
-    const { lanes, pedalOf: held, serial, inputs, hearsPedals } = this.rig;
+  private pressPedal(layer: CompiledLayer, inputChannel: number, pedal: number, value: number, muted: boolean): void {
+    const { lanes, pedalOf: held, inputs, hearsPedals } = this.rig;
     const at = layer.index * 3 + pedal;
-    if (held[at] === 1) {
-      if (lanes.stamp[layer.lane] !== serial) lanes.sendValue(layer.lane, PEDAL_CONTROLLERS[pedal], value);
-    } else if (!muted && inputs.pedalValue(hearsPedals[layer.hearing], pedal) > 0) {
+    const leader = inputs.lastDown(hearsPedals[layer.hearing], pedal);
+    if (held[at] === 0 && !muted && leader >= 0) {
       held[at] = 1;
       lanes.pedalDown(layer.lane, pedal, value);
     }
-    lanes.stamp[layer.lane] = serial;
+    // The one that went down last leads; a muted layer neither gets it nor stands in the way of those behind it.
+    if (held[at] === 1 && leader === inputChannel * 3 + pedal)
+      lanes.bringTo(layer.lane, PEDAL_CONTROLLERS[pedal], value);
   }
 
   /** @hotpath */
@@ -144,10 +157,16 @@ export class ControllerDesk {
     const { lanes, pedalOf: held, serial, inputs, hearsPedals } = this.rig;
     const at = layer.index * 3 + pedal;
     if (held[at] === 1) {
-      if (inputs.pedalValue(hearsPedals[layer.hearing], pedal) > 0) return;
+      const other = inputs.pedalValue(hearsPedals[layer.hearing], pedal);
+      if (other > 0) return lanes.bringTo(layer.lane, PEDAL_CONTROLLERS[pedal], other);
       held[at] = 0;
       lanes.pedalUp(layer.lane, pedal, value);
-    } else if (lanes.pedalOwners[layer.lane * 3 + pedal] === 0 && lanes.stamp[layer.lane] !== serial) {
+    } else if (
+      pedal !== SOSTENUTO &&
+      lanes.pedalOwners[layer.lane * 3 + pedal] === 0 &&
+      lanes.stamp[layer.lane] !== serial
+    ) {
+      // A pedal on its way below half: gear that knows half pedals hears it.
       lanes.bringTo(layer.lane, PEDAL_CONTROLLERS[pedal], value);
     }
     lanes.stamp[layer.lane] = serial;
@@ -242,18 +261,23 @@ export class ControllerDesk {
       const inputChannel = (at / VALUE_SLOTS) | 0;
       const slot = at - inputChannel * VALUE_SLOTS;
       if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
-      if (slot >= PRESSURE_SLOT && (rig.show?.inputs[inputChannel >> 4]?.perNote ?? false)) continue;
-      if (inputs.movedSerial[at] <= recallSerial[slot]) continue;
-      recallSerial[slot] = inputs.movedSerial[at];
-      recallValue[slot] = inputs.value[at];
+      // What follows single notes is nothing that a whole channel could be brought to.
+      const followsNotes = slot >= PRESSURE_SLOT || slot === PER_NOTE_BRIGHTNESS;
+      if (followsNotes && (rig.show?.inputs[inputChannel >> 4]?.perNote ?? false)) continue;
+      // Of several that leave under one number the last moved counts.
+      const target = layer.remap === null ? slot : layer.remap[slot];
+      if (inputs.movedSerial[at] <= recallSerial[target]) continue;
+      recallSerial[target] = inputs.movedSerial[at];
+      recallValue[target] = inputs.value[at];
       any = true;
     }
     if (!any) return;
     for (let i = 0; i < inputs.movedCount; i++) {
       const slot = inputs.moved[i] % VALUE_SLOTS;
-      if (recallSerial[slot] === 0) continue;
-      recallSerial[slot] = 0;
-      rig.lanes.bringTo(layer.lane, layer.remap === null ? slot : layer.remap[slot], recallValue[slot]);
+      const target = layer.remap === null ? slot : layer.remap[slot];
+      if (recallSerial[target] === 0) continue;
+      recallSerial[target] = 0;
+      rig.lanes.bringTo(layer.lane, target, recallValue[target]);
     }
   }
 

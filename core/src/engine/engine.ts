@@ -190,6 +190,7 @@ export class Engine {
       case PRESSURE:
         return this.swing(input, inputChannel, PRESSURE_SLOT, data1);
       case KEY_PRESSURE:
+        if (this.controls.hasTakenKey((inputChannel << 7) | data1)) return rig.ignore(REASON['switch-pressure']);
         return this.notes.keyPressure((inputChannel << 7) | data1, KEY_PRESSURE, data2);
     }
   }
@@ -230,6 +231,12 @@ export class Engine {
         : this.controls.takesPressure(inputChannel, value)
     )
       return;
+    // A pad that is a switch sends its pressure too, and that of zero after it has come up.
+    if (
+      slot === PRESSURE_SLOT &&
+      ((value === 0 && !this.rig.inputs.isOffRest(inputChannel, slot)) || this.controls.hasTakenAll(inputChannel))
+    )
+      return this.rig.ignore(REASON['switch-pressure']);
     if (input.perNote) this.controllers.perNoteValue(inputChannel, slot, value);
     else this.controllers.value(inputChannel, slot, value);
   }
@@ -251,8 +258,8 @@ export class Engine {
     }
     if (controller >= CC_ALL_SOUND_OFF) return this.mode(inputChannel, controller);
     const steered = input.reversed[controller] === 1 ? 127 - value : value;
-    if (this.controls.takesController(inputChannel, controller, steered)) return;
     if (input.ignoredPedal[controller] === 1) return rig.ignore(REASON['pedal-ignored']);
+    if (this.controls.takesController(inputChannel, controller, steered)) return;
     this.controllers.controller(inputChannel, controller, steered, input.perNote);
   }
 
@@ -439,6 +446,7 @@ export class Engine {
     if (action === 'cursorNext' || action === 'cursorPrevious')
       return this.moveCursor(show, action === 'cursorNext' ? 1 : -1);
     const position = this.destinationOf(action, show);
+    if (position < 0 && action === 'go') return rig.warn('no-cursor', '');
     if (position >= 0) this.recallAt(position, cause);
     else
       rig.warn(
@@ -506,6 +514,8 @@ export class Engine {
     const from = this.cursorPosition >= 0 ? this.cursorPosition : (this.rig.step?.position ?? -1);
     const to = walk(show, from, direction);
     if (to >= 0) this.setCursor(to);
+    else
+      this.rig.warn(direction > 0 ? 'at-last-step' : 'at-first-step', show.steps[Math.round(from)]?.patch.name ?? '');
   }
 
   /** Puts the cursor on a position, or (−1) takes it away. */

@@ -24,6 +24,8 @@ export class Inputs {
   /** Pedals that are down now, as `inputChannel * 3 + pedal`. */
   readonly down = new Int32Array(MAX_INPUT_CHANNELS * 3);
   downCount = 0;
+  /** Which of them went down later. */
+  private readonly downSerial = new Float64Array(MAX_INPUT_CHANNELS * 3);
   readonly bankMsb = new Uint8Array(MAX_INPUT_CHANNELS);
   readonly bankLsb = new Uint8Array(MAX_INPUT_CHANNELS);
   /** Last program of a counting controller, −1 before the first. Survives replugging. */
@@ -44,7 +46,10 @@ export class Inputs {
     const at = inputChannel * 3 + pedal;
     const wasDown = this.pedal[at] >= 64;
     this.pedal[at] = value;
-    if (value >= 64 && !wasDown) this.down[this.downCount++] = at;
+    if (value >= 64 && !wasDown) {
+      this.down[this.downCount++] = at;
+      this.downSerial[at] = this.serial++;
+    }
     if (value < 64 && wasDown) {
       let i = 0;
       while (this.down[i] !== at) i++;
@@ -53,13 +58,27 @@ export class Inputs {
     }
   }
 
-  /** Value (64–127) of a pedal that is down in one of the places heard, 0 when none is. @hotpath */
+  /** Value (64–127) of the pedal that went down last in the places heard, 0 when none is down. @hotpath */
   pedalValue(hears: Uint8Array, pedal: number): number {
+    const at = this.lastDown(hears, pedal);
+    return at < 0 ? 0 : this.pedal[at];
+  }
+
+  /** The pedal (as `inputChannel * 3 + pedal`) that went down last in the places heard, −1 when none is. @hotpath */
+  lastDown(hears: Uint8Array, pedal: number): number {
+    let last = -1;
     for (let i = 0; i < this.downCount; i++) {
       const at = this.down[i];
-      if (at % 3 === pedal && this.pedalSwallowed[at] === 0 && hears[(at / 3) | 0] === 1) return this.pedal[at];
+      if (at % 3 !== pedal || this.pedalSwallowed[at] !== 0 || hears[(at / 3) | 0] !== 1) continue;
+      if (last < 0 || this.downSerial[at] > this.downSerial[last]) last = at;
     }
-    return 0;
+    return last;
+  }
+
+  /** Whether a wheel or pressure was left away from rest. @hotpath */
+  isOffRest(inputChannel: number, slot: number): boolean {
+    const value = this.value[inputChannel * VALUE_SLOTS + slot];
+    return value >= 0 && value !== this.restValue(slot);
   }
 
   restValue(slot: number): number {

@@ -14,7 +14,7 @@ import type { Effect } from '../show';
 import type { Book } from './book';
 import type { CountedLane } from './compiled';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
-import { PEDAL_CONTROLLERS } from './inputs';
+import { PEDAL_CONTROLLERS, pedalOf } from './inputs';
 import { extended } from './extended';
 import type { EngineObserver } from './records';
 import type { EngineSink } from './sink';
@@ -25,6 +25,7 @@ export const NOT_READY = 2;
 /** The present patch has put its layer off until it is ready; another one stands in. */
 export const DEFERRED = 4;
 
+const startsAtZero = (slot: number): boolean => slot === PRESSURE_SLOT || pedalOf(slot) >= 0;
 const ONE_OWNER_ONE_ON = 0x101;
 const MOST_OWNED = 0xfe00;
 
@@ -203,11 +204,11 @@ export class Lanes {
 
   /**
    * The same, only where it differs from what was last sent. What was never sent counts as at rest for wheel and
-   * pressure.
+   * pressure, and as up for pedals.
    */
   bringTo(lane: number, slot: number, value: number): void {
     const last = this.lastSent[lane * VALUE_SLOTS + slot];
-    const known = last >= 0 ? last : slot === WHEEL_SLOT ? WHEEL_CENTRE : slot === PRESSURE_SLOT ? 0 : -1;
+    const known = last >= 0 ? last : slot === WHEEL_SLOT ? WHEEL_CENTRE : startsAtZero(slot) ? 0 : -1;
     if (known !== value) this.sendValue(lane, slot, value);
   }
 

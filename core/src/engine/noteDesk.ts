@@ -52,14 +52,30 @@ export class NoteDesk {
     if ((key & ~127) !== 0) return rig.ignore(REASON['out-of-range']);
     if (patch === null) return rig.ignore(REASON['no-patch']);
     const row = rig.rows[inputChannel];
-    if (row === null || row === undefined) return rig.ignore(REASON['no-layer-here']);
+    if (row === null || row === undefined) return rig.ignore(REASON[this.whySilent(patch, inputChannel, key)]);
     const { targets } = row;
     const end = row.starts[key + 1];
     let played = 0;
     for (let t = row.starts[key]; t < end; t++)
       played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, rig.mutes, rig.mutesAt);
-    if (played === 0) rig.ignore(REASON['no-layer-here']);
+    if (played === 0) rig.ignore(REASON[this.whySilent(patch, inputChannel, key)]);
     else if (rig.observer !== null) this.tellPlayed(slot);
+  }
+
+  /** Why no layer plays a key: there is one, but it is muted, or plays from elsewhere. */
+  private whySilent(
+    patch: CompiledPatch,
+    inputChannel: number,
+    key: number,
+  ): 'layer-muted' | 'other-channel' | 'no-layer-here' {
+    const { rig } = this;
+    let elsewhere = false;
+    for (let i = 0; i < patch.layers.length; i++) {
+      if (patch.layers[i].silent || key < patch.lowKey[i] || key > patch.highKey[i]) continue;
+      if (rig.hears[patch.layers[i].hearing][inputChannel] === 0) elsewhere = true;
+      else if (rig.mutes[rig.mutesAt + i] === 1) return 'layer-muted';
+    }
+    return elsewhere ? 'other-channel' : 'no-layer-here';
   }
 
   /** One layer of a patch gets a note; 1 when its zone takes it. @hotpath */

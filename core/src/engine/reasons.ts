@@ -30,6 +30,9 @@ export const IGNORED_REASONS = [
   'role-does-nothing',
   'control-waits',
   'other-clock',
+  'switch-pressure',
+  'layer-muted',
+  'other-channel',
 ] as const;
 export type IgnoredReason = (typeof IGNORED_REASONS)[number];
 
@@ -69,6 +72,9 @@ export const IGNORED_IN_WORDS: Record<IgnoredReason, string> = {
   'role-does-nothing': 'its role does nothing here',
   'control-waits': 'waits until it meets the value',
   'other-clock': 'clock of another port than the one followed',
+  'switch-pressure': 'pressure of a pad that is a switch',
+  'layer-muted': 'the layer here is muted',
+  'other-channel': 'the layers here play from another input or channel',
 };
 
 export type WarningCode =
@@ -77,6 +83,7 @@ export type WarningCode =
   | 'not-ready'
   | 'at-first-step'
   | 'at-last-step'
+  | 'no-cursor'
   | 'nothing-to-recall'
   | 'input-gone'
   | 'output-gone'

@@ -39,7 +39,7 @@ import {
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
 import { levelController, panController } from './levels';
-import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
+import { CUT_MS, RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
 import type { NoteDesk } from './noteDesk';
 import { ParameterDesk } from './parameterDesk';
 import type { RecallCause } from './records';
@@ -352,9 +352,13 @@ export class Recaller {
     if (this.isRestless(index, lane, (flags & FLAG_SIXTEEN_LANES) === 0 ? 1 : 16)) this.linger(index);
   }
 
-  private cut(layer: number): void {
-    if (this.rig.holdsOf[layer] > 0) this.notes.endLayer(layer);
-    this.controllers.dropPedals(layer);
+  private cut(index: number): void {
+    const { rig } = this;
+    const layer = rig.layers[index];
+    // What rings on after its key is cut as well, whatever its release.
+    if (layer !== null && !layer.outboard) rig.lanes.fade(layer.destination, CUT_MS);
+    if (rig.holdsOf[index] > 0) this.notes.endLayer(index);
+    this.controllers.dropPedals(index);
   }
 
   private fade(layer: CompiledLayer): void {

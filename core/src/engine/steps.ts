@@ -40,11 +40,11 @@ function patchStart(show: CompiledShow, entry: number, number: number): number {
 export const ofPatch = (show: CompiledShow | null, entry: number, number: number): number =>
   show === null || entry < 0 ? -1 : patchStart(show, entry, number);
 
-/** First walked position of song n of the setlist (from 1); −1 when there are not that many. */
+/** First step of song n of the setlist (from 1); −1 when there are not that many. */
 export function ofSong(show: CompiledShow | null, number: number): number {
   const entry = show?.entries[number - 1];
   if (!entry) return -1;
-  for (let i = entry.first; i < entry.end; i++) if (show!.steps[i].walked) return i;
+  for (let i = entry.first; i < entry.end; i++) if (show!.steps[i].isStep) return i;
   return entry.end > entry.first ? entry.first : -1;
 }
 

@@ -88,6 +88,8 @@ export class LineMaker {
   }
 
   private ignored(reason: IgnoredReason): string {
+    // It is used: by the next program.
+    if (reason === 'bank-remembered') return '→ bank remembered';
     return `ignored: ${reason === 'no-such-program' ? `no program ${PROGRAM_HERE} in this setlist` : this.reasons[reason]}`;
   }
 

@@ -1,4 +1,5 @@
 import type { Binding } from './control';
+import type { GearList } from './gearList';
 import type { Instrument } from './instrument';
 import { KIND_NAMES, bodiesOf, bodyOf, referencesOf, type Bodies, type Body, type Kind, type Kinds } from './kinds';
 import { knownInstrument } from './known';
@@ -17,6 +18,7 @@ export type FaultCode =
   | 'no-such-instrument'
   | 'no-such-preset'
   | 'no-such-gear-list'
+  | 'bank-as-source'
   | 'zone-upside-down'
   | 'velocities-upside-down';
 
@@ -74,6 +76,8 @@ function faultsOf(kind: Kind, body: Body, around: Surroundings): Fault[] {
       reportLibraryItem(body as LibraryItem, around, report);
       break;
     case 'gearLists':
+      reportSources(body as GearList, report);
+      break;
     case 'shelves':
       break;
   }
@@ -190,6 +194,17 @@ function reportBindings(
     if (!('layerId' in action) || layers.has(action.layerId)) return;
     const at = [...path, i, 'action', 'layerId'];
     report('no-such-layer', action.layerId, at, `${where}, ${role}, moves a layer that is not there`);
+  });
+}
+
+/** Bank select belongs to the program change behind it: no role can be played by it. */
+function reportSources(gear: GearList, report: Report): void {
+  gear.roles.forEach(({ role, source }, i) => {
+    const isBank =
+      (source.kind === 'controller' && (source.number === 0 || source.number === 32)) ||
+      (source.kind === 'controller14' && source.number === 0);
+    if (isBank)
+      report('bank-as-source', role, ['roles', i], `${role} is played by bank select, which no control can be`);
   });
 }
 

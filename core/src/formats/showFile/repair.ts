@@ -56,6 +56,8 @@ function repairOf({ code, path, about }: Fault, show: Show): Repair {
       return takenOut(path.slice(0, -1));
     case 'no-such-layer':
       return takenOut(path.at(-2) === 'action' ? path.slice(0, -2) : path.slice(0, -1));
+    case 'bank-as-source':
+      return takenOut(path);
     case 'no-such-gear-list':
       return { at: path, change: () => null, words: 'no gear list is chosen' };
     case 'no-such-instrument':
