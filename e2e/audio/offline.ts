@@ -1,7 +1,7 @@
 // Runs in a page: renders the built-in instruments without real time, so that every sample can be looked at.
 import * as Tone from 'tone';
 import { SoundBankLoader } from 'spessasynth_core';
-import { EFFECT_KINDS, Effect } from '@rackle/core';
+import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, withEffectValue } from '@rackle/core';
 import { LayerSound } from '../../web/src/live/audio/layerSound';
 import { presetFromBank } from '../../web/src/live/audio/sampled/presetFromBank';
 import type { SampledPreset } from '../../web/src/live/audio/sampled/sampledPreset';
@@ -279,6 +279,71 @@ async function effects(): Promise<{ kind: string; differs: number; peak: number 
   return found;
 }
 
+/** Each parameter of each effect at both its ends, glided to while a tone sounds: what is heard there, or what it threw. */
+async function effectEnds(): Promise<{ of: string; low: number; high: number; threw: string | null }[]> {
+  const found = [];
+  for (const kind of EFFECT_KINDS)
+    for (const parameter of EFFECT_PARAMETERS[kind]) {
+      let threw: string | null = null;
+      const samples = await render(1.2, (desk) => {
+        Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
+        const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
+        const at = (value: number) => (): void => {
+          try {
+            strip.effects([withEffectValue(Effect.parse({ id: 'e', kind }), parameter.name, value)], BPM, 0.05);
+          } catch (cause) {
+            threw = String(cause);
+          }
+        };
+        at(parameter.low)();
+        return [
+          [0.05, () => strip.noteOn(0, 57, 100)],
+          [0.4, at(parameter.high)],
+          [0.8, at(parameter.low)],
+        ];
+      });
+      const within = (fromS: number, toS: number): number => peakOf(samples.slice(fromS * RATE, toS * RATE));
+      found.push({ of: `${kind} ${parameter.name}`, low: within(0.2, 0.4), high: within(0.6, 0.8), threw });
+    }
+  return found;
+}
+
+/** What a flat equaliser adds to a chord, in dB below the chord. */
+async function flatEqualiser(): Promise<number> {
+  const chord = (chain: Effect[]) =>
+    render(1.5, (desk) => {
+      Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
+      const strip = new Strip(sound('drawbar-house/small-stop'), desk, 'flat', BPM);
+      strip.effects(chain, BPM, 0);
+      return [[0.05, () => [40, 52, 64, 76, 88].forEach((key) => strip.noteOn(0, key, 90))]];
+    });
+  const [plain, flat] = [await chord([]), await chord([Effect.parse({ id: 'e', kind: 'equaliser' })])];
+  const from = Math.round(RATE * 0.7);
+  const difference = plain.slice(from).map((sample, i) => sample - flat[from + i]);
+  return dbOf(peakOf(difference)) - dbOf(peakOf(plain.slice(from)));
+}
+
+/** A layer that is cut: what is left 30 ms later, in dB below what sounded, and how rough the cut is beside the tone. */
+async function cut(): Promise<{ id: string; leftDb: number; rougher: number }[]> {
+  const found = [];
+  for (const id of ['fogbank/harbour', 'bellrope/music-box', 'parlour/front-room', 'drawbar-house/chapel-row']) {
+    const samples = await render(1.2, (desk) => {
+      const strip = new Strip(sound(id), desk, 'cut', BPM);
+      return [
+        [0.05, () => [48, 60, 67].forEach((key) => strip.noteOn(0, key, 100))],
+        // One key is up already and rings on.
+        [0.45, () => strip.noteOff(0, 60)],
+        [0.6, () => strip.fade(18)],
+        [0.6, () => [48, 67].forEach((key) => strip.noteOff(0, key))],
+      ];
+    });
+    const before = peakOf(samples.slice(RATE * 0.5, RATE * 0.6));
+    const leftDb = dbOf(peakOf(samples.slice(RATE * 0.63))) - dbOf(before);
+    found.push({ id, leftDb, rougher: roughness(samples, 0.595, 0.63) / roughness(samples, 0.4, 0.59) });
+  }
+  return found;
+}
+
 function sampledStrip(preset: SampledPreset, desk: Desk): Strip {
   const buffers = preset.samples.map(({ channels, sampleRate }) => {
     const buffer = desk.context.createBuffer(1, channels[0].length, sampleRate);
@@ -348,4 +413,6 @@ async function generators(
   );
 }
 
-Object.assign(globalThis, { offline: { presets, recall, swap, swapHeld, load, effects, bank, generators } });
+Object.assign(globalThis, {
+  offline: { presets, recall, swap, swapHeld, load, effects, effectEnds, flatEqualiser, cut, bank, generators },
+});

@@ -20,6 +20,9 @@ export interface Offline {
   }>;
   load(): Promise<{ seconds: number; tookMs: number; peak: number; silentMs: number }>;
   effects(): Promise<{ kind: string; differs: number; peak: number }[]>;
+  effectEnds(): Promise<{ of: string; low: number; high: number; threw: string | null }[]>;
+  flatEqualiser(): Promise<number>;
+  cut(): Promise<{ id: string; leftDb: number; rougher: number }[]>;
   bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }>;
   generators(
     bytes: number[],

@@ -174,3 +174,36 @@ test('32 layers over eight instruments with 64 voices are made without a drop-ou
   expect(peak).toBeGreaterThan(0.02);
   expect(silentMs).toBe(0);
 });
+
+test('every parameter of every effect sounds at both its ends, and none throws', async ({ page }) => {
+  await load(page);
+  const ends = await page.evaluate(() => (globalThis as unknown as Globals).offline.effectEnds());
+  console.log(ends.map(({ of, low, high }) => `${of} ${low.toFixed(3)} ${high.toFixed(3)}`).join(', '));
+  expect(ends.filter(({ threw }) => threw !== null)).toEqual([]);
+  for (const { of, low, high } of ends) {
+    // A low-pass filter at 20 Hz leaves nothing of a tone: that is what it is for.
+    if (of !== 'filter hz') expect(low, `${of} at its low end`).toBeGreaterThan(0.001);
+    // A room is made aside, and comes too late for a rendering without real time: nothing but it is heard at 100 %.
+    if (of !== 'reverb mix') expect(high, `${of} at its high end`).toBeGreaterThan(0.001);
+    expect(Math.max(low, high), of).toBeLessThan(12);
+  }
+});
+
+test('a flat equaliser is flat: what it adds to a chord over five octaves is 40 dB below it', async ({ page }) => {
+  await load(page);
+  const addsDb = await page.evaluate(() => (globalThis as unknown as Globals).offline.flatEqualiser());
+  console.log(`flat equaliser: ${addsDb.toFixed(0)} dB`);
+  expect(addsDb).toBeLessThan(-40);
+});
+
+test('a layer that is cut is silent within 30 ms, whatever the release of its preset, and does not click', async ({
+  page,
+}) => {
+  await load(page);
+  const cuts = await page.evaluate(() => (globalThis as unknown as Globals).offline.cut());
+  console.log(cuts.map(({ id, leftDb, rougher }) => `${id} ${leftDb.toFixed(0)} dB, ${rougher.toFixed(2)}`).join('; '));
+  for (const { id, leftDb, rougher } of cuts) {
+    expect(leftDb, id).toBeLessThan(-60);
+    expect(rougher, id).toBeLessThan(1.5);
+  }
+});

@@ -14,7 +14,7 @@ export const MIN_LATE_NOTE_MS = 20;
 export const SECOND_PANIC_MS = 2000;
 /** Balance changes at a recall take this long, in ms, so that they make no click. */
 /** A built-in sound that is cut falls by 60 dB within 30 ms, and does not click. */
-export const CUT_MS = 10;
+export const CUT_MS = 18;
 export const RECALL_RAMP_MS = 12;
 /** Slots of last-sent values in a lane: 128 controllers, then pressure, then the wheel. */
 export const PRESSURE_SLOT = 128;

@@ -115,15 +115,22 @@ const LONGEST_DELAY_S = 4;
 function coreOf(effect: Effect): Core {
   switch (effect.kind) {
     case 'equaliser': {
-      const node = new Tone.EQ3({ lowFrequency: 300, highFrequency: 3000 });
+      // In series: at 0 dB each passes everything on as it is.
+      const node = new Tone.BiquadFilter({ type: 'lowshelf', frequency: 300 });
+      const middle = new Tone.BiquadFilter({ type: 'peaking', frequency: 1000, Q: 0.7 });
+      const high = new Tone.BiquadFilter({ type: 'highshelf', frequency: 3000 });
+      node.chain(middle, high);
       return {
         node,
+        between: [middle],
+        tail: high,
         set: same('equaliser', ({ lowDb, middleDb, middleHz, highDb }, _bpm, rampS) => {
-          node.low.rampTo(lowDb, rampS);
-          node.mid.rampTo(middleDb, rampS);
-          node.high.rampTo(highDb, rampS);
-          node.lowFrequency.rampTo(Math.max(80, middleHz / 3), rampS);
-          node.highFrequency.rampTo(Math.min(12_000, middleHz * 3), rampS);
+          node.gain.linearRampTo(lowDb, rampS);
+          middle.gain.linearRampTo(middleDb, rampS);
+          high.gain.linearRampTo(highDb, rampS);
+          node.frequency.rampTo(Math.max(80, middleHz / 3), rampS);
+          middle.frequency.rampTo(middleHz, rampS);
+          high.frequency.rampTo(Math.min(12_000, middleHz * 3), rampS);
         }),
       };
     }
@@ -193,8 +200,9 @@ function coreOf(effect: Effect): Core {
         node,
         tail: makeUp,
         set: same('compressor', ({ thresholdDb, ratio, makeUpDb }, _bpm, rampS) => {
-          node.threshold.rampTo(thresholdDb, rampS);
-          node.ratio.rampTo(ratio, rampS);
+          // Decibels may be 0 or below: a curve by ratio cannot lead there.
+          node.threshold.linearRampTo(thresholdDb, rampS);
+          node.ratio.linearRampTo(ratio, rampS);
           makeUp.volume.rampTo(makeUpDb, rampS);
         }),
       };
@@ -228,7 +236,10 @@ function coreOf(effect: Effect): Core {
     }
     case 'limiter': {
       const node = new Tone.Limiter(effect.ceilingDb);
-      return { node, set: same('limiter', ({ ceilingDb }, _bpm, rampS) => node.threshold.rampTo(ceilingDb, rampS)) };
+      return {
+        node,
+        set: same('limiter', ({ ceilingDb }, _bpm, rampS) => node.threshold.linearRampTo(ceilingDb, rampS)),
+      };
     }
     default:
       return assertNever(effect);
