@@ -12,9 +12,9 @@ const external = (id) =>
   !id.startsWith('\0');
 
 export default defineConfig({
-  input: 'src/main.ts',
+  input: { main: 'src/main.ts', backupsCommand: 'src/backupsCommand.ts' },
   platform: 'node',
   tsconfig: './tsconfig.json',
   external,
-  output: { dir: 'dist', format: 'esm', entryFileNames: 'main.js' },
+  output: { dir: 'dist', format: 'esm', entryFileNames: '[name].js' },
 });

@@ -18,8 +18,11 @@ export class TestServer {
     readonly folder: string,
   ) {}
 
-  static async start(folder = mkdtempSync(join(tmpdir(), 'rackle-server-'))): Promise<TestServer> {
-    const app = await createApp(join(folder, 'rackle.sqlite'), null);
+  static async start(
+    folder = mkdtempSync(join(tmpdir(), 'rackle-server-')),
+    pages: string | null = null,
+  ): Promise<TestServer> {
+    const app = await createApp(join(folder, 'rackle.sqlite'), pages);
     await app.init();
     return new TestServer(app, folder);
   }

@@ -5,6 +5,7 @@ import { EditsService } from '../edits/edits.service';
 import { HistoryService } from '../history/history.service';
 import { ShowsController } from '../shows/shows.controller';
 import { ShowsService } from '../shows/shows.service';
+import { BackupsService } from '../storage/backups.service';
 import { StorageModule } from '../storage/storage.module';
 import { aggregateController } from './aggregate.controller';
 import { BodiesService } from './bodies.service';
@@ -13,7 +14,7 @@ import { BodiesService } from './bodies.service';
 @Module({
   imports: [StorageModule],
   controllers: [...KIND_NAMES.map(aggregateController), EditsController, ShowsController],
-  providers: [BodiesService, EditsService, HistoryService, ShowsService],
+  providers: [BodiesService, EditsService, HistoryService, ShowsService, BackupsService],
   exports: [BodiesService, ShowsService],
 })
 export class AggregatesModule {}

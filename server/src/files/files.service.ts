@@ -1,11 +1,13 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream, existsSync, mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
 import { FileHash, checkBankHead } from '@rackle/core';
+import Sqlite from 'better-sqlite3';
 import { Problem } from '../http/problem';
+import { BACKUP_FOLDER, listBackups, sync } from '../storage/backups';
 import { Database } from '../storage/database';
 import { FileEntity } from './file.entity';
 
@@ -73,11 +75,18 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
       const fault = use === 'bank' ? checkBankHead(head, bytes) : null;
       if (fault) throw new Problem('file-broken', `${fault} Nothing was stored.`);
       const name = hash.digest('hex');
+      // What is acknowledged survives a power cut: the bytes, and their name in the folder.
+      sync(part);
       renameSync(part, this.path(name));
+      sync(this.folder);
       await this.database.write((manager) =>
         manager.upsert(FileEntity, { hash: name, bytes, createdAt: new Date().toISOString() }, ['hash']),
       );
       return { hash: name, bytes };
+    } catch (cause) {
+      if ((cause as { code?: string }).code === 'ENOSPC')
+        throw new Problem('storage-full', 'The disk is full. Nothing was stored.');
+      throw cause;
     } finally {
       rmSync(part, { force: true });
     }
@@ -91,6 +100,19 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
     return path;
   }
 
+  /** Bodies of the instruments of each backup: what is brought back needs its files. */
+  private instrumentsOfBackups(): string[] {
+    const folder = join(dirname(this.folder), BACKUP_FOLDER);
+    return listBackups(folder).map(({ name }) => {
+      const backup = new Sqlite(join(folder, name), { readonly: true });
+      try {
+        return (backup.prepare('SELECT "body" FROM "instruments"').pluck().all() as string[]).join('\n');
+      } finally {
+        backup.close();
+      }
+    });
+  }
+
   private path(hash: string): string {
     return join(this.folder, hash);
   }
@@ -98,6 +120,7 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
   /** Takes away what no instrument needs, and no state that is kept of one names. @returns the hashes that went. */
   clean(now: Date): Promise<string[]> {
     const since = new Date(now.getTime() - KEPT_DAYS * 86_400_000).toISOString();
+    const inBackups = this.instrumentsOfBackups();
     return this.database.write(async (manager) => {
       const gone: string[] = [];
       for (const file of await manager.find(FileEntity)) {
@@ -108,7 +131,7 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
           `SELECT (SELECT count(*) FROM "instruments" WHERE "body" LIKE ?) + (SELECT count(*) FROM "history" WHERE "kind" = 'instruments' AND "body" LIKE ?) AS "uses"`,
           [pattern, pattern],
         )) as { uses: number }[];
-        if (uses > 0) continue;
+        if (uses > 0 || inBackups.some((text) => text.includes(file.hash))) continue;
         await manager.delete(FileEntity, { hash: file.hash });
         rmSync(this.path(file.hash), { force: true });
         gone.push(file.hash);

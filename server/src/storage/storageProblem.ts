@@ -10,6 +10,11 @@ export function storageProblem(thrown: unknown): Problem | null {
       'storage-busy',
       'Another program holds Rackle’s database. The change is kept on this page and saved when the database is free.',
     );
+  if (sqlite.startsWith('SQLITE_FULL'))
+    return new Problem(
+      'storage-full',
+      'The disk is full. The change is kept on this page; it is saved once there is room.',
+    );
   if (sqlite.startsWith('SQLITE_READONLY') || sqlite.startsWith('SQLITE_CANTOPEN') || sqlite.startsWith('SQLITE_PERM'))
     return new Problem(
       'storage-read-only',
