@@ -265,6 +265,16 @@ describe('a pasted list', () => {
     ]);
   });
 
+  it('with lines of blanks without end is read as quickly as any other, and says what is too long', () => {
+    const blanks = ' '.repeat(100_000);
+    const found = read(`1 Low${blanks}Shore\n${blanks}\n2 ${'x'.repeat(5000)}\n3 Wide -${'-'.repeat(50_000)}\n4 Deep`);
+    expect(found.rows.map(({ program }) => program)).toEqual([0, 3]);
+    expect(found.notUnderstood.map(({ why }) => why)).toEqual([
+      'it is too long for a name',
+      'it is too long for a name',
+    ]);
+  });
+
   it('of two thousand names is read whole', () => {
     const text = Array.from({ length: 2000 }, (_, i) => `${Math.floor(i / 128) + 1}-${(i % 128) + 1} Name ${i}`).join(
       '\n',

@@ -160,3 +160,68 @@ describe('a Standard MIDI File', () => {
     expect(read.ok && read.value.tracks).toHaveLength(1);
   });
 });
+
+describe('a file from outside', () => {
+  const refused = (bytes: Uint8Array): string => {
+    const read = readSmf(bytes);
+    return read.ok ? 'read' : `${read.error.code}: ${read.error.message}`;
+  };
+
+  it('whose division has no ticks, or a rate that no film has, is refused', () => {
+    expect(refused(file(header(0, 1, [0xe8, 0]), track()))).toBe('corrupt: the division is 0');
+    expect(refused(file(header(0, 1, [0x81, 40]), track()))).toMatch(/^corrupt: there are no 127 frames/);
+    expect(refused(file(header(0, 1, [0xe8, 40]), track()))).toBe('read');
+  });
+
+  it('with events that say they are longer than their track is refused, meta and system exclusive alike', () => {
+    expect(refused(file(header(0, 1, [0, 96]), track(0, 0xff, 0x01, 0x7f, 65)))).toMatch(/longer than its track/);
+    expect(refused(file(header(0, 1, [0, 96]), track(0, 0xf0, 0xff, 0xff, 0xff, 0x7f)))).toMatch(
+      /longer than its track/,
+    );
+    expect(refused(file(header(0, 1, [0, 96]), track(0xff, 0xff, 0xff, 0xff, 0xff)))).toMatch(/^corrupt/);
+    expect(refused(file(header(0, 1, [0, 96]), track(0, 64, 64)))).toMatch(/where an event should begin/);
+  });
+
+  it('is bounded in size, tracks, events, text and time, each said in a line', () => {
+    const notes = Uint8Array.from({ length: 4 * 1_000_001 }, (_, i) => [0, 0x90, 60, 1][i % 4]);
+    const chunk = (events: Uint8Array): Uint8Array => {
+      const whole = new Uint8Array(events.length + 12);
+      whole.set(bytesOf('MTrk'));
+      new DataView(whole.buffer).setUint32(4, events.length + 4);
+      whole.set(events, 8);
+      whole.set([0, 0xff, 0x2f, 0], events.length + 8);
+      return whole;
+    };
+    const joined = (...chunks: Uint8Array[]): Uint8Array => {
+      const whole = new Uint8Array(chunks.reduce((sum, one) => sum + one.length, 0));
+      let at = 0;
+      for (const one of chunks) {
+        whole.set(one, at);
+        at += one.length;
+      }
+      return whole;
+    };
+    expect(refused(joined(header(0, 1, [0, 96]), chunk(notes)))).toMatch(/^too-large: track 1: .*1000000 events/);
+    expect(refused(joined(header(0, 1, [0, 96]), new Uint8Array(17 * 1024 * 1024)))).toMatch(
+      /^too-large: .*16 are read/,
+    );
+    const text = new Uint8Array(200_006);
+    text.set([0, 0xff, 0x01, 0x8c, 0x9a, 0x40]);
+    expect(refused(joined(header(0, 1, [0, 96]), chunk(text)))).toMatch(/200000 bytes of text/);
+    expect(refused(joined(header(1, 0, [0, 96]).fill(0xff, 10, 12)))).toMatch(/^too-large: .*tracks/);
+    const late = Array.from({ length: 200 }, () => [0xff, 0xff, 0xff, 0x7f, 0x90, 60, 1]).flat();
+    expect(refused(file(header(0, 1, [0, 1]), bytesOf('MTrk', [0, 0, 5, 124], late, [0, 0xff, 0x2f, 0])))).toMatch(
+      /^too-large: it lasts \d+ hours/,
+    );
+  });
+
+  it('with as many tempo changes as notes is read in time that grows with them, not with their square', () => {
+    const events = Array.from({ length: 20_000 }, () => [1, 0xff, 0x51, 3, 7, 161, 32, 0, 0x90, 60, 1]).flat();
+    const length = events.length + 4;
+    const bytes = bytesOf('MTrk', [length >>> 24, (length >> 16) & 255, (length >> 8) & 255, length & 255]);
+    const read = readSmf(file(header(0, 1, [0, 96]), Uint8Array.from([...bytes, ...events, 0, 0xff, 0x2f, 0])));
+    if (!read.ok) throw new Error(read.error.message);
+    expect(read.value.tracks[0].messages).toHaveLength(20_000);
+    expect(read.value.endMs).toBeCloseTo((20_000 * 500) / 96, 3);
+  });
+});

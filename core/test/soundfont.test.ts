@@ -35,6 +35,11 @@ describe('a SoundFont 2 bank', () => {
     });
   });
 
+  it('whose samples say that they reach beyond its end is refused', () => {
+    const at = find(writeBank(), 'smpl') - 4;
+    expect(refusal(changed(at, 0, 0, 0, 0x10))).toBe('cut-short');
+  });
+
   it('with compressed samples is read too, and refused when it is cut short', () => {
     const bytes = new Uint8Array(readFileSync(join(__dirname, 'fixtures/lantern-row.sf3')));
     expect(checkBank(bytes)).toMatchObject({

@@ -49,6 +49,8 @@ export function chooseSetlist(
   return gear ? ok({ setlist, gear }) : fail({ code: 'no-gear-list', message: 'the show has no gear list' });
 }
 
+const MOST_AFTER_MS = 120_000;
+
 const listed = (items: readonly { name: string }[]): string =>
   items.length === 0 ? 'none' : items.map((item) => `"${item.name}"`).join(', ');
 
@@ -83,7 +85,9 @@ export function dryRun(
     if (message.kind === 'sysex') engine.receiveSysex(input, message.bytes.length, message.atMs);
     else engine.receive(input, message.status, message.data1, message.data2, message.atMs);
   }
-  for (let dueMs = engine.advance(played.endMs); dueMs !== Infinity; dueMs = engine.advance(dueMs));
+  // What holds on for ever (an arpeggio whose keys the file leaves down) is followed for a while.
+  const lastMs = played.endMs + MOST_AFTER_MS;
+  for (let dueMs = engine.advance(played.endMs); dueMs <= lastMs; dueMs = engine.advance(dueMs));
   log.push({ type: 'end', atMs: engine.nowMs, sounding: engine.sounding() });
   return ok({ midi: recorder.toMidi(), log });
 }

@@ -20,7 +20,14 @@ export interface PastedReading {
 const BEFORE = /^\s*(?:([A-Za-z])|(\d{1,3})\s*[-/.:])?\s*(\d{1,3})\s*[.):\-–\t ]*\s*(\S.*)$/;
 const BEHIND = /^(.*\S)\s*[\t :.\-–(]+\s*(?:([A-Za-z])|(\d{1,3})\s*[-/.:])?\s*(\d{1,3})\)?\s*$/;
 
-const linesOf = (text: string): string[] => text.replace(/^\uFEFF/, '').split(/\r\n|\r|\n/);
+/** A line that is longer is no name; the patterns above would take long over it. */
+const LONGEST_LINE = 400;
+/** Blanks in a row say no more than a tab does. */
+const linesOf = (text: string): string[] =>
+  text
+    .replace(/^\uFEFF/, '')
+    .split(/\r\n|\r|\n/)
+    .map((line) => line.trim().replace(/[ \t\u00a0]{2,}/g, '\t'));
 
 interface Parts {
   name: string;
@@ -46,7 +53,7 @@ function partsOf(line: string, reading: Pick<PastedReading, 'number' | 'bank'>):
 
 /** The likeliest reading of a pasted list. */
 export function guessPasted(text: string): PastedReading {
-  const lines = linesOf(text).filter((line) => line.trim() !== '');
+  const lines = linesOf(text).filter((line) => line !== '' && line.length <= LONGEST_LINE);
   const share = (pattern: RegExp): number =>
     lines.filter((line) => pattern.test(line)).length / Math.max(1, lines.length);
   const number = share(BEFORE) >= 0.5 ? 'before' : share(BEHIND) >= 0.5 ? 'behind' : 'none';
@@ -85,6 +92,7 @@ export function readPasted(text: string, reading: PastedReading): NamesRead {
   linesOf(text).forEach((line, i) => {
     if (line.trim() === '') return;
     const leave = (why: string): void => void notUnderstood.push({ line: i + 1, text: line.trim().slice(0, 120), why });
+    if (line.length > LONGEST_LINE) return leave('it is too long for a name');
     const parts = partsOf(line, reading);
     if (parts === null) {
       if (reading.headings) folder = tidyName(line.replace(/[:\-–=*#]+\s*$/, '').replace(/^[-–=*#\s]+/, ''));

@@ -25,6 +25,8 @@ export interface SmfFile {
 }
 
 const META_DEVICE_NAME = 0x09;
+const HOUR_MS = 3_600_000;
+const LONGEST_MS = 24 * HOUR_MS;
 
 /**
  * Reads a Standard MIDI File of format 0 or 1, with any division and tempo map, into messages with their times in ms.
@@ -52,7 +54,14 @@ export function readSmf(bytes: Uint8Array): Result<SmfFile, SmfError> {
     });
   const toMs = tickToMs(data.header, tempoChanges(data));
   const tracks = data.tracks.map((events) => readTrack(events, toMs));
-  return ok({ format: structure.value.format, tracks, endMs: Math.max(0, ...tracks.map((track) => track.endMs)) });
+  const endMs = tracks.reduce((last, track) => Math.max(last, track.endMs), 0);
+  if (endMs > LONGEST_MS)
+    return fail({
+      code: 'too-large',
+      message: `it lasts ${Math.round(endMs / HOUR_MS)} hours; at most 24 are read`,
+      offsetBytes: 0,
+    });
+  return ok({ format: structure.value.format, tracks, endMs });
 }
 
 /** `parseMidi` knows only track chunks; others are to be passed over. */

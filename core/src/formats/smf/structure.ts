@@ -1,6 +1,12 @@
 import { fail, ok, type Result } from '../../result';
+import { countEvents } from './trackEvents';
 
-export type SmfErrorCode = 'not-midi' | 'truncated' | 'unsupported-format' | 'corrupt';
+export type SmfErrorCode = 'not-midi' | 'truncated' | 'unsupported-format' | 'corrupt' | 'too-large';
+
+const MOST_BYTES = 16 * 1024 * 1024;
+const MOST_TRACKS = 1024;
+const MOST_EVENTS = 1_000_000;
+const FRAME_RATES = [24, 25, 29, 30];
 
 export interface SmfError {
   code: SmfErrorCode;
@@ -17,13 +23,21 @@ export function checkSmfStructure(bytes: Uint8Array): Result<{ format: 0 | 1; tr
   const error = (code: SmfErrorCode, message: string, offsetBytes: number) => fail({ code, message, offsetBytes });
   if (bytes.length < 4 || chunkId(bytes, 0) !== 'MThd') return error('not-midi', 'this is not a Standard MIDI File', 0);
   if (bytes.length < 14) return error('truncated', 'the file ends within its header', bytes.length);
+  if (bytes.length > MOST_BYTES)
+    return error('too-large', `the file has ${Math.round(bytes.length / 1024 / 1024)} MB; at most 16 are read`, 0);
   const headerLength = uint32(bytes, 4);
   if (headerLength < 6 || headerLength > 256)
     return error('corrupt', `the header says it is ${headerLength} bytes long`, 4);
   const format = (bytes[8] << 8) | bytes[9];
   const tracks = (bytes[10] << 8) | bytes[11];
   if (format > 1) return error('unsupported-format', `format ${format} is not read, only 0 and 1`, 8);
-  if (((bytes[12] << 8) | bytes[13]) === 0) return error('corrupt', 'the division is 0', 12);
+  if (tracks > MOST_TRACKS)
+    return error('too-large', `there are ${tracks} tracks; at most ${MOST_TRACKS} are read`, 10);
+  const isSmpte = bytes[12] >= 0x80;
+  if (bytes[13] === 0 && (isSmpte || bytes[12] === 0)) return error('corrupt', 'the division is 0', 12);
+  if (isSmpte && !FRAME_RATES.includes(256 - bytes[12]))
+    return error('corrupt', `there are no ${256 - bytes[12]} frames a second`, 12);
+  let events = 0;
   let at = 8 + headerLength;
   let found = 0;
   while (found < tracks) {
@@ -41,6 +55,9 @@ export function checkSmfStructure(bytes: Uint8Array): Result<{ format: 0 | 1; tr
       const end = at + 8 + length;
       if (length < 4 || bytes[end - 3] !== 0xff || bytes[end - 2] !== 0x2f || bytes[end - 1] !== 0)
         return error('truncated', `track ${found} has no end`, end);
+      const walked = countEvents(bytes, at + 8, end, MOST_EVENTS - events);
+      if ('code' in walked) return error(walked.code, `track ${found}: ${walked.message}`, walked.offsetBytes);
+      events += walked.events;
     }
     at += 8 + length;
   }

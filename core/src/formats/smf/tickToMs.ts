@@ -31,8 +31,13 @@ export function tickToMs(
     });
   }
   return (tick) => {
-    let i = starts.length - 1;
-    while (i > 0 && starts[i].tick > tick) i--;
+    // The last change at or before the tick, by halves: a file may have as many changes as notes.
+    let i = 0;
+    for (let above = starts.length; above - i > 1;) {
+      const middle = (i + above) >> 1;
+      if (starts[middle].tick <= tick) i = middle;
+      else above = middle;
+    }
     return (starts[i].us + ((tick - starts[i].tick) * starts[i].usPerQuarter) / ticksPerQuarter) / 1000;
   };
 }

@@ -63,6 +63,8 @@ export function checkBank(bytes: Uint8Array): Result<BankContents, BankError> {
   const samples = [...chunksIn(cursor, sampleData.at, sampleData.at + sampleData.bytes)].find(
     (chunk) => chunk.id === 'smpl',
   );
+  if (samples && samples.end > sampleData.at + sampleData.bytes)
+    return fail({ code: 'cut-short', message: 'The samples say that they are longer than the bank.' });
   const tables = new Map<string, Chunk>();
   for (const chunk of chunksIn(cursor, presetData.at, presetData.at + presetData.bytes)) {
     if (chunk.end > presetData.at + presetData.bytes)
