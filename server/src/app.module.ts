@@ -1,11 +1,10 @@
 import { Module, type DynamicModule } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { TABLES } from './aggregates/aggregate.entity';
-import { AggregatesModule } from './aggregates/aggregates.module';
 import { EditEntity } from './edits/edit.entity';
 import { FileEntity } from './files/file.entity';
-import { FilesModule } from './files/files.module';
 import { HistoryEntity } from './history/history.entity';
+import { ShowsModule } from './shows/shows.module';
 import { MetaEntity } from './storage/meta.entity';
 import { MIGRATIONS } from './storage/migrations';
 
@@ -37,8 +36,7 @@ export class AppModule {
               (database as PragmaDatabase).pragma(pragma);
           },
         }),
-        AggregatesModule,
-        FilesModule.in(filesFolder),
+        ShowsModule.in(filesFolder),
       ],
     };
   }

@@ -91,6 +91,55 @@ describe('a stored file', () => {
   });
 });
 
+describe('a show with its files', () => {
+  const binary = (path: string) =>
+    server
+      .call('get', path)
+      .buffer(true)
+      .parse((response, done) => {
+        const parts: Buffer[] = [];
+        response.on('data', (part: Buffer) => parts.push(part));
+        response.on('end', () => done(null, Buffer.concat(parts)));
+      });
+  const send = (to: TestServer, bytes: Buffer) =>
+    to.call('post', '/api/v1/show/zip').set('Content-Type', 'application/zip').send(bytes);
+
+  it('goes out as an archive, and its files and its show come in elsewhere', async () => {
+    await upload(bank).expect(201);
+    const { revision } = (await server.call('get', '/api/v1/instruments/lanterns')).body as { revision?: number };
+    const put = server.call('put', '/api/v1/instruments/lanterns');
+    await (revision ? put.set('If-Match', `"${revision}"`) : put.set('If-None-Match', '*'))
+      .send(instrument(hashOf(bank)))
+      .expect(200);
+    const zip = (await binary('/api/v1/show/zip').expect(200)).body as Buffer;
+    expect(zip.subarray(0, 2).toString()).toBe('PK');
+    const other = await TestServer.start();
+    const { body } = await send(other, zip).expect(200);
+    expect(body).toMatchObject({ files: 1, show: { format: 'rackle-show', instruments: [{ id: 'lanterns' }] } });
+    expect(readdirSync(join(other.folder, 'files'))).toEqual([hashOf(bank)]);
+    await other.call('post', '/api/v1/show/file').send(body.show).expect(200);
+    await other.stop();
+    const now = (await server.call('get', '/api/v1/instruments/lanterns')).body as { revision: number };
+    await server.call('delete', '/api/v1/instruments/lanterns').set('If-Match', `"${now.revision}"`).expect(204);
+  });
+
+  it('that is cut short, none, or not what it says is refused, and nothing of it stays', async () => {
+    const zip = (await binary('/api/v1/show/zip').expect(200)).body as Buffer;
+    const other = await TestServer.start();
+    for (const wrong of [zip.subarray(0, zip.length - 40), Buffer.from('no archive at all'), Buffer.alloc(0)]) {
+      const refused = await send(other, wrong);
+      expect([refused.status, refused.body.code]).toEqual([422, 'file-broken']);
+    }
+    // A byte of the bank is another: its name says so.
+    const changed = Buffer.from(zip);
+    changed[zip.indexOf('sfbk') + 30] ^= 1;
+    expect((await send(other, changed)).body.code).toBe('file-broken');
+    expect(readdirSync(join(other.folder, 'files')).filter((name) => name.endsWith('.part'))).toEqual([]);
+    expect((await other.call('get', '/api/v1/show')).body.instruments).toEqual([]);
+    await other.stop();
+  });
+});
+
 describe('the library and the shelf', () => {
   it('are saved like everything else, and go out and in with the show file', async () => {
     const item = {

@@ -3,7 +3,6 @@ import { KIND_NAMES } from '@rackle/core';
 import { EditsController } from '../edits/edits.controller';
 import { EditsService } from '../edits/edits.service';
 import { HistoryService } from '../history/history.service';
-import { ShowsController } from '../shows/shows.controller';
 import { ShowsService } from '../shows/shows.service';
 import { BackupsService } from '../storage/backups.service';
 import { StorageModule } from '../storage/storage.module';
@@ -13,7 +12,7 @@ import { BodiesService } from './bodies.service';
 /** The show: its aggregates, the edits that change them, and what is kept of their past. */
 @Module({
   imports: [StorageModule],
-  controllers: [...KIND_NAMES.map(aggregateController), EditsController, ShowsController],
+  controllers: [...KIND_NAMES.map(aggregateController), EditsController],
   providers: [BodiesService, EditsService, HistoryService, ShowsService, BackupsService],
   exports: [BodiesService, ShowsService],
 })

@@ -12,6 +12,7 @@ export class FilesModule {
       imports: [StorageModule],
       controllers: [FilesController],
       providers: [FilesService, { provide: FILES_FOLDER, useValue: folder }],
+      exports: [FilesService, FILES_FOLDER],
     };
   }
 }

@@ -92,6 +92,10 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
     }
   }
 
+  has(hash: string): boolean {
+    return FileHash.safeParse(hash).success && existsSync(this.path(hash));
+  }
+
   /** Path of a stored file. @throws Problem `not-found` */
   find(hash: string): string {
     const path = FileHash.safeParse(hash).success ? this.path(hash) : null;

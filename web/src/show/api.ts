@@ -113,3 +113,17 @@ export async function storeFile(
     ).detail,
   };
 }
+
+/** Stores what an archive of a show carries. @returns the text of its show, or what was wrong. */
+export async function unzipShow(file: Blob): Promise<{ text: string } | { problem: string }> {
+  const headers = { 'Content-Type': 'application/zip' };
+  const answer = await fetch('/api/v1/show/zip', { method: 'POST', headers, body: file }).catch(() => null);
+  if (answer === null) return { problem: 'The server does not answer. Nothing was changed.' };
+  const body = (await answer.json().catch(() => null)) as { show?: unknown; detail?: string } | null;
+  if (answer.ok && body?.show !== undefined) return { text: JSON.stringify(body.show) };
+  return { problem: body?.detail ?? 'The archive was refused. Nothing was changed.' };
+}
+
+/** Whether a bank or a recording is stored here. */
+export const isStored = async (hash: string): Promise<boolean> =>
+  (await fetch(`/api/v1/files/${hash}`, { method: 'HEAD' }).catch(() => null))?.ok ?? false;

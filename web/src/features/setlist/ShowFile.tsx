@@ -5,6 +5,7 @@ import {
   KINDS,
   KIND_NAMES,
   clashesOf,
+  filesOf,
   mintId,
   openedShow,
   readShowFile,
@@ -14,6 +15,7 @@ import {
   type Clash,
   type Show,
 } from '@rackle/core';
+import { isStored, unzipShow } from '../../show/api';
 import { useEdit } from '../../state/hooks';
 import type { RootState } from '../../state/store';
 import { Button } from '../../ui/Button';
@@ -25,6 +27,18 @@ interface Asked {
   repairs: string[];
   left: string[];
   clashes: Clash[];
+  /** Instruments whose bank or recordings are neither stored here nor in the file. */
+  missing: string[];
+}
+
+/** Instruments of a show that lack a file. */
+async function withoutFiles(show: Show): Promise<string[]> {
+  const found: string[] = [];
+  for (const instrument of show.instruments) {
+    const stored = await Promise.all(filesOf(instrument).map(isStored));
+    if (stored.includes(false)) found.push(instrument.name);
+  }
+  return found;
 }
 
 const MOST_LINES = 200;
@@ -45,13 +59,17 @@ export function ShowFile({ save = false }: { save?: boolean }) {
   };
   const open = async (chosen: File): Promise<void> => {
     setWrong(null);
-    const read = readShowFile(await chosen.text());
+    const isArchive = /\.zip$/i.test(chosen.name);
+    const unzipped = isArchive ? await unzipShow(chosen) : { text: await chosen.text() };
+    if ('problem' in unzipped) return setWrong(`${chosen.name}: ${unzipped.problem}`);
+    const read = readShowFile(unzipped.text);
     if (!read.ok) return setWrong(`${chosen.name}: ${read.error.message}. Nothing was changed.`);
     const again = rereadRows(read.value);
     const { show, repairs } = repairShow(again.show);
     const clashes = clashesOf(store.getState().show.working, show);
-    const question = { show, repairs, left: again.left, clashes };
-    if (repairs.length + again.left.length + clashes.length > 0) setAsked(question);
+    const missing = await withoutFiles(show);
+    const question = { show, repairs, left: again.left, clashes, missing };
+    if (repairs.length + again.left.length + clashes.length + missing.length > 0) setAsked(question);
     else bringIn(question, 'theirs');
   };
   return (
@@ -65,11 +83,20 @@ export function ShowFile({ save = false }: { save?: boolean }) {
           Save a show file
         </a>
       )}
+      {save && (
+        <a
+          href="/api/v1/show/zip"
+          download="show.rackle.zip"
+          className="inline-flex min-h-9 items-center px-1 text-[13px] underline decoration-dotted"
+        >
+          with its banks and recordings
+        </a>
+      )}
       <Button onClick={() => file.current?.click()}>Open a show file</Button>
       <input
         ref={file}
         type="file"
-        accept=".json,application/json"
+        accept=".json,.zip,application/json,application/zip"
         aria-label="show file"
         className="hidden"
         onChange={(event) => {
@@ -95,7 +122,7 @@ const countsOf = (show: Show): string =>
 
 /** What a file needs to be asked for: faults that are put right, and things that are here already. */
 function Question({
-  asked: { show, repairs, left, clashes },
+  asked: { show, repairs, left, clashes, missing },
   onOpen,
   onClose,
 }: {
@@ -123,6 +150,12 @@ function Question({
             {repairs.length > MOST_LINES && <li>and {repairs.length - MOST_LINES} more</li>}
           </ul>
         </>
+      )}
+      {missing.length > 0 && (
+        <p className="mb-3" data-testid="missing-files">
+          <b>Not in the file, and not stored here:</b> the banks or recordings of {missing.join(', ')}. Layers that play
+          them stay silent until they are brought in again; everything about them is kept.
+        </p>
       )}
       {clashes.length > 0 && (
         <>
