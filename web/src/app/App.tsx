@@ -1,13 +1,12 @@
-import { Suspense, lazy, useEffect, useRef } from 'react';
+import { Suspense, lazy, useEffect, useRef, useState } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
-import { Toaster } from 'sonner';
 import { DoorContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import type { Outbox } from '../show/outbox';
 import { keepingShown } from '../state/uiSlice';
 import { PageBoundary } from './PageBoundary';
-import { later } from './later';
+import { AFTER_FIRST_PAGE_MS, later } from './later';
 import { Frame } from './Frame';
 import type { StartedApp } from './startApp';
 
@@ -20,6 +19,7 @@ const NumbersPage = lazy(async () => ({ default: (await later.numbersPage()).Num
 const ControllerSheetsPage = lazy(async () => ({ default: (await later.controllerSheetsPage()).ControllerSheetsPage }));
 const SoundsPage = lazy(async () => ({ default: (await later.soundsPage()).SoundsPage }));
 const InstrumentPage = lazy(async () => ({ default: (await later.instrumentPage()).InstrumentPage }));
+const Toaster = lazy(async () => ({ default: (await later.words()).Toaster }));
 const Keeping = lazy(async () => ({ default: (await later.keeping()).Keeping }));
 const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
 
@@ -35,22 +35,33 @@ export function App({ store, log, door, outbox }: StartedApp) {
               </PageBoundary>
             </Frame>
             <WhatWaits outbox={outbox} />
-            <Toaster
-              position="bottom-center"
-              toastOptions={{
-                style: {
-                  background: 'var(--ink)',
-                  color: 'var(--ground)',
-                  border: 'none',
-                  borderRadius: 2,
-                  font: 'inherit',
-                },
-              }}
-            />
+            <Words />
           </BrowserRouter>
         </LogContext.Provider>
       </DoorContext.Provider>
     </Provider>
+  );
+}
+
+/** Short words about what was done; nothing says any before the first page is there. */
+function Words() {
+  const [isWanted, setIsWanted] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setIsWanted(true), AFTER_FIRST_PAGE_MS);
+    return () => clearTimeout(timer);
+  }, []);
+  if (!isWanted) return null;
+  const style = {
+    background: 'var(--ink)',
+    color: 'var(--ground)',
+    border: 'none',
+    borderRadius: 2,
+    font: 'inherit',
+  };
+  return (
+    <Suspense fallback={null}>
+      <Toaster position="bottom-center" toastOptions={{ style }} />
+    </Suspense>
   );
 }
 

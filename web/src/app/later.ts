@@ -14,11 +14,13 @@ export const later = {
   monitorPanel: () => import('../features/monitor/MonitorPanel'),
   palette: () => import('./Palette'),
   keyHelp: () => import('./KeyHelp'),
+  openShowFile: () => import('../features/setlist/OpenShowFile'),
+  words: () => import('sonner'),
   keeping: () => import('./Keeping'),
   sound: () => import('../live/audio/rack'),
 };
 
-const WAIT_MS = 1500;
+export const AFTER_FIRST_PAGE_MS = 1500;
 
 /** Fetches everything once the first page has had its time. What cannot be fetched now is tried when it is wanted. */
 export function fetchRest(): void {
@@ -29,5 +31,5 @@ export function fetchRest(): void {
       () => (document.documentElement.dataset.fetched = 'all'),
       () => undefined,
     );
-  }, WAIT_MS);
+  }, AFTER_FIRST_PAGE_MS);
 }

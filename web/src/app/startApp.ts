@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { connectHost } from '../live/connect';
 import type { HostDoor } from '../live/door';
 import { heard } from '../live/liveSlice';
@@ -12,7 +11,7 @@ import { browserWindows } from '../show/windows';
 import { newId } from '../state/ids';
 import { makeStore, type Store } from '../state/store';
 import { feedHost } from './feedHost';
-import { fetchRest } from './later';
+import { fetchRest, later } from './later';
 
 export interface StartedApp {
   store: Store;
@@ -46,7 +45,7 @@ export function startApp(): StartedApp {
     },
     isOpen: (id) => outbox.isOpen(id),
     newId: () => newId('edit'),
-    refuse: (words) => void toast.error(words, { duration: 8000 }),
+    refuse: (words) => void later.words().then(({ toast }) => toast.error(words, { duration: 8000 })),
   });
   const host = connectHost();
   const door = feedHost(store, host);
