@@ -2,6 +2,7 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from '@jest/globals';
 import {
+  SHOW_VERSION,
   Song,
   applied,
   bodiesOf,
@@ -16,6 +17,7 @@ import {
 import type { EditMessage, SavedShow, SendOutcome } from '../src/show/api';
 import { MemoryKept, openKept, type Kept } from '../src/show/kept';
 import { Outbox, type OutboxView } from '../src/show/outbox';
+import { foldedTogether, migratedRow, type Row, type RowItem } from '../src/show/rows';
 
 const song = (id: string, over: object = {}): Song => Song.parse({ id, name: id, ...over });
 
@@ -413,6 +415,53 @@ describe('a browser that keeps nothing', () => {
     const { rename, state } = await new Browser().window('w', server, full);
     rename('a', 'One');
     await until(() => server.nameOf('a') === 'One' && state() === 'saved');
+  });
+});
+
+describe('what waits', () => {
+  const row = (id: string, of: string, before: string, after: string, over: object = {}): Row => ({
+    id,
+    label: id,
+    dataId: 'here',
+    showVersion: SHOW_VERSION,
+    windowId: 'w',
+    sealed: true,
+    sent: false,
+    items: [
+      {
+        kind: 'songs',
+        id: of,
+        before: song(of, { name: before }),
+        after: song(of, { name: after }),
+        on: { revision: 1 },
+      } as RowItem,
+    ],
+    held: null,
+    aside: null,
+    ...over,
+  });
+
+  it('in a row on the same thing becomes one where there is no room: first before, last after, on what the first was on', () => {
+    const rows = [
+      row('1', 'a', 'A', 'B'),
+      row('2', 'a', 'B', 'C'),
+      row('3', 'b', 'A', 'B'),
+      row('4', 'a', 'C', 'D', { sent: true }),
+      row('5', 'a', 'D', 'E'),
+    ];
+    const together = foldedTogether(rows, 'here');
+    expect(together).toHaveLength(1);
+    expect(together[0]).toMatchObject({
+      gone: ['1'],
+      row: { id: '2', items: [{ before: { name: 'A' }, after: { name: 'C' }, on: { revision: 1 } }] },
+    });
+  });
+
+  it('from a Rackle of an earlier show version is brought up, or kept raw where it cannot be read', () => {
+    const old = row('1', 'a', 'A', 'B', { showVersion: 1 });
+    expect(migratedRow(old)).toMatchObject({ showVersion: SHOW_VERSION, items: [{ after: { name: 'B' } }] });
+    const broken = { ...old, items: [{ ...old.items[0], after: { id: 'a', tempoBpm: 9999 } as never }] };
+    expect(migratedRow(broken)).toMatchObject({ showVersion: 1, isUnreadable: true });
   });
 });
 

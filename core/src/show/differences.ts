@@ -61,7 +61,8 @@ const FIELD_WORDS: Record<string, string> = {
   keyShift: 'shift of the keyboard',
   noteNames: 'names of notes',
 };
-const wordOf = (field: string): string => FIELD_WORDS[field] ?? field;
+/** A field of a body in a player's word. */
+export const wordOf = (field: string): string => FIELD_WORDS[field] ?? field;
 const isPlain = (value: unknown): value is string | number =>
   (typeof value === 'string' && value.length > 0 && value.length <= 40) || typeof value === 'number';
 

@@ -124,7 +124,7 @@ export {
   type Kind,
   type Kinds,
 } from './kinds';
-export { differences, type DifferenceNames } from './differences';
+export { differences, wordOf, type DifferenceNames } from './differences';
 export { sameBody } from './sameBody';
 export { faultsAround, pointingAt, showFaults, songFaults, type Fault, type FaultCode } from './references';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './setlist';

@@ -58,7 +58,7 @@ export const Song = z.strictObject({
   /** As the player writes it: “D minor”. */
   key: z.string().max(24).default(''),
   /** Quarter notes a minute. */
-  tempoBpm: z.number().min(20).max(400).default(120),
+  tempoBpm: z.number().min(20, 'at least 20').max(400, 'at most 400').default(120),
   meter: Meter.default({ beats: 4, unit: 4 }),
   bars: z.number().int().min(1).max(2000).default(64),
   durationSeconds: z.number().int().min(0).max(7200).default(240),

@@ -5,6 +5,7 @@ import {
   bodyOf,
   invalid,
   noBodies,
+  wordOf,
   applied,
   type Bodies,
   type Body,
@@ -148,11 +149,12 @@ export function readBody(kind: Kind, text: string): { ok: true; body: Body } | {
   }
   const parsed = KINDS[kind].schema.safeParse(document);
   if (parsed.success) return { ok: true, body: parsed.data };
-  const { path, message } = invalid(kind, '', parsed.error);
+  const { path } = invalid(kind, '', parsed.error);
+  const [{ message }] = parsed.error.issues;
   const value = path.reduce<unknown>((at, step) => (at as Record<string, unknown> | undefined)?.[step], document);
-  const shown =
-    typeof value === 'number' || typeof value === 'string' ? ` (it says ${String(value).slice(0, 40)})` : '';
-  return { ok: false, problem: `${message}${shown}` };
+  const shown = typeof value === 'number' || typeof value === 'string' ? ` ${String(value).slice(0, 40)}` : '';
+  const where = path.map((step) => (typeof step === 'number' ? step + 1 : wordOf(step))).join(' ');
+  return { ok: false, problem: `${where}${shown}: ${message.slice(0, 200)}` };
 }
 
 /** Number of the newest history row there ever was. */

@@ -21,11 +21,12 @@ export function SaveMark() {
   const calm = kind === 'saving' ? 'saving …' : at === null ? 'saved' : `saved ${format(at, 'HH:mm')}`;
   const opens = conflicts + refused + others + unreadable > 0;
   const loud = words.length > 0;
-  const look = `whitespace-nowrap text-[13px] ${loud ? 'bg-ink px-1.5 font-bold text-ground' : 'text-ink2'}`;
+  // Trouble takes two lines, so that panic and lock stay on the screen.
+  const look = `text-[13px] ${loud ? 'max-w-28 bg-ink px-1.5 py-0.5 font-bold leading-[15px] text-ground' : 'whitespace-nowrap text-ink2'}`;
   return (
     <span role="status" data-testid="save-state" title={message ?? undefined} className={look}>
       {opens ? (
-        <button type="button" className="min-h-8" onClick={() => act(toggled('keepingOpen'))}>
+        <button type="button" className="min-h-8 text-left" onClick={() => act(toggled('keepingOpen'))}>
           {words.join(' · ')}
         </button>
       ) : loud ? (

@@ -41,6 +41,8 @@ export const edited =
     if (changes.length === 0) return;
     const refusal = refusalOf(working, changes);
     if (refusal) return keeper.refuse(`${refusal.message}. Nothing was changed.`);
+    if (isTooLarge(changes))
+      return keeper.refuse('This is larger than Rackle’s server takes (24 MB). Nothing was changed.');
     const last = past.at(-1);
     const merges =
       mergeKey !== undefined && last?.mergeKey === mergeKey && future.length === 0 && keeper.isOpen(last.edit.id);
@@ -49,6 +51,12 @@ export const edited =
     keeper.take(whole, mergeKey !== undefined);
     dispatch(made({ edit, mergeKey: mergeKey ?? null, merges }));
   };
+
+/** Few things are never so large; many together may be. */
+const SURELY_SMALL = 20;
+const LARGEST_CHARACTERS = 23_000_000;
+const isTooLarge = (changes: readonly Change[]): boolean =>
+  changes.length > SURELY_SMALL && JSON.stringify(changes.map(({ after }) => after)).length > LARGEST_CHARACTERS;
 
 export const undone = (): Act => step('undo');
 export const redone = (): Act => step('redo');

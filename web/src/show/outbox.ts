@@ -17,7 +17,10 @@ import {
   baseOf,
   blockedBy,
   foldedRow,
+  foldedTogether,
+  isOf,
   keyOf,
+  migratedRow,
   nextOf,
   showOf,
   towards,
@@ -79,6 +82,7 @@ export interface OutboxParts {
 type NewBody = Omit<KeptBody, 'tick'>;
 
 const NOTHING_HELD: HeldEdit[] = [];
+const MOST_ROWS = 500;
 const GESTURE_MS = 1000;
 const WRITE_EVERY_MS = 250;
 const RETRY_MS = [1000, 2000, 4000, 8000, 15_000, 30_000];
@@ -160,7 +164,7 @@ export class Outbox {
       else if (keptAt > readAt) rows.push(row);
       if (keptAt <= readAt) this.fresh.delete(id);
     }
-    this.rows = rows.filter(({ id }) => !this.forgotten.has(id));
+    this.rows = rows.filter(({ id }) => !this.forgotten.has(id)).map(migratedRow);
     return { about };
   }
 
@@ -320,6 +324,7 @@ export class Outbox {
         await this.parts.windows.alone(async () => {
           this.living = await this.parts.windows.living();
           await this.load();
+          await this.makeRoom();
           for (let next = this.next(); next !== null && this.away === null; next = this.next()) {
             more = true;
             await this.act(next);
@@ -346,6 +351,15 @@ export class Outbox {
     this.retry = null;
     this.away = null;
     void this.send();
+  }
+
+  /** So many wait that they would fill the browser: those that follow one another on the same things become one. */
+  private async makeRoom(): Promise<void> {
+    if (this.rows.length <= MOST_ROWS) return;
+    const together = foldedTogether(this.rows, this.about.dataId);
+    if (together.length === 0) return;
+    await this.write({ gone: together.flatMap(({ gone }) => gone), rows: together.map(({ row }) => row) });
+    await this.load();
   }
 
   private next(): Next | null {
@@ -529,7 +543,7 @@ export class Outbox {
   private view(): OutboxView {
     const { dataId } = this.about;
     const held = this.rows.flatMap((row): HeldEdit[] => {
-      const why = row.dataId !== dataId ? 'otherData' : (row.held?.why ?? null);
+      const why = isOf(row, dataId) ? (row.held?.why ?? null) : 'otherData';
       if (why === null || row.aside !== null) return [];
       const message = row.held?.why === 'refused' ? row.held.message : null;
       const items = row.items.map(({ kind, id, before, after }) => ({
@@ -541,7 +555,7 @@ export class Outbox {
       }));
       return [{ id: row.id, label: row.label, why, message, items }];
     });
-    const waiting = this.rows.filter((row) => row.dataId === dataId && row.held === null).length;
+    const waiting = this.rows.filter((row) => isOf(row, dataId) && row.held === null).length;
     const refused = held.find(({ why }) => why === 'refused');
     const kind = held.some(({ why }) => why === 'conflict')
       ? 'conflict'

@@ -1,4 +1,14 @@
-import { bodyOf, folded, sameBody, type Bodies, type Body, type Change, type Kind } from '@rackle/core';
+import {
+  SHOW_VERSION,
+  bodyOf,
+  folded,
+  migratedBody,
+  sameBody,
+  type Bodies,
+  type Body,
+  type Change,
+  type Kind,
+} from '@rackle/core';
 
 /** What an item's window saw when it was edited: what the server had, or an edit that waits. */
 export type Base = { revision: number } | { edit: string };
@@ -20,6 +30,8 @@ export interface Row {
   sent: boolean;
   items: RowItem[];
   held: null | { why: 'conflict' } | { why: 'refused'; message: string };
+  /** It was kept by an earlier Rackle, and cannot be read by this one: raw, to be shown and saved as a file. */
+  isUnreadable?: boolean;
   /** It was not taken: to be kept in the history under this name, and nothing more. */
   aside: string | null;
 }
@@ -39,7 +51,9 @@ export type KeptBodies = ReadonlyMap<string, KeptBody>;
 export const keyOf = ({ kind, id }: { kind: Kind; id: string }): string => `${kind} ${id}`;
 
 /** Rows that stand on the pages: made for these data, and taken. */
-const stands = (row: Row, dataId: string): boolean => row.dataId === dataId && row.aside === null;
+const stands = (row: Row, dataId: string): boolean => isOf(row, dataId) && row.aside === null;
+/** Rows that this page can do something with. */
+export const isOf = (row: Row, dataId: string): boolean => row.dataId === dataId && row.isUnreadable !== true;
 
 /** The show of a window: what the server had, and what waits, in its order. */
 export function showOf(kept: KeptBodies, rows: readonly Row[], dataId: string): Map<string, Change> {
@@ -116,7 +130,7 @@ export function nextOf(
   answers: ReadonlyMap<string, ReadonlyMap<string, number>>,
   isOpen: (row: Row) => boolean,
 ): Next | null {
-  const own = rows.filter((row) => row.dataId === dataId);
+  const own = rows.filter((row) => isOf(row, dataId));
   const standing = own.filter((row) => row.aside === null);
   const isStuck = (row: Row): boolean => row.held !== null || isOpen(row);
   const blocked = blockedBy(standing, isStuck);
@@ -161,4 +175,42 @@ export function foldedRow(rows: readonly Row[], as: Pick<Row, 'id' | 'label'>): 
   const last = rows[rows.length - 1];
   const items = changes.map((change): RowItem => ({ ...change, on: on.get(keyOf(change))! }));
   return { ...last, ...as, sent: false, held: null, aside: null, items };
+}
+
+/** A row of an earlier show version as this one reads it; what cannot be read stays as it is, and is said. */
+export function migratedRow(row: Row): Row {
+  if (row.showVersion >= SHOW_VERSION) return row;
+  const items: RowItem[] = [];
+  for (const item of row.items) {
+    const [before, after] = [item.before, item.after].map(
+      (body) => body && migratedBody(item.kind, body, row.showVersion),
+    );
+    if ((item.before && !before) || (item.after && !after)) return { ...row, isUnreadable: true };
+    items.push({ ...item, before, after } as RowItem);
+  }
+  return { ...row, showVersion: SHOW_VERSION, items };
+}
+
+/**
+ * Rows in a row that touch the same ids and were never sent, as one each: for when more wait than there is room for.
+ * @returns what takes the place of what; empty: nothing can be folded
+ */
+export function foldedTogether(rows: readonly Row[], dataId: string): { gone: string[]; row: Row }[] {
+  const found: { gone: string[]; row: Row }[] = [];
+  const keysOf = (row: Row): string => row.items.map(keyOf).sort().join('|');
+  const canBe = (row: Row): boolean => stands(row, dataId) && row.sealed && !row.sent && row.held === null;
+  let run: Row[] = [];
+  const close = (): void => {
+    const last = run.at(-1);
+    const row = run.length > 1 && last ? foldedRow(run, { id: last.id, label: last.label }) : null;
+    if (row) found.push({ gone: run.slice(0, -1).map(({ id }) => id), row });
+    run = [];
+  };
+  for (const row of rows) {
+    const follows = run.length > 0 && canBe(row) && keysOf(row) === keysOf(run[run.length - 1]);
+    if (!follows) close();
+    if (canBe(row)) run.push(row);
+  }
+  close();
+  return found;
 }

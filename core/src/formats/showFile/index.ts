@@ -1,6 +1,12 @@
 export { showJsonSchema } from './jsonSchema';
 export { migrations, setlistWithActionKinds, type Migration } from './migrations';
-export { readShowDocument, readShowFile, type ShowFileError, type ShowFileErrorCode } from './readShowFile';
+export {
+  migratedBody,
+  readShowDocument,
+  readShowFile,
+  type ShowFileError,
+  type ShowFileErrorCode,
+} from './readShowFile';
 export { writeShowFile } from './writeShowFile';
 export { clashesOf, openedShow, rereadRows, type Choice, type Clash } from './openShow';
 export { repairShow, type Repaired } from './repair';

@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../../result';
-import { SHOW_FORMAT, SHOW_VERSION, Show } from '../../show';
+import { SHOW_FORMAT, SHOW_VERSION, Show, type Kind, type Kinds } from '../../show';
 import { migrations } from './migrations';
 
 export type ShowFileErrorCode = 'not-json' | 'not-a-show' | 'newer-version' | 'invalid';
@@ -9,6 +9,15 @@ export interface ShowFileError {
   message: string;
   /** Where in the document, for `invalid`. */
   path: (string | number)[];
+}
+
+/**
+ * One body that was kept by a Rackle of an earlier show version, brought up by the show file's own migrations.
+ * @returns null when it cannot be read
+ */
+export function migratedBody<K extends Kind>(kind: K, body: unknown, version: number): Kinds[K] | null {
+  const read = readShowDocument({ format: SHOW_FORMAT, version, [kind]: [body] });
+  return read.ok ? ((read.value[kind] as Kinds[K][])[0] ?? null) : null;
 }
 
 /** Reads a show file's text. References are not checked here: see `showFaults`. */
