@@ -20,7 +20,6 @@ export function ShowFile({ save = false }: { save?: boolean }) {
           Save a show file
         </a>
       )}
-      <Button onClick={() => picker.current?.click()}>Open a show file</Button>
       {save && (
         <a
           href="/api/v1/show/zip"
@@ -30,6 +29,7 @@ export function ShowFile({ save = false }: { save?: boolean }) {
           save it with its banks and recordings
         </a>
       )}
+      <Button onClick={() => picker.current?.click()}>Open a show file</Button>
       <input
         ref={picker}
         type="file"
