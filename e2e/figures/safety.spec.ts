@@ -1,9 +1,8 @@
-import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, type BrowserContext, type Page } from '@playwright/test';
-import { Rackle, test } from '../tests/rackle';
+import { Rackle, crashBrowser, test } from '../tests/rackle';
 
 // How often something was lost, printed: `npm run figures -- --safety`, about ten minutes. Here time is the matter: pages
 // are closed, browsers and servers killed at chosen moments.
@@ -63,7 +62,7 @@ test('edited and closed, or killed, at chosen moments', async () => {
     const page = await openSong(context, rackle, 'slow-bell');
     await rename(page, `Bell ${++name}`);
     await after(100);
-    execFileSync('pkill', ['-KILL', '-f', profile]);
+    crashBrowser(profile);
     await context.close().catch(() => undefined);
     context = await browser();
     const found = await settled(context, rackle, 'slow-bell');

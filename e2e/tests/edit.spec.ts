@@ -1,9 +1,8 @@
-import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import { expect, heard, open, test } from './rackle';
+import { crashBrowser, expect, heard, open, test } from './rackle';
 
 test('the running order is changed by keyboard and by drag, and undone', async ({ page, demo }) => {
   await open(page, demo);
@@ -240,7 +239,7 @@ test('edited and closed at once, nothing is lost: neither of two windows, nor wi
   await demo.kill();
   await rename(back, 'Kelp in the dark');
   await expect(back.getByTestId('save-state')).toHaveText('not saved: 1 waiting');
-  execFileSync('pkill', ['-KILL', '-f', profile]);
+  crashBrowser(profile);
   await context.close().catch(() => undefined);
   await demo.start(true, port);
   rmSync(join(profile, 'SingletonLock'), { force: true });

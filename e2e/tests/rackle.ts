@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test as base, expect, type Page } from '@playwright/test';
@@ -50,6 +50,17 @@ export class Rackle {
   async end(): Promise<void> {
     await this.kill();
     rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+/** Ends a browser as a crash would: every process that was started with its profile. */
+export function crashBrowser(profile: string): void {
+  for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name) && Number(name) !== process.pid)) {
+    try {
+      if (readFileSync(`/proc/${pid}/cmdline`, 'latin1').includes(profile)) process.kill(Number(pid), 'SIGKILL');
+    } catch {
+      // It has ended by itself meanwhile.
+    }
   }
 }
 
