@@ -47,7 +47,7 @@ export function Frame({ children }: { children: ReactNode }) {
   useEffect(() => door.post({ type: 'watch', monitor: seesMessages, meters: true }), [door, seesMessages]);
   return (
     <div className="flex h-full flex-col">
-      <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4">
+      <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4 max-[1199px]:h-auto max-[1199px]:flex-wrap max-[1199px]:gap-y-0">
         <SetlistName name={name ?? 'Rackle'} />
         <PageLinks locked={locked} pathname={pathname} />
         <span className="ml-auto" />
@@ -114,7 +114,7 @@ function SetlistName({ name }: { name: string }) {
 function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) {
   const marks = useMarks();
   return (
-    <nav aria-label="pages" className="flex h-full shrink-0 items-stretch gap-3">
+    <nav aria-label="pages" className="flex h-11 shrink-0 items-stretch gap-3">
       {PAGES.map(([name, path]) => (
         <NavLink
           key={path}
