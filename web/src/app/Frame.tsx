@@ -208,7 +208,7 @@ function GearState() {
   const wanted = gear.ports.filter((port) => port.on);
   const alive = wanted.filter(isAlive).length;
   return (
-    <span className="whitespace-nowrap text-[13px] text-ink2">
+    <span className="min-w-0 truncate text-[13px] text-ink2">
       <NavLink to="/gear" className="hover:text-ink">
         {gear.name}
       </NavLink>{' '}

@@ -22,7 +22,7 @@ export function SaveMark() {
   const opens = conflicts + refused + others + unreadable > 0;
   const loud = words.length > 0;
   // Trouble takes two lines, so that panic and lock stay on the screen.
-  const look = `text-[13px] ${loud ? 'max-w-28 shrink-0 bg-ink px-1.5 py-0.5 font-bold leading-[15px] text-ground' : 'whitespace-nowrap text-ink2'}`;
+  const look = `text-[13px] ${loud ? 'max-w-24 shrink-0 bg-ink px-1.5 py-0.5 font-bold leading-[15px] text-ground' : 'whitespace-nowrap text-ink2'}`;
   return (
     <span role="status" data-testid="save-state" title={message ?? undefined} className={look}>
       {opens ? (
