@@ -1,8 +1,8 @@
 // npm start: Rackle with the player's own show. npm run demo: with the demo show, in a database of its own.
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, renameSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { buildMissing, installMissing, root } from './prepare.mjs';
+import { buildMissing, installMissing, root, run } from './prepare.mjs';
 
 const demo = process.argv.includes('--demo');
 const fresh = process.argv.includes('--fresh');
@@ -15,23 +15,16 @@ const data = resolve(process.env.RACKLE_DATA ?? join(root, '.data', demo ? 'demo
 
 installMissing();
 buildMissing();
-if (fresh) backUp();
-
-function backUp() {
-  const file = join(data, 'rackle.sqlite');
-  if (!existsSync(file)) return;
-  const folder = join(data, 'backups', new Date().toISOString().replace(/[:.]/g, '-'));
-  mkdirSync(folder, { recursive: true });
-  for (const name of ['rackle.sqlite', 'rackle.sqlite-wal', 'rackle.sqlite-shm'])
-    if (existsSync(join(data, name))) renameSync(join(data, name), join(folder, name));
-  process.stdout.write(`The show as it was is kept in ${folder}\n`);
+const env = { ...process.env, RACKLE_DATA: data };
+if (fresh && existsSync(data)) {
+  const status = run(process.execPath, [join(root, 'server/dist/backupsCommand.js'), 'fresh'], { env });
+  if (status !== 0) process.exit(status);
 }
 
 const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
   stdio: 'inherit',
   env: {
-    ...process.env,
-    RACKLE_DATA: data,
+    ...env,
     RACKLE_SHOW: demo ? join(root, 'demo/tern-ledge.json') : '',
     NODE_ENV: 'production',
   },

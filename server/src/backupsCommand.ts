@@ -1,13 +1,23 @@
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { BACKUP_FOLDER, listBackups, restore } from './storage/backups';
+import { BACKUP_FOLDER, beginAnew, listBackups, restore } from './storage/backups';
 import { DATABASE, lock } from './storage/folder';
 import { StartProblem } from './storage/startProblem';
 
 const data = resolve(process.env.RACKLE_DATA ?? '.data');
 const [command, name] = process.argv.slice(2);
 
-/** `list`: what can be brought back. `restore NAME`: brings it back, once the present show has been backed up. */
+async function anew(): Promise<void> {
+  const release = lock(data);
+  try {
+    const kept = await beginAnew(data, DATABASE, new Date());
+    if (kept !== null) process.stdout.write(`The show as it was is kept: ${kept}\n`);
+  } finally {
+    release();
+  }
+}
+
+/** `fresh`: begins with nothing, once the present show has been backed up. `list`: what can be brought back. `restore NAME`: brings it back, once the present show has been backed up. */
 async function run(): Promise<void> {
   if (!existsSync(data)) throw new StartProblem(`there is no data folder ${data}`);
   if (command === 'list') {
@@ -17,6 +27,7 @@ async function run(): Promise<void> {
       process.stdout.write(`${file}  ${madeAt.toLocaleString()}  ${reason}  ${Math.ceil(bytes / 1000)} kB\n`);
     return;
   }
+  if (command === 'fresh') return anew();
   if (command !== 'restore' || !name) throw new StartProblem('say which backup: npm run restore -- NAME');
   const release = lock(data);
   try {

@@ -161,6 +161,15 @@ export async function restore(
   return aside;
 }
 
+/** Leaves a data folder without a database, once the present one is kept aside. Only with the folder's lock. */
+export async function beginAnew(dataFolder: string, databaseName: string, now: Date): Promise<string | null> {
+  const present = join(dataFolder, databaseName);
+  const kept = await setAside(present, databaseName, join(dataFolder, BACKUP_FOLDER), now);
+  rmSync(present, { force: true });
+  sync(dataFolder);
+  return kept;
+}
+
 /** Keeps the present database: as a backup where it can be read, else as it is, with what belongs to it. @returns where */
 async function setAside(present: string, databaseName: string, folder: string, now: Date): Promise<string | null> {
   if (!existsSync(present)) return null;
