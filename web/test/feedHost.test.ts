@@ -2,8 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import { GearList, Setlist, Song, bodiesOf, emptyShow } from '@rackle/core';
 import { feedHost } from '../src/app/feedHost';
 import type { HostCommand, HostDoor } from '../src/live/door';
-import { edited } from '../src/show/edits';
-import { loaded } from '../src/show/showSlice';
+import { edited, undone } from '../src/show/edits';
+import { loaded, synced } from '../src/show/showSlice';
 import { makeStore } from '../src/state/store';
 
 const song = (id: string, name = id): Song => Song.parse({ id, name });
@@ -11,9 +11,17 @@ const song = (id: string, name = id): Song => Song.parse({ id, name });
 function setUp() {
   const posted: HostCommand[] = [];
   const waiting: (() => void)[] = [];
-  const store = makeStore();
+  let ids = 0;
+  const store = makeStore({
+    take: (edit) => feed.changed(edit.changes),
+    isOpen: () => true,
+    newId: () => `e${ids++}`,
+    refuse: (words) => {
+      throw new Error(words);
+    },
+  });
   const inner: HostDoor = { post: (command) => void posted.push(command), listen: () => () => undefined };
-  const door = feedHost(store, inner, (work) => void waiting.push(work));
+  const feed = feedHost(store, inner, (work) => void waiting.push(work));
   const setlist = Setlist.parse({ id: 'night', name: 'Night' });
   store.dispatch(
     loaded({
@@ -31,7 +39,8 @@ function setUp() {
   return {
     posted,
     store,
-    door,
+    door: feed.door,
+    changed: feed.changed,
     types,
     setlist,
     draw: () => {
@@ -59,6 +68,27 @@ describe('what the host is told of the show', () => {
     door.post({ type: 'recall', position: 3 });
     draw();
     expect(types()).toEqual(['show', 'song new', 'recall']);
+  });
+
+  it('is a song that another window has changed, and the one that an undo brings back', () => {
+    const { store, changed, types, draw } = setUp();
+    const changes = [{ kind: 'songs', id: 'a', before: song('a'), after: song('a', 'theirs') } as const];
+    store.dispatch(synced([...changes]));
+    changed(changes);
+    draw();
+    store.dispatch(edited({ label: 'rename', songs: [song('b', 'mine')] }));
+    store.dispatch(undone());
+    draw();
+    expect(types()).toEqual(['show', 'song theirs', 'song b']);
+  });
+
+  it('is the whole again when a song comes or goes', () => {
+    const { store, types, draw } = setUp();
+    store.dispatch(edited({ label: 'start a song', songs: [song('c')] }));
+    draw();
+    store.dispatch(edited({ label: 'remove it', songs: [{ id: 'c', deleted: true }] }));
+    draw();
+    expect(types()).toEqual(['show', 'show', 'show']);
   });
 
   it('is the whole again when the setlist changes, and nothing when only the library does', () => {

@@ -1,4 +1,4 @@
-import type { GearList, Setlist, Song } from '@rackle/core';
+import type { Change, GearList, Setlist } from '@rackle/core';
 import type { HostDoor } from '../live/door';
 import type { Store } from '../state/store';
 
@@ -9,70 +9,79 @@ export const afterPaint = (work: () => void): void => {
   else requestAnimationFrame(() => setTimeout(work, 0));
 };
 
+/** What the host plays from, fed by edits. */
+export interface HostFeed {
+  /** The door for the pages. */
+  door: HostDoor;
+  /** Every change of the show goes through here: one's own, undo, other windows', settled conflicts. */
+  changed(changes: readonly Change[]): void;
+}
+
 /**
- * Hands every change of the show on to the host: a changed song by itself, anything else whole. It goes once the page
- * has drawn it, so that
- * the page answers first; whatever else is asked of the host meanwhile takes it along, so that the order stays.
- * @returns the door for the pages.
+ * Hands every change of the show on to the host, from the list of changes that an edit is: a changed song by itself,
+ * anything else that is played whole. It goes once the page has drawn it, so that the page answers first; whatever else
+ * is asked of the host meanwhile takes it along, so that the order stays.
  */
-export function feedHost(store: Store, door: HostDoor, later: (work: () => void) => void = afterPaint): HostDoor {
-  let songs: Record<string, Song> = {};
-  let instruments: unknown = null;
+export function feedHost(store: Store, host: HostDoor, later: (work: () => void) => void = afterPaint): HostFeed {
+  const touched = new Set<string>();
+  let isWhole = true;
+  let isDue = false;
   let setlist: Setlist | null = null;
   let gear: GearList | null = null;
-  let isDue = false;
   const handOver = (): void => {
     isDue = false;
     const { show } = store.getState();
-    if (show.status !== 'ready' || show.setlistId === null) return;
+    const next = show.setlistId === null ? undefined : show.working.setlists[show.setlistId];
+    if (show.status !== 'ready' || !next) return;
     const { working } = show;
-    const nextSetlist = working.setlists[show.setlistId];
-    if (!nextSetlist) return;
     const nextGear =
-      (nextSetlist.gearListId ? working.gearLists[nextSetlist.gearListId] : undefined) ??
-      Object.values(working.gearLists)[0] ??
-      null;
-    const whole =
-      setlist !== nextSetlist ||
-      gear !== nextGear ||
-      instruments !== working.instruments ||
-      Object.keys(songs).length !== Object.keys(working.songs).length;
-    if (!whole && songs === working.songs) return;
-    const changed = Object.values(working.songs).filter((song) => songs[song.id] !== song);
-    songs = working.songs;
-    instruments = working.instruments;
-    setlist = nextSetlist;
+      (next.gearListId ? working.gearLists[next.gearListId] : undefined) ?? Object.values(working.gearLists)[0] ?? null;
+    const songs = [...touched].flatMap((id) => working.songs[id] ?? []);
+    const whole = isWhole || next !== setlist || nextGear !== gear;
+    touched.clear();
+    isWhole = false;
+    setlist = next;
     gear = nextGear;
     if (whole)
-      door.post({
+      host.post({
         type: 'show',
         songs: Object.values(working.songs),
         instruments: Object.values(working.instruments),
-        setlist: nextSetlist,
+        setlist: next,
         gear: nextGear,
       });
-    else for (const song of changed) door.post({ type: 'song', song });
+    else for (const song of songs) host.post({ type: 'song', song });
   };
-  let last = store.getState().show.working;
-  let lastSetlistId = store.getState().show.setlistId;
-  store.subscribe(() => {
-    const { show } = store.getState();
-    if (show.working === last && show.setlistId === lastSetlistId) return;
-    const isFirst = setlist === null;
-    last = show.working;
-    lastSetlistId = show.setlistId;
-    if (isFirst) return handOver();
+  const soon = (): void => {
     if (isDue) return;
     isDue = true;
     later(() => {
       if (isDue) handOver();
     });
+  };
+  let lastSetlistId = store.getState().show.setlistId;
+  store.subscribe(() => {
+    const { show } = store.getState();
+    if (show.status !== 'ready' || (setlist !== null && show.setlistId === lastSetlistId)) return;
+    lastSetlistId = show.setlistId;
+    if (setlist === null) handOver();
+    else soon();
   });
   return {
-    post: (command) => {
-      if (isDue) handOver();
-      door.post(command);
+    changed: (changes) => {
+      for (const { kind, id, before, after } of changes) {
+        if (kind === 'songs' && before !== null && after !== null) touched.add(id);
+        else if (kind === 'songs' || kind === 'instruments') isWhole = true;
+        else if (kind !== 'setlists' && kind !== 'gearLists') continue;
+        soon();
+      }
     },
-    listen: (listener) => door.listen(listener),
+    door: {
+      post: (command) => {
+        if (isDue) handOver();
+        host.post(command);
+      },
+      listen: (listener) => host.listen(listener),
+    },
   };
 }

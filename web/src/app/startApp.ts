@@ -33,12 +33,16 @@ export function startApp(): StartedApp {
     newId: () => newId('edit'),
     windows: browserWindows(windowId),
     pointerIsDown: () => pointerIsDown,
-    onShow: (changes) => void store.dispatch(synced(changes)),
+    onShow: (changes) => {
+      store.dispatch(synced(changes));
+      feed.changed(changes);
+    },
     onView: (view) => void store.dispatch(outboxChanged(view)),
   });
   const store = makeStore({
     take: (edit, open) => {
       outbox.take(edit, open);
+      feed.changed(edit.changes);
       // What is kept here should stay when the browser makes room: asked once there is something to keep.
       if (asksToPersist) void navigator.storage?.persist?.().catch(() => false);
       asksToPersist = false;
@@ -48,7 +52,8 @@ export function startApp(): StartedApp {
     refuse: (words) => void later.words().then(({ toast }) => toast.error(words, { duration: 8000 })),
   });
   const host = connectHost();
-  const door = feedHost(store, host);
+  const feed = feedHost(store, host);
+  const { door } = feed;
   const log = new MonitorLog();
   door.listen((event) => {
     if (event.type === 'records') log.add(event.records);
