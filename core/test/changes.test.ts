@@ -140,6 +140,22 @@ describe('an edit', () => {
     expect(refusalOf(bodies, wild)).toMatchObject({ code: 'invalid', path: ['tempoBpm'] });
   });
 
+  it('is judged by what it changes, and refused with its place in the whole', () => {
+    const [song] = songs;
+    const last = song.patches.length - 1;
+    const wild = { ...song.patches[last], name: '' as never };
+    const patches = [...song.patches.slice(0, last), wild];
+    expect(refusalOf(bodies, changesOf(bodies, { songs: [{ ...song, patches }] }))).toMatchObject({
+      code: 'invalid',
+      path: ['patches', last, 'name'],
+    });
+    const many = Array.from({ length: 129 }, (_, n) => ({ ...song.patches[0], id: `many-${n}` as never }));
+    expect(refusalOf(bodies, changesOf(bodies, { songs: [{ ...song, patches: many }] }))).toMatchObject({
+      code: 'invalid',
+      path: ['patches'],
+    });
+  });
+
   it('of a setlist whose standing layer plays an instrument keeps that instrument from being deleted', () => {
     const instrument = Object.values(bodies.instruments).find(({ kind }) => kind === 'outboard')!;
     const sound = { instrumentId: instrument.id, presetId: (instrument as { names: { id: string }[] }).names[0].id };

@@ -85,11 +85,28 @@ export const refusalOf = (bodies: Bodies, changes: readonly Change[]): Refusal |
   invalidBody(changes) ?? brokenBy(bodies, changes);
 
 function invalidBody(changes: readonly Change[]): Refusal | null {
-  for (const { kind, id, after } of changes) {
-    const parsed = after === null ? null : KINDS[kind].schema.safeParse(after);
-    if (parsed && !parsed.success) return invalid(kind, id, parsed.error);
+  for (const { kind, id, before, after } of changes) {
+    const { schema } = KINDS[kind];
+    if (after === null || schema.safeParse(withoutWhatStood(before, after)).success) continue;
+    const parsed = schema.safeParse(after);
+    if (!parsed.success) return invalid(kind, id, parsed.error);
   }
   return null;
+}
+
+/**
+ * A body with only those items in its lists that did not stand in it before: bodies are values, so what is the same
+ * object is as good as it was. A list that has grown stays whole, for its length is to be judged too.
+ */
+function withoutWhatStood(before: Body | null, after: Body): object {
+  const left: Record<string, unknown> = { ...after };
+  for (const [field, was] of Object.entries(before ?? {})) {
+    const now = left[field];
+    if (!Array.isArray(was) || !Array.isArray(now) || now.length > was.length) continue;
+    const stood = new Set<unknown>(was);
+    left[field] = now.filter((item: unknown) => typeof item !== 'object' || !stood.has(item));
+  }
+  return left;
 }
 
 const MOST_WORDS = 200;
@@ -152,6 +169,7 @@ function withWhatFollows(bodies: Bodies, changes: readonly Change[]): Change[] {
       const programs = setlist.programs.filter(({ target }) => {
         const song = bodyOf(after, 'songs', target.songId) as Song | null;
         const was = bodyOf(bodies, 'songs', target.songId) as Song | null;
+        if (song === was) return true;
         // Only what this edit takes away takes its number along; what pointed nowhere before is not this edit's.
         return was === null || !stands(was, target) || (song !== null && stands(song, target));
       });

@@ -112,6 +112,7 @@ export class Outbox {
   private retry: ReturnType<typeof setTimeout> | null = null;
   private away: string | null = null;
   private savedAt: number | null = null;
+  private told: OutboxView | null = null;
   private store: Kept = new MemoryKept();
 
   constructor(private readonly parts: OutboxParts) {}
@@ -536,8 +537,12 @@ export class Outbox {
     return (this.parts.nowMs ?? Date.now)();
   }
 
+  /** Nothing is told twice: within a gesture the frame stays as it is. */
   private tell(): void {
-    this.parts.onView(this.view());
+    const view = this.view();
+    if (sameBody(view.saveState, this.told?.saveState) && view.held === this.told?.held) return;
+    this.told = view;
+    this.parts.onView(view);
   }
 
   private view(): OutboxView {
