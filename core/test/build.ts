@@ -197,7 +197,7 @@ export class TestRig implements EngineSink {
   /** The layer's name for built-in layers, the alias for ports. */
   private nameOf(destination: number): string {
     const entry = this.book.destinations[destination];
-    return entry.kind === 'port' ? entry.alias : entry.track.split(' / ').slice(2).join('/');
+    return entry.kind === 'port' ? entry.alias : this.book.nameOf(destination).split(' / ').slice(2).join('/');
   }
 
   /** What has been sent since the last call, as `to status data1 data2` in words. */

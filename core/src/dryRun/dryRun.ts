@@ -147,8 +147,7 @@ class TrackRecorder implements EngineSink {
   private messages(destination: number): WriteMessage[] {
     const known = this.byDestination.get(destination);
     if (known) return known;
-    const entry = this.book.destinations[destination];
-    const track = { name: entry.kind === 'port' ? entry.alias : entry.track, messages: [] };
+    const track = { name: this.book.nameOf(destination), messages: [] };
     this.tracks.push(track);
     this.byDestination.set(destination, track.messages);
     return track.messages;

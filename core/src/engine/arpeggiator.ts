@@ -1,5 +1,5 @@
 import type { BeatClock, BeatGrid } from './beatGrid';
-import type { CompiledArpeggio } from './compiled';
+import type { CompiledArpeggio } from './compile/compiled';
 import { extended } from './extended';
 import { ARPEGGIATED } from './heldNotes';
 import type { NoteDesk } from './noteDesk';

@@ -2,7 +2,22 @@ import { MAX_INPUTS } from './limits';
 
 export type Destination =
   | { kind: 'port'; alias: string; lane: number }
-  | { kind: 'layer'; key: string; lane: number; lanes: 1 | 16; instrumentId: string; presetId: string; track: string };
+  | {
+      kind: 'layer';
+      key: string;
+      lane: number;
+      lanes: 1 | 16;
+      instrumentId: string;
+      presetId: string;
+      label: LayerLabel;
+    };
+
+/** What people call a layer, and where it stands; place null: in the whole setlist. */
+export interface LayerLabel {
+  instrument: string;
+  place: string | null;
+  layer: string;
+}
 
 /**
  * Numbers that stay the same over recompiles, so that a note released after an edit ends where it began:
@@ -13,6 +28,8 @@ export class Book {
   readonly destinations: Destination[] = [];
   readonly layerNames: string[] = [];
   laneCount = 0;
+  /** Of the setlist that is played: it stands in no table, so that another name compiles nothing. */
+  setlistName = '';
   private readonly inputByDevice = new Map<string, number>();
   private readonly destinationByKey = new Map<string, number>();
   private readonly layerByKey = new Map<string, number>();
@@ -47,7 +64,11 @@ export class Book {
   }
 
   /** Destination of one layer of a built-in instrument: one lane, or sixteen when a per-note input plays it. */
-  builtInLayer(key: string, lanes: 1 | 16, about: { instrumentId: string; presetId: string; track: string }): number {
+  builtInLayer(
+    key: string,
+    lanes: 1 | 16,
+    about: { instrumentId: string; presetId: string; label: LayerLabel },
+  ): number {
     const number = this.destination(`layer ${key} ${lanes}`, lanes, (lane) => ({
       kind: 'layer',
       key,
@@ -57,8 +78,16 @@ export class Book {
     }));
     // A layer that was renamed is the same one, under its new name.
     const entry = this.destinations[number];
-    if (entry.kind === 'layer') entry.track = about.track;
+    if (entry.kind === 'layer') entry.label = about.label;
     return number;
+  }
+
+  /** A destination in words: the alias of a port, or "Instrument / Song / Patch / Layer". */
+  nameOf(destination: number): string {
+    const entry = this.destinations[destination];
+    if (entry.kind === 'port') return entry.alias;
+    const { instrument, place, layer } = entry.label;
+    return `${instrument} / ${place ?? `${this.setlistName} / standing`} / ${layer}`;
   }
 
   /** Number of a layer as the engine keeps it: the same key, the same number. */

@@ -13,7 +13,7 @@ import {
   type ControlTables,
   type ProgramTable,
   type ProgramTarget,
-} from './compiled';
+} from './compile/compiled';
 import { MAX_INPUT_CHANNELS } from './limits';
 import { REASON } from './reasons';
 import type { RecallCause } from './records';
@@ -65,6 +65,7 @@ export class ControlDesk {
 
   /** Takes up the controls of a new compiled show; those that were there before stay as they stand. */
   load({ controls, byPort }: ControlTables): void {
+    if (this.byPort === byPort) return;
     this.byPort = byPort;
     const acceptedMs = new Float64Array(controls.length).fill(-Infinity);
     const pressed = new Uint8Array(controls.length);

@@ -9,7 +9,7 @@ import {
   CC_RPN_MSB,
   WHEEL_CENTRE,
 } from '../midi/status';
-import type { CompiledLayer } from './compiled';
+import type { CompiledLayer } from './compile/compiled';
 import { PEDAL_CONTROLLERS, SOSTENUTO, pedalOf } from './inputs';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 import { REASON } from './reasons';

@@ -1,5 +1,5 @@
 import { effectValue, withEffectValue, type Effect } from '../show';
-import type { CompiledBinding, CompiledEffectTarget } from './compiled';
+import type { CompiledBinding, CompiledEffectTarget } from './compile/compiled';
 import { extended } from './extended';
 import type { Rig } from './rig';
 

@@ -31,7 +31,7 @@ import {
   type CompiledInput,
   type CompiledShow,
   type CompiledStep,
-} from './compiled';
+} from './compile/compiled';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
 import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, SENSING_LOST_MS, WHEEL_SLOT } from './limits';

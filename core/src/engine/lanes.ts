@@ -12,7 +12,7 @@ import {
 } from '../midi/status';
 import type { Effect } from '../show';
 import type { Book } from './book';
-import type { CountedLane } from './compiled';
+import type { CountedLane } from './compile/compiled';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 import { PEDAL_CONTROLLERS, pedalOf } from './inputs';
 import { extended } from './extended';
@@ -73,7 +73,7 @@ export class Lanes {
   /** By lane, why a note cannot simply start there: AWAY, NOT_READY and DEFERRED added up; 0 it can. */
   hindered = new Uint8Array(0);
   observer: EngineObserver | null = null;
-  private readonly laneBook: { destinations: Book['destinations'] };
+  private readonly laneBook: Pick<Book, 'destinations' | 'nameOf'>;
   private count = 0;
   private destinations = 0;
 
@@ -146,11 +146,10 @@ export class Lanes {
   }
 
   private tell(destination: number, status: number, data1: number, data2: number): void {
-    const entry = this.laneBook.destinations[destination];
     this.observer!.record({
       type: 'out',
       atMs: this.clock[0],
-      to: entry.kind === 'port' ? entry.alias : entry.track,
+      to: this.laneBook.nameOf(destination),
       status,
       data1,
       data2,

@@ -14,7 +14,7 @@ import {
   type CompiledLayer,
   type CompiledPatch,
   type CompiledRecording,
-} from './compiled';
+} from './compile/compiled';
 import { ARPEGGIATED, ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
 import { AWAY, DEFERRED, NOT_READY } from './lanes';
 import { REASON } from './reasons';

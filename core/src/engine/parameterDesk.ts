@@ -1,5 +1,5 @@
 import { SOUND_CONTROLLER_REST } from '../show';
-import type { CompiledBalance, CompiledPatch } from './compiled';
+import type { CompiledBalance, CompiledPatch } from './compile/compiled';
 import { VALUE_SLOTS } from './limits';
 import type { Rig } from './rig';
 

@@ -1,6 +1,6 @@
 import { CLOCK, CONTINUE, SONG_POSITION, START, STOP } from '../midi/status';
 import { TICKS_PER_QUARTER, msAtTick, tickAtMs } from '../timeline';
-import type { CompiledEntry } from './compiled';
+import type { CompiledEntry } from './compile/compiled';
 import type { Rig } from './rig';
 
 /** MIDI clock: 24 pulses a quarter note; song position counts sixteenths. */

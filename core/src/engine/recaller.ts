@@ -30,12 +30,13 @@ import {
   RECORD_STRIDE,
   RECORD_VALUES,
   SETS_PARAMETERS,
+  type CompiledEntry,
   type CompiledLayer,
   type CompiledPatch,
   type CompiledShow,
   type CompiledStep,
   type PatchMessage,
-} from './compiled';
+} from './compile/compiled';
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
 import { levelController, panController } from './levels';
@@ -537,8 +538,10 @@ export class Recaller {
   }
 
   private laneName(lane: number): string {
-    const entry = this.rig.book.destinations[this.rig.lanes.destinationOf(lane)];
-    return entry.kind === 'port' ? `${entry.alias}, channel ${this.rig.lanes.channelOf(lane) + 1}` : entry.track;
+    const { book, lanes } = this.rig;
+    const destination = lanes.destinationOf(lane);
+    const name = book.nameOf(destination);
+    return book.destinations[destination].kind === 'port' ? `${name}, channel ${lanes.channelOf(lane) + 1}` : name;
   }
 
   private sendMessages(messages: readonly PatchMessage[]): void {
@@ -686,21 +689,13 @@ export class Recaller {
     rig.hears = next.hears;
     rig.hearsPedals = next.hearsPedals;
     if (rig.patch !== null) rig.rows = next.rows[rig.patch.shape];
-    // Only the gear is another: every step is where it was.
+    // Nothing that is recalled is another: only the gear, or names.
     if (oldShow !== null && next.steps === oldShow.steps) return false;
-    const left =
-      oldShow?.entries.map((entry, i) => ({
-        entryId: entry.entryId,
-        step: this.leftAt[i] >= 0 ? oldShow.steps[this.leftAt[i]] : null,
-      })) ?? [];
-    this.forgetWhereLeft(next.entries.length);
-    for (const { entryId, step } of left) {
-      if (step === null) continue;
-      const position = findStep(next, entryId, step);
-      if (position >= 0) this.leftAt[next.steps[position].entry] = position;
-    }
+    const sameLayout = oldShow !== null && next.layout === oldShow.layout;
+    if (!sameLayout) this.moveWhereLeft(next, oldShow);
     if (oldStep === null) return false;
-    const position = findStep(next, oldStep.entryId, oldStep);
+    const position =
+      sameLayout && rig.entry >= 0 ? oldStep.position : new StepFinder(next).find(oldStep.entryId, oldStep);
     if (position < 0) {
       // It was deleted: it plays on, and "next" goes to what followed it.
       rig.step = { ...oldStep, position: positionBefore(next, oldShow!, oldStep) + 0.5 };
@@ -716,23 +711,46 @@ export class Recaller {
     this.change(position, true);
     return true;
   }
+
+  /** Where entries were left, in another layout. */
+  private moveWhereLeft(next: CompiledShow, old: CompiledShow | null): void {
+    const left = this.leftAt;
+    this.forgetWhereLeft(next.entries.length);
+    if (old === null) return;
+    const finder = new StepFinder(next);
+    left.forEach((position, entry) => {
+      if (position < 0) return;
+      const found = finder.find(old.entries[entry].entryId, old.steps[position]);
+      if (found >= 0) this.leftAt[next.steps[found].entry] = found;
+    });
+  }
 }
 
-/** Where a step stands in another compiled show, −1 when it is gone. */
-function findStep(show: CompiledShow, entryId: string, step: CompiledStep): number {
-  return show.steps.findIndex(
-    (candidate) =>
-      candidate.entryId === entryId &&
-      candidate.patch.songId === step.patch.songId &&
-      candidate.patch.patchId === step.patch.patchId &&
-      candidate.balance.blendId === step.balance.blendId,
-  );
+/** Finds steps of another compiled show by what they are, not by where they stood. */
+class StepFinder {
+  private readonly entries: ReadonlyMap<string, CompiledEntry>;
+
+  constructor(private readonly show: CompiledShow) {
+    this.entries = new Map(show.entries.map((entry) => [entry.entryId, entry]));
+  }
+
+  /** Position, −1 when it is gone. */
+  find(entryId: string, { patch, balance }: CompiledStep): number {
+    const entry = this.entries.get(entryId);
+    if (entry === undefined || entry.songId !== patch.songId) return -1;
+    for (let i = entry.first; i < entry.end; i++) {
+      const step = this.show.steps[i];
+      if (step.patch.patchId === patch.patchId && step.balance.blendId === balance.blendId) return i;
+    }
+    return -1;
+  }
 }
 
 /** Position, in the new show, of the nearest step before a deleted one that still exists; −1 when none does. */
 function positionBefore(next: CompiledShow, old: CompiledShow, deleted: CompiledStep): number {
+  const finder = new StepFinder(next);
   for (let i = Math.ceil(deleted.position) - 1; i >= 0; i--) {
-    const found = findStep(next, old.steps[i].entryId, old.steps[i]);
+    const found = finder.find(old.steps[i].entryId, old.steps[i]);
     if (found >= 0) return found;
   }
   return -1;

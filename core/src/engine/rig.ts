@@ -1,5 +1,5 @@
 import type { Book } from './book';
-import type { CompiledLayer, CompiledPatch, CompiledShow, CompiledStep, KeyRow } from './compiled';
+import type { CompiledLayer, CompiledPatch, CompiledShow, CompiledStep, KeyRow } from './compile/compiled';
 import { extended } from './extended';
 import { HeldNotes } from './heldNotes';
 import { Inputs } from './inputs';
@@ -121,10 +121,12 @@ export class Rig {
       this.lingering = extended(this.lingering, size);
       while (this.layers.length < size) this.layers.push(null);
     }
-    if (show.steps === this.show?.steps) return;
-    for (const step of show.steps) {
-      if (step.balance !== step.patch.balances[0]) continue;
-      for (const layer of step.patch.layers) this.layers[layer.index] = layer;
+    if (show.songs === this.show?.songs) return;
+    const known = new Set(this.show?.songs);
+    for (const song of show.songs) {
+      if (known.has(song)) continue;
+      known.add(song);
+      for (const patch of song.patches) for (const layer of patch.layers) this.layers[layer.index] = layer;
     }
   }
 

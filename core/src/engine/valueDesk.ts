@@ -1,5 +1,5 @@
 import { CC_LEVEL, CC_PAN } from '../midi/status';
-import { BALANCE_STRIDE, type CompiledBinding, type CompiledControl, type CompiledLayer } from './compiled';
+import { BALANCE_STRIDE, type CompiledBinding, type CompiledControl, type CompiledLayer } from './compile/compiled';
 import { EffectDesk } from './effectDesk';
 import { extended } from './extended';
 import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';

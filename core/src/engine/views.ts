@@ -23,9 +23,8 @@ export function soundingIn({ holds, lanes, book }: Rig): SoundingNote[] {
     .filter((hold) => holds.state(hold) !== ARPEGGIATED)
     .map((hold) => {
       const lane = holds.lane(hold);
-      const entry = book.destinations[lanes.destinationOf(lane)];
       return {
-        to: entry.kind === 'port' ? entry.alias : entry.track,
+        to: book.nameOf(lanes.destinationOf(lane)),
         channel: lanes.channelOf(lane) + 1,
         key: holds.key(hold),
         layer: holds.layer(hold) < 0 ? '' : book.layerNames[holds.layer(hold)],

@@ -417,7 +417,7 @@ export class EngineHost implements EngineSink, PortListener {
       destination,
       entry.instrumentId,
       this.stepped.get(destination) ?? entry.presetId,
-      entry.track.split(' / ').at(-1) ?? '',
+      entry.label.layer,
     );
     const known = isNew ? this.balances.get(destination) : undefined;
     if (known) this.sound.balance(destination, known[0], known[1], known[2], known[3], 0);

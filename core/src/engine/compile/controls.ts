@@ -7,8 +7,8 @@ import {
   type Effect,
   type GearList,
   type RoleSource,
-} from '../show';
-import type { Book } from './book';
+} from '../../show';
+import type { Book } from '../book';
 import {
   CONTROL_CONTROLLER,
   CONTROL_COUNT,
@@ -23,7 +23,7 @@ import {
   type CompileNote,
   type ControlTables,
 } from './compiled';
-import { inputPorts } from './compileGear';
+import { inputPorts } from './inputs';
 
 const ABSOLUTE = 0;
 const HIT = new Set(['note', 'program', 'count', 'computerKey']);

@@ -1,4 +1,4 @@
-import type { Action, Effect, Send } from '../show';
+import type { Action, Effect, Send } from '../../show';
 
 export const CARRY_HOLD = 0;
 export const CARRY_FADE = 1;
@@ -376,14 +376,45 @@ export const ENTERS_WITH_MESSAGES = 1;
 export const LEAVES_WITH_MESSAGES = 2;
 export const SETS_PARAMETERS = 4;
 
-/** A setlist with a gear list, flattened. */
-export interface CompiledShow {
-  // What a recall reads, for all positions one behind the other: stepping through a long set stays in memory that is at
-  // hand.
+/** What a recall reads, for all positions one behind the other. */
+export interface RecallTables {
   readonly records: Int32Array;
   readonly plans: Int32Array;
   readonly values: Float64Array;
   readonly mutes: Uint8Array;
+}
+
+/** What a song does on lanes of outboard gear. */
+export interface SongLanes {
+  /** Lanes on which its messages give bank bytes. */
+  readonly msb: readonly number[];
+  readonly lsb: readonly number[];
+  /** By instrument, where its layers play. */
+  readonly played: ReadonlyMap<string, ReadonlySet<number>>;
+}
+
+/** A song, flattened by itself: its tables count patches and places from 0. */
+export interface CompiledSong extends RecallTables {
+  readonly songId: string;
+  readonly name: string;
+  readonly tempoBpm: number;
+  readonly endTick: number;
+  readonly patches: readonly CompiledPatch[];
+  /** What can be recalled in it, in order: each patch (by its number), then its blends. */
+  readonly places: readonly { readonly patch: number; readonly balance: CompiledBalance; readonly isStep: boolean }[];
+  /** Ids and step marks of its places in one text: what numbers, next and previous hang on. */
+  readonly layout: string;
+  readonly cues: { readonly ticks: Float64Array; readonly places: Int32Array };
+  readonly lanes: SongLanes;
+  readonly notes: readonly CompileNote[];
+}
+
+/** A setlist with a gear list, flattened: the tables of its songs, joined. */
+export interface CompiledShow extends RecallTables {
+  /** By entry. */
+  readonly songs: readonly CompiledSong[];
+  /** The same object while every position is what it was, whatever changed in it. */
+  readonly layout: object;
   readonly patches: CompiledPatch[];
   readonly steps: CompiledStep[];
   readonly entries: CompiledEntry[];

@@ -1,7 +1,7 @@
-import type { InputPort } from '../show';
-import { channelFlags } from './compileGear';
+import type { InputPort } from '../../show';
+import { channelFlags } from './inputs';
 import type { KeyRow } from './compiled';
-import { MAX_INPUT_CHANNELS } from './limits';
+import { MAX_INPUT_CHANNELS } from '../limits';
 
 /** Which inputs a zone lets play. */
 interface Hearing {

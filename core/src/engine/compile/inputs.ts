@@ -1,5 +1,5 @@
-import type { GearList, InputPort, ProgramLine, Setlist } from '../show';
-import type { Book } from './book';
+import type { GearList, InputPort, ProgramLine } from '../../show';
+import type { Book } from '../book';
 import type { CompiledEntry, CompiledInput, CompiledStep, CompileNote, ProgramTable, ProgramTarget } from './compiled';
 
 /** Channels 1–16 as sixteen flags; null is all. */
@@ -123,7 +123,7 @@ function firstStepOf(steps: readonly CompiledStep[], { first, end }: CompiledEnt
 
 /** What each line of the program map leads to; lines that lead nowhere are left out and noted. */
 export function compileTargets(
-  setlist: Setlist,
+  lines: readonly ProgramLine[],
   steps: readonly CompiledStep[],
   entries: readonly CompiledEntry[],
   notes: CompileNote[],
@@ -141,7 +141,7 @@ export function compileTargets(
     if (entry.end > entry.first) add(entry.songId, firstStepOf(steps, entry), number);
   });
   const targets = new Map<ProgramLine, ProgramTarget>();
-  for (const line of setlist.programs) {
+  for (const line of lines) {
     const { songId, patchId, blendId } = line.target;
     const found = byKey.get(patchId === null ? songId : `${songId} ${patchId} ${blendId ?? ''}`);
     if (!found)

@@ -1,0 +1,55 @@
+import type { Layer, Part, Patch, Song } from '../../show';
+import type { CompileNote } from './compiled';
+import type { SetlistPart } from './surroundings';
+
+/** A layer with its part, where a patch has it. */
+export interface Placed {
+  layer: Layer;
+  part: Part;
+  /** Whose it is: the setlist's and the song's standing layers sound in every patch under one identity. */
+  scope: string;
+  owner: string;
+  /** In words; null: it stands in the whole setlist. */
+  place: string | null;
+  transpose: number;
+  barQuarters: number;
+}
+
+/** Standing layers first (they own their channels), the setlist's before the song's. */
+export function placedParts(song: Song, patch: Patch, setlist: SetlistPart, notes: CompileNote[]): Placed[] {
+  const place = (
+    parts: readonly Part[],
+    layers: readonly Layer[],
+    owner: string,
+    where: string | null,
+    scope = owner,
+  ): Placed[] =>
+    parts.flatMap((part) => {
+      const layer = layers.find((candidate) => candidate.id === part.layerId);
+      if (layer)
+        return [
+          {
+            layer,
+            part,
+            scope,
+            owner,
+            place: where,
+            transpose: song.transpose,
+            barQuarters: (song.meter.beats * 4) / song.meter.unit,
+          },
+        ];
+      notes.push({ code: 'no-such-layer', message: `${song.name}, ${patch.name}: a layer is not there` });
+      return [];
+    });
+  return [
+    ...place(setlist.standing, setlist.layers, `setlist ${setlist.id}`, null),
+    ...place(song.standing, song.layers, `song ${song.id}`, `${song.name} / standing`),
+    ...place(
+      patch.parts,
+      song.layers,
+      `song ${song.id}`,
+      `${song.name} / ${patch.name}`,
+      `song ${song.id} patch ${patch.id}`,
+    ),
+  ];
+}

@@ -1,0 +1,243 @@
+import type { GearList, Instrument, Setlist, Show, Song } from '../../show';
+import type { Book } from '../book';
+import type { CompiledEntry, CompiledShow, CompiledStep, CompileNote, ControlTables } from './compiled';
+import { compileBindings, compileControls } from './controls';
+import { HearingTables, Shapes } from './hearing';
+import { ProgramMaps, compileInputs, compileTargets, inputPorts } from './inputs';
+import { joinTables, placeEntry, type EntrySong, type PlacedEntry } from './join';
+import { laneTables } from './laneTables';
+import { SharedTables } from './sharedTables';
+import { compileSong, holds, type KeptSong } from './song';
+import { SurroundingsKeeper, type SongSurroundings } from './surroundings';
+
+/** What does not depend on the gear: everything in playing order. */
+type RunningOrder = Pick<
+  CompiledShow,
+  'songs' | 'layout' | 'steps' | 'entries' | 'entryTempos' | 'records' | 'plans' | 'values' | 'mutes' | 'patches'
+> & {
+  of: readonly EntrySong<KeptSong>[];
+  placed: readonly PlacedEntry[];
+  notes: readonly CompileNote[];
+};
+
+/** Where programs lead, in one layout. */
+interface Numbers {
+  lines: Setlist['programs'];
+  layout: object;
+  programs: ProgramMaps;
+  notes: readonly CompileNote[];
+}
+
+type GearTables = Pick<CompiledShow, 'controls' | 'clockInput' | 'clockOutputs' | 'recallsWhereLeft' | 'sendAgain'> & {
+  of: GearList | null;
+  hearing: HearingTables;
+};
+
+/**
+ * Flattens a show. A song is compiled again when it, an instrument that it uses, or what of the setlist is in every
+ * patch has changed; another gear list compiles no song, another name of a setlist nothing at all. Tables are made a
+ * song at a time, and joined.
+ *
+ * Values are told apart by identity: hand in what has changed as new objects, and what has not as the same objects.
+ */
+export class ShowCompiler {
+  private readonly shapes = new Shapes();
+  private readonly surroundings = new SurroundingsKeeper(this.shapes, new SharedTables());
+  private songs = new Map<string, KeptSong>();
+  private order: RunningOrder | null = null;
+  private numbers: Numbers | null = null;
+  private gear: GearTables | null = null;
+  private inputs: { programs: ProgramMaps; gear: GearList | null; tables: CompiledShow['inputs'] } | null = null;
+  private bindings: { of: unknown[]; tables: CompiledShow['roleBindings'] } | null = null;
+  private last: {
+    order: RunningOrder;
+    made: unknown[];
+    instruments: readonly Instrument[];
+    show: CompiledShow;
+  } | null = null;
+
+  constructor(private readonly book: Book) {}
+
+  /** @param gear null: no gear at all; patches can still be recalled. */
+  compile(show: Pick<Show, 'songs' | 'instruments'>, setlist: Setlist, gear: GearList | null): CompiledShow {
+    this.book.setlistName = setlist.name;
+    const instruments = new Map(show.instruments.map((instrument) => [instrument.id as string, instrument]));
+    const gearTables = this.gearTables(gear);
+    const around = this.surroundings.take(instruments, setlist, gear);
+    const order = this.runningOrder(show.songs, setlist, around);
+    const numbers = this.numbersOf(setlist, order);
+    gearTables.hearing.grow();
+    const inputs = this.inputTables(gear, numbers.programs);
+    const roleBindings = this.setlistBindings(around);
+    return this.joined(order, show.instruments, [gearTables, numbers, inputs, roleBindings], () => {
+      const { controls, clockInput, clockOutputs, recallsWhereLeft, sendAgain, hearing } = gearTables;
+      const { songs, layout, steps, entries, entryTempos, records, plans, values, mutes, patches } = order;
+      return {
+        songs,
+        layout,
+        steps,
+        entries,
+        entryTempos,
+        records,
+        plans,
+        values,
+        mutes,
+        patches,
+        roleBindings,
+        controls,
+        clockInput,
+        clockOutputs,
+        recallsWhereLeft,
+        sendAgain,
+        inputs,
+        hears: hearing.hears,
+        hearsPedals: hearing.hearsPedals,
+        rows: hearing.rows,
+        ...laneTables(show.instruments, this.book, new Set(songs)),
+        laneCount: this.book.laneCount,
+        layerCount: this.book.layerNames.length,
+        notes: [...order.notes, ...numbers.notes, ...controls.notes],
+      };
+    });
+  }
+
+  /** The show as it was when it is made of the same things. */
+  private joined(
+    order: RunningOrder,
+    instruments: readonly Instrument[],
+    made: unknown[],
+    make: () => CompiledShow,
+  ): CompiledShow {
+    const { last } = this;
+    if (
+      last !== null &&
+      last.order === order &&
+      last.made.every((part, i) => part === made[i]) &&
+      sameItems(last.instruments, instruments)
+    )
+      return last.show;
+    const show = make();
+    this.last = { order, made, instruments, show };
+    return show;
+  }
+
+  private gearTables(gear: GearList | null): GearTables {
+    if (this.gear !== null && this.gear.of === gear) return this.gear;
+    const { book } = this;
+    const ports = inputPorts(gear);
+    const numbered = ports
+      .map((port) => ({ port, number: book.input(port.device) }))
+      .filter(({ number }) => number >= 0);
+    const outputs = (gear?.ports ?? []).filter((port) => port.direction === 'out');
+    const numbers = outputs.map((port) => book.outputPort(port.alias));
+    const controls: ControlTables = compileControls(gear, book);
+    const clock = ports.find(({ alias }) => alias === gear?.clockFrom);
+    return (this.gear = {
+      of: gear,
+      hearing: new HearingTables(this.shapes, numbered),
+      controls,
+      clockInput: clock ? book.input(clock.device) : -1,
+      clockOutputs: Int32Array.from(numbers.filter((_, i) => outputs[i].on && outputs[i].sendsClock)),
+      recallsWhereLeft: gear?.songRecall === 'left',
+      sendAgain: gear?.sendAgain ?? false,
+    });
+  }
+
+  private runningOrder(songs: readonly Song[], setlist: Setlist, around: SongSurroundings): RunningOrder {
+    const songsById = new Map(songs.map((song) => [song.id as string, song]));
+    const notes: CompileNote[] = [];
+    const of: EntrySong<KeptSong>[] = [];
+    const compiled = new Map<string, KeptSong>();
+    for (const entry of setlist.entries) {
+      if (entry.kind !== 'song') continue;
+      const song = songsById.get(entry.songId);
+      if (!song) {
+        notes.push({ code: 'no-such-song', message: 'a song of the setlist is not there' });
+        continue;
+      }
+      const kept = compiled.get(song.id) ?? this.song(song, around);
+      compiled.set(song.id, kept);
+      of.push({ entryId: entry.id, skip: entry.skip, song: kept });
+      for (const note of kept.notes) notes.push(note);
+    }
+    this.songs = compiled;
+    const { order } = this;
+    if (order !== null && order.notes.length === notes.length && sameOrder(order.of, of)) return order;
+    return (this.order = placedOrder(of, notes, order));
+  }
+
+  private song(song: Song, around: SongSurroundings): KeptSong {
+    const known = this.songs.get(song.id);
+    return known && holds(known, song, around) ? known : compileSong(song, around, this.book, known?.layout);
+  }
+
+  private numbersOf({ programs: lines }: Setlist, { layout, steps, entries }: RunningOrder): Numbers {
+    const { numbers } = this;
+    if (numbers !== null && numbers.lines === lines && numbers.layout === layout) return numbers;
+    const notes: CompileNote[] = [];
+    const programs = new ProgramMaps(lines, compileTargets(lines, steps, entries, notes));
+    return (this.numbers = { lines, layout, programs, notes });
+  }
+
+  private inputTables(gear: GearList | null, programs: ProgramMaps): CompiledShow['inputs'] {
+    const { inputs } = this;
+    if (inputs !== null && inputs.programs === programs && inputs.gear === gear) return inputs.tables;
+    const tables = compileInputs(gear, programs, this.book);
+    this.inputs = { programs, gear, tables };
+    return tables;
+  }
+
+  /** What the setlist binds, but to no layer: the same for every patch. */
+  private setlistBindings({ setlist, setlistEffects }: SongSurroundings): CompiledShow['roleBindings'] {
+    const of = [setlist.bindings, setlistEffects];
+    if (this.bindings !== null && sameItems(this.bindings.of, of)) return this.bindings.tables;
+    const tables = compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, {
+      partOf: () => -1,
+      faderOf: () => -1,
+      effectsOf: () => [],
+      setlistEffects,
+    });
+    this.bindings = { of, tables };
+    return tables;
+  }
+}
+
+const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((item, i) => item === b[i]);
+
+const sameOrder = (a: readonly EntrySong[], b: readonly EntrySong[]): boolean =>
+  a.length === b.length &&
+  a.every(({ song, entryId, skip }, i) => song === b[i].song && entryId === b[i].entryId && skip === b[i].skip);
+
+const sameLayout = (a: readonly EntrySong[], b: readonly EntrySong[]): boolean =>
+  a.length === b.length &&
+  a.every(
+    ({ song, entryId, skip }, i) => song.layout === b[i].song.layout && entryId === b[i].entryId && skip === b[i].skip,
+  );
+
+function placedOrder(
+  of: readonly EntrySong<KeptSong>[],
+  notes: readonly CompileNote[],
+  old: RunningOrder | null,
+): RunningOrder {
+  const placed: PlacedEntry[] = [];
+  const steps: CompiledStep[] = [];
+  const entries: CompiledEntry[] = [];
+  of.forEach((entry, number) => {
+    const at = placeEntry(entry, number, steps.length, old?.placed[number]);
+    placed.push(at);
+    entries.push(at.compiled);
+    for (const step of at.steps) steps.push(step);
+  });
+  return {
+    of,
+    placed,
+    notes,
+    songs: of.map(({ song }) => song),
+    layout: old !== null && sameLayout(old.of, of) ? old.layout : {},
+    steps,
+    entries,
+    entryTempos: Float64Array.from(entries, ({ tempoBpm }) => tempoBpm),
+    ...joinTables(of),
+  };
+}

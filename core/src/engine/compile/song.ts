@@ -1,0 +1,163 @@
+import type { Binding, Effect, Instrument, Song } from '../../show';
+import { ticksPerBar } from '../../timeline';
+import type { Book } from '../book';
+import {
+  BALANCE_STRIDE,
+  ENTERS_WITH_MESSAGES,
+  LEAVES_WITH_MESSAGES,
+  RECORD_SHAPE_SHIFT,
+  RECORD_STRIDE,
+  SETS_PARAMETERS,
+  type CompiledPatch,
+  type CompiledSong,
+  type CompileNote,
+  type RecallTables,
+  type SongLanes,
+} from './compiled';
+import { compilePatch } from './patch';
+import type { SongSurroundings } from './surroundings';
+
+/** A compiled song, with what it was compiled for. */
+export interface KeptSong extends CompiledSong {
+  readonly of: Song;
+  readonly token: object;
+  /** Instruments that it uses, as they were. */
+  readonly uses: ReadonlyMap<string, Instrument | undefined>;
+  /** Effects of the setlist that its roles may move; null: they move none. */
+  readonly setlistEffects: readonly Effect[] | null;
+}
+
+/** Whether a song is as it was compiled: it, the instruments it uses, and what of setlist and gear is in it. */
+export function holds(kept: KeptSong, song: Song, around: SongSurroundings): boolean {
+  if (kept.of !== song || kept.token !== around.token) return false;
+  if (kept.setlistEffects !== null && kept.setlistEffects !== around.setlistEffects) return false;
+  for (const [id, instrument] of kept.uses) if (around.instrument(id) !== instrument) return false;
+  return true;
+}
+
+/** @param layout of the song as it was compiled before: where nothing in it changed, the same text is kept. */
+export function compileSong(song: Song, around: SongSurroundings, book: Book, layout = ''): KeptSong {
+  const notes: CompileNote[] = [];
+  const patches = song.patches.map((patch) => compilePatch(song, patch, around, book, notes));
+  const places = patches.flatMap((patch, p) =>
+    patch.balances.map((balance, b) => ({
+      patch: p,
+      balance,
+      isStep: b === 0 ? song.patches[p].isStep : balance.isStep,
+    })),
+  );
+  const laidOut = [
+    song.id,
+    ...places.map(({ patch, balance, isStep }) => `${patches[patch].patchId} ${balance.blendId ?? ''} ${isStep}`),
+  ].join('|');
+  const movesSetlistEffects =
+    around.setlist.bindings.some(movesSetlistEffect) ||
+    song.bindings.some(movesSetlistEffect) ||
+    song.patches.some(({ bindings }) => bindings.some(movesSetlistEffect));
+  return {
+    songId: song.id,
+    name: song.name,
+    tempoBpm: song.tempoBpm,
+    endTick: song.bars * ticksPerBar(song.meter),
+    patches,
+    places,
+    layout: laidOut === layout ? layout : laidOut,
+    cues: cuesOf(song, patches),
+    notes,
+    lanes: lanesOf(patches),
+    ...recallTables(patches, places),
+    of: song,
+    token: around.token,
+    uses: new Map(
+      [...song.layers, ...around.setlist.layers].map(({ sound }) => [
+        sound.instrumentId as string,
+        around.instrument(sound.instrumentId),
+      ]),
+    ),
+    setlistEffects: movesSetlistEffects ? around.setlistEffects : null,
+  };
+}
+
+const movesSetlistEffect = ({ action }: Binding): boolean =>
+  action.kind === 'sharedEffectValue' || action.kind === 'sharedEffectOnOff';
+
+/** Cues that lead somewhere, by tick; equal ticks in their own order. */
+function cuesOf(song: Song, patches: readonly CompiledPatch[]): CompiledSong['cues'] {
+  const starts: number[] = [];
+  let count = 0;
+  for (const patch of patches) {
+    starts.push(count);
+    count += patch.balances.length;
+  }
+  const placeOf = (patchId: string, blendId: string | null): number => {
+    const p = patches.findIndex((patch) => patch.patchId === patchId);
+    const b = p < 0 ? -1 : patches[p].balances.findIndex((balance) => balance.blendId === blendId);
+    return b < 0 ? -1 : starts[p] + b;
+  };
+  const cues = song.cues
+    .map((cue) => ({ tick: cue.atTick, place: placeOf(cue.patchId, cue.blendId) }))
+    .filter(({ place }) => place >= 0)
+    .sort((a, b) => a.tick - b.tick);
+  return { ticks: Float64Array.from(cues, ({ tick }) => tick), places: Int32Array.from(cues, ({ place }) => place) };
+}
+
+function lanesOf(patches: readonly CompiledPatch[]): SongLanes {
+  const msb = new Set<number>();
+  const lsb = new Set<number>();
+  const played = new Map<string, Set<number>>();
+  for (const patch of patches) {
+    for (const { instrumentId, lane } of patch.layers)
+      if (instrumentId !== null) played.set(instrumentId, (played.get(instrumentId) ?? new Set()).add(lane));
+    for (const message of [...patch.entering, ...patch.leaving]) {
+      if (message.kind !== 'program' && message.kind !== 'controller') continue;
+      if (message.msb >= 0 || (message.kind === 'controller' && message.data1 === 0)) msb.add(message.lane);
+      if (message.lsb >= 0 || (message.kind === 'controller' && message.data1 === 32)) lsb.add(message.lane);
+    }
+  }
+  return { msb: [...msb], lsb: [...lsb], played };
+}
+
+/** What recalls read, of all places of a song one behind the other. Blends of a patch share its plan. */
+function recallTables(patches: readonly CompiledPatch[], places: CompiledSong['places']): RecallTables {
+  const starts: number[] = [];
+  let planLength = 0;
+  for (const patch of patches) {
+    starts.push(planLength);
+    planLength += patch.plan.length;
+  }
+  const layers = places.reduce((sum, { patch }) => sum + patches[patch].layers.length, 0);
+  const tables = {
+    records: new Int32Array(places.length * RECORD_STRIDE),
+    plans: new Int32Array(planLength),
+    values: new Float64Array(layers * BALANCE_STRIDE),
+    mutes: new Uint8Array(layers),
+  };
+  patches.forEach((patch, p) => tables.plans.set(patch.plan, starts[p]));
+  let valuesAt = 0;
+  let mutesAt = 0;
+  places.forEach(({ patch: p, balance }, place) => {
+    const patch = patches[p];
+    const messages =
+      (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) |
+      (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0) |
+      (patch.parameters.length > 0 ? SETS_PARAMETERS : 0);
+    tables.records.set(
+      [
+        p,
+        starts[p],
+        starts[p] + patch.plan.length,
+        valuesAt,
+        mutesAt,
+        0,
+        Math.round(balance.rampMs),
+        messages | (patch.shape << RECORD_SHAPE_SHIFT),
+      ],
+      place * RECORD_STRIDE,
+    );
+    tables.values.set(balance.values, valuesAt);
+    tables.mutes.set(balance.mute, mutesAt);
+    valuesAt += balance.values.length;
+    mutesAt += balance.mute.length;
+  });
+  return tables;
+}
