@@ -33,6 +33,7 @@ export {
   type RoleUse,
   type Scope,
 } from './controls';
+export { Simulation, startOf, type SentMessage, type SimulatedShow, type SimulationOptions } from './simulate';
 export { chooseSetlist, dryRun, type DryRunError, type DryRunResult, type LogRecord } from './dryRun';
 export {
   Book,
@@ -42,7 +43,12 @@ export {
   IGNORED_REASONS,
   MAX_WAIT_MS,
   SECOND_PANIC_MS,
+  InputLog,
+  PLAYED_KINDS,
+  PlayedShow,
   ShowCompiler,
+  SilentSink,
+  newsBetween,
   WHOLE_DEFAULTS,
   WHOLE_VALUES,
   levelController,
@@ -55,12 +61,21 @@ export {
   type CompiledShow,
   type CompiledStep,
   type Destination,
+  type Audition,
+  type EngineInput,
   type EngineObserver,
   type EngineRecord,
   type EngineSink,
   type IgnoredReason,
   type RecallCause,
+  type LastPlace,
+  type NamedLayer,
+  type PlayedBodies,
+  type PlayedKind,
+  type PlayedShowParts,
+  type ShowNews,
   type SoundingNote,
+  type StampedInput,
   type WarningCode,
 } from './engine';
 export {

@@ -1,17 +1,23 @@
 import {
   BUILT_INS,
-  Book,
+  PLAYED_KINDS,
+  bodiesOf,
+  newsBetween,
+  startOf,
+  Simulation,
   EFFECT_PARAMETERS,
   effectValue,
   type Effect,
-  Engine,
   GearList,
-  ShowCompiler,
   Setlist,
   Show,
   Song,
+  SilentSink,
+  type Book,
+  type Engine,
+  type EngineInput,
   type EngineRecord,
-  type EngineSink,
+  type StampedInput,
 } from '../src';
 
 /** Shows for tests, written as tersely as a test wants to be read. */
@@ -79,19 +85,22 @@ export interface Sent {
 }
 
 /** An engine with a show in it, and everything it has sent and recorded. */
-export class TestRig implements EngineSink {
-  readonly book = new Book();
-  readonly compiler = new ShowCompiler(this.book);
+export class TestRig extends SilentSink {
+  readonly book!: Book;
   readonly engine: Engine;
+  readonly simulation: Simulation;
+  /** Everything that was fed, from the start. */
+  readonly fed: StampedInput[] = [];
   readonly sent: Sent[] = [];
   readonly fades: { to: string; fadeMs: number; atMs: number }[] = [];
   readonly balances: { to: string; levelDb: number; pan: number; rampMs: number; atMs: number }[] = [];
-  readonly records: EngineRecord[] = [];
+  readonly records: EngineRecord[];
   /** Presets, values of the whole output, tempos, in words. */
   readonly told: string[] = [];
   show: Show;
 
   constructor(songs: Song[], options: RigOptions = {}) {
+    super();
     this.show = Show.parse({
       format: 'rackle-show',
       version: 3,
@@ -107,19 +116,40 @@ export class TestRig implements EngineSink {
         }),
       ],
     });
-    this.engine = new Engine(this.book, this);
-    this.engine.observer = { record: (record) => void this.records.push(record) };
-    this.load();
+    const { setlists, gearLists } = this.show;
+    this.simulation = new Simulation(this.show, setlists[0], gearLists[0], {
+      sink: (book) => {
+        Object.assign(this, { book });
+        return this;
+      },
+    });
+    this.engine = this.simulation.engine;
+    this.records = this.simulation.records;
   }
 
+  feed(input: EngineInput, atMs: number): void {
+    this.fed.push({ input, atMs });
+    this.simulation.feed(input, atMs);
+  }
+
+  /** The show as it is now, whole. */
   load(atMs = 0): void {
-    this.engine.load(this.compiler.compile(this.show, this.show.setlists[0], this.show.gearLists[0]), atMs);
+    this.feed(startOf(this.show, this.show.setlists[0], this.show.gearLists[0]), atMs);
   }
 
-  /** Changes one song and loads the show anew, as an edit does. */
+  /** From the show as it was to another one, as edits do. */
+  become(next: Show, atMs: number): void {
+    const touched = PLAYED_KINDS.flatMap((kind) =>
+      [...this.show[kind], ...next[kind]].map(({ id }) => ({ kind, id: id as string })),
+    );
+    const news = newsBetween(bodiesOf(this.show), bodiesOf(next), touched);
+    this.show = next;
+    this.feed({ type: 'changed', news, setlistId: next.setlists[0].id }, atMs);
+  }
+
+  /** Changes one song, as an edit does. */
   edit(id: string, change: (song: Song) => Song, atMs: number): void {
-    this.show = { ...this.show, songs: this.show.songs.map((s) => (s.id === id ? change(s) : s)) };
-    this.load(atMs);
+    this.become({ ...this.show, songs: this.show.songs.map((s) => (s.id === id ? change(s) : s)) }, atMs);
   }
 
   port(device: string): number {
@@ -146,17 +176,17 @@ export class TestRig implements EngineSink {
     this.engine.receive(this.port(device), 0xc0, program, 0, atMs);
   }
 
-  send(destination: number, status: number, data1: number, data2: number, clock: Float64Array): void {
+  override send(destination: number, status: number, data1: number, data2: number, clock: Float64Array): void {
     const [atMs] = clock;
     this.sent.push({ to: this.nameOf(destination), status, data1, data2, atMs });
   }
 
-  sendSysex(destination: number, bytes: Uint8Array, clock: Float64Array): void {
+  override sendSysex(destination: number, bytes: Uint8Array, clock: Float64Array): void {
     const [atMs] = clock;
     this.sent.push({ to: this.nameOf(destination), status: 0xf0, data1: bytes.length, data2: 0, atMs });
   }
 
-  balance(destination: number, values: Float64Array, at: number, rampMs: number, clock: Float64Array): void {
+  override balance(destination: number, values: Float64Array, at: number, rampMs: number, clock: Float64Array): void {
     this.balances.push({
       to: this.nameOf(destination),
       levelDb: values[at],
@@ -166,32 +196,40 @@ export class TestRig implements EngineSink {
     });
   }
 
-  effects(destination: number, effects: readonly Effect[], rampMs: number): void {
+  override effects(destination: number, effects: readonly Effect[], rampMs: number): void {
     this.told.push(
       `${this.nameOf(destination)} effects ${effects.map((effect) => `${effect.kind}${effect.on ? '' : ' off'} ${EFFECT_PARAMETERS[effect.kind].map(({ name }) => effectValue(effect, name)).join(' ')}`).join(', ')} in ${rampMs}`,
     );
   }
 
-  effectValue(destination: number, effectId: string, parameter: string, value: number): void {
+  override effectValue(destination: number, effectId: string, parameter: string, value: number): void {
     this.told.push(
       `${destination < 0 ? 'setlist' : this.nameOf(destination)} ${effectId} ${parameter} ${Math.round(value * 100) / 100}`,
     );
   }
 
-  fade(destination: number, fadeMs: number, clock: Float64Array): void {
+  override fade(destination: number, fadeMs: number, clock: Float64Array): void {
     this.fades.push({ to: this.nameOf(destination), fadeMs, atMs: clock[0] });
   }
 
-  preset(destination: number, preset: number): void {
+  override preset(destination: number, preset: number): void {
     this.told.push(`${this.nameOf(destination)} preset ${preset}`);
   }
 
-  whole(which: number, value: number): void {
+  override whole(which: number, value: number): void {
     this.told.push(`whole ${which} ${Math.round(value * 100) / 100}`);
   }
 
-  tempo(bpm: number): void {
+  override tempo(bpm: number): void {
     this.told.push(`tempo ${Math.round(bpm * 100) / 100}`);
+  }
+
+  /** Live sound, as it was told last. */
+  readonly lives = new Map<number, { input: string | null; mono: boolean; open: boolean }>();
+
+  override live(destination: number, input: string | null, mono: boolean, open: boolean): void {
+    if (input === null) this.lives.delete(destination);
+    else this.lives.set(destination, { input, mono, open });
   }
 
   /** The layer's name for built-in layers, the alias for ports. */

@@ -1,9 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import {
+  Book,
   EFFECT_KINDS,
   EFFECT_PARAMETERS,
   Effect,
   SharedEffect,
+  ShowCompiler,
   effectChanges,
   withEffectChanges,
   withEffectValue,
@@ -193,8 +195,9 @@ describe('effects of the setlist', () => {
   it('compile no song anew when they are edited and no role moves them', () => {
     const compiledTwice = (bindings: object[]): boolean => {
       const rig = new TestRig([stomp()], { gear, setlist: { ...setlist, bindings } });
+      const compiler = new ShowCompiler(new Book());
       const compile = (mix: number) =>
-        rig.compiler.compile(
+        compiler.compile(
           rig.show,
           {
             ...rig.show.setlists[0],

@@ -262,12 +262,12 @@ describe('a layer of live sound', () => {
     ]);
     down(rig, 60);
     expect(rig.sent.filter(({ status }) => (status & 0xf0) === 0x90)).toHaveLength(1);
-    expect(rig.engine.liveSounds()).toMatchObject([{ input: 'Harbour loop', mono: true, open: true }]);
+    expect([...rig.lives.values()]).toMatchObject([{ input: 'Harbour loop', mono: true, open: true }]);
     rig.cc(64, 127, 5);
     rig.wheel(11_520, 6);
     rig.engine.recall(1, 10);
-    expect(rig.engine.liveSounds()).toMatchObject([{ open: false }]);
+    expect([...rig.lives.values()]).toMatchObject([{ open: false }]);
     rig.engine.recall(2, 20);
-    expect(rig.engine.liveSounds()).toEqual([]);
+    expect([...rig.lives.values()]).toEqual([]);
   });
 });

@@ -82,7 +82,7 @@ describe('a recording', () => {
     loop.engine.play(0);
     loop.on(60, 700);
     loop.off(60, 750);
-    expect(loop.engine.waitingForBeat()).toEqual(['a']);
+    expect(loop.engine.waitingForBeat()).toEqual([{ layerId: 'a', layer: 'a' }]);
     loop.engine.advance(1100);
     expect(loop.engine.waitingForBeat()).toEqual([]);
     loop.on(60, 1300);

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { Show, Song } from '../src';
+import { Show, Song, type EngineInput } from '../src';
 import { edited, type GeneratedShow, type Happening, type Playing } from './arbitraries';
 import { TestRig, type Sent } from './build';
 
@@ -15,34 +15,38 @@ export const rigFor = (generated: GeneratedShow): TestRig =>
     { setlist: generated.setlist, gear: generated.gear, instruments: generated.instruments },
   );
 
-function happen(rig: TestRig, happening: Happening, atMs: number): void {
-  const { engine } = rig;
+/** What happens, as the engine's own input. */
+function inputOf(rig: TestRig, happening: Happening): EngineInput {
   switch (happening.kind) {
-    case 'message':
-      return engine.receive(rig.port(happening.device), happening.status, happening.data1, happening.data2, atMs);
+    case 'message': {
+      const { device, status, data1, data2 } = happening;
+      return { type: 'message', device, status, data1, data2 };
+    }
     case 'recall':
-      return engine.recall(happening.position, atMs);
+      return { type: 'recall', position: happening.position };
     case 'step':
-      return engine.perform(happening.action, atMs);
+      return { type: 'perform', action: happening.action };
     case 'panic':
-      return engine.panic(atMs);
+      return { type: 'perform', action: 'panic' };
     case 'input':
-      return happening.here
-        ? engine.inputBack(rig.port(happening.device), atMs)
-        : engine.inputGone(rig.port(happening.device), atMs);
+      return { type: 'input', device: happening.device, here: happening.here };
     case 'output':
-      return happening.here
-        ? engine.outputBack(rig.book.findOutputPort('Skerry'), atMs)
-        : engine.outputGone(rig.book.findOutputPort('Skerry'), atMs);
+      return { type: 'output', device: 'Skerry', here: happening.here };
     case 'ready':
-      return engine.setReady(happening.which % rig.book.destinations.length, happening.ready, atMs);
+      return { type: 'ready', destination: happening.which % rig.book.destinations.length, ready: happening.ready };
     case 'edit':
-      rig.show = edited(rig.show, happening.turn);
-      return rig.load(atMs);
     case 'reload':
-      rig.show = Show.parse(structuredClone(rig.show));
-      return rig.load(atMs);
+      throw new Error('an edit is fed by the rig');
   }
+}
+
+function happen(rig: TestRig, happening: Happening, atMs: number): void {
+  if (happening.kind === 'edit') return rig.become(edited(rig.show, happening.turn), atMs);
+  if (happening.kind === 'reload') {
+    rig.show = Show.parse(structuredClone(rig.show));
+    return rig.load(atMs);
+  }
+  rig.feed(inputOf(rig, happening), atMs);
 }
 
 export function play(rig: TestRig, playing: Playing, each?: (happening: Happening, sent: Sent[]) => void): number {
@@ -61,7 +65,7 @@ export function letGo(rig: TestRig, atMs: number): void {
   const { engine } = rig;
   engine.perform('stop', atMs);
   if (engine.isHolding) engine.perform('hold', atMs);
-  engine.outputBack(rig.book.findOutputPort('Skerry'), atMs);
+  rig.feed({ type: 'output', device: 'Skerry', here: true }, atMs);
   rig.book.destinations.forEach((_, destination) => engine.setReady(destination, true, atMs));
   for (const device of ['Aster 73', 'Cobble 25', 'Treadle 6']) {
     engine.inputBack(rig.port(device), atMs);

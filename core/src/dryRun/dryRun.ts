@@ -1,7 +1,8 @@
-import { Book, Engine, ShowCompiler, type EngineRecord, type EngineSink, type SoundingNote } from '../engine';
+import type { Book, EngineRecord, SoundingNote } from '../engine';
 import { writeSmf, type SmfFile, type WriteMessage } from '../formats/smf';
 import { fail, ok, type Result } from '../result';
 import type { GearList, InputPort, Setlist, Show } from '../show';
+import { Simulation, type SentMessage } from '../simulate';
 
 export interface DryRunError {
   code: 'no-such-setlist' | 'no-such-gear-list' | 'no-gear-list' | 'unknown-port' | 'no-keyboard';
@@ -67,29 +68,30 @@ export function dryRun(
   );
   const unknown = ports.find((port) => !port.ok);
   if (unknown && !unknown.ok) return unknown;
-  const book = new Book();
-  const log: LogRecord[] = [];
-  const recorder = new TrackRecorder(book, gear);
-  const compiled = new ShowCompiler(book).compile(show, setlist, gear);
-  for (const note of compiled.notes) log.push({ type: 'left-out', atMs: 0, ...note });
-  const engine = new Engine(book, recorder);
-  engine.observer = { record: (record) => void log.push(record) };
-  engine.load(compiled, 0);
+  const simulation = new Simulation(show, setlist, gear);
+  const { engine, book } = simulation;
+  const leftOut: LogRecord[] = engine.leftOut.map((note) => ({ type: 'left-out', atMs: 0, ...note }));
   const messages = played.tracks.flatMap((track, t) => {
     const port = ports[t].ok ? ports[t].value : null;
-    return port === null ? [] : track.messages.map((message) => ({ message, input: book.findInput(port.device) }));
+    return port === null ? [] : track.messages.map((message) => ({ message, device: port.device as string }));
   });
   // Stable: among equal times track order, then file order.
   messages.sort((a, b) => a.message.atMs - b.message.atMs);
-  for (const { message, input } of messages) {
-    if (message.kind === 'sysex') engine.receiveSysex(input, message.bytes.length, message.atMs);
-    else engine.receive(input, message.status, message.data1, message.data2, message.atMs);
+  for (const { message, device } of messages) {
+    if (message.kind === 'sysex')
+      simulation.feed({ type: 'sysex', device, length: message.bytes.length }, message.atMs);
+    else {
+      const { status, data1, data2, atMs } = message;
+      simulation.feed({ type: 'message', device, status, data1, data2 }, atMs);
+    }
   }
   // What holds on for ever (an arpeggio whose keys the file leaves down) is followed for a while.
   const lastMs = played.endMs + MOST_AFTER_MS;
   for (let dueMs = engine.advance(played.endMs); dueMs <= lastMs; dueMs = engine.advance(dueMs));
-  log.push({ type: 'end', atMs: engine.nowMs, sounding: engine.sounding() });
-  return ok({ midi: recorder.toMidi(), log });
+  return ok({
+    midi: midiOf(simulation.sent, gear, book),
+    log: [...leftOut, ...simulation.records, { type: 'end', atMs: engine.nowMs, sounding: engine.sounding() }],
+  });
 }
 
 function portOfTrack(
@@ -112,48 +114,20 @@ function portOfTrack(
   });
 }
 
-/** Keeps what the engine sends, a track for each output port and each built-in layer. */
-class TrackRecorder implements EngineSink {
-  private readonly tracks: { name: string; messages: WriteMessage[] }[] = [];
-  private readonly byDestination = new Map<number, WriteMessage[]>();
-
-  constructor(
-    private readonly book: Book,
-    gear: GearList,
-  ) {
-    for (const port of gear.ports) if (port.direction === 'out') this.messages(book.outputPort(port.alias));
+/** A track for each output port and each built-in layer, a tick a millisecond. */
+function midiOf(sent: readonly SentMessage[], gear: GearList, book: Book): Uint8Array {
+  const tracks = new Map<number, { name: string; messages: WriteMessage[] }>();
+  const trackOf = (destination: number): WriteMessage[] => {
+    const known = tracks.get(destination) ?? { name: book.nameOf(destination), messages: [] };
+    tracks.set(destination, known);
+    return known.messages;
+  };
+  for (const port of gear.ports) if (port.direction === 'out') trackOf(book.outputPort(port.alias));
+  for (const { destination, status, data1, data2, bytes, atMs } of sent) {
+    const atTick = Math.round(atMs);
+    trackOf(destination).push(
+      bytes ? { kind: 'sysex', atTick, bytes } : { kind: 'message', atTick, status, data1, data2 },
+    );
   }
-
-  send(destination: number, status: number, data1: number, data2: number, clock: Float64Array): void {
-    this.messages(destination).push({ kind: 'message', atTick: Math.round(clock[0]), status, data1, data2 });
-  }
-
-  sendSysex(destination: number, bytes: Uint8Array, clock: Float64Array): void {
-    this.messages(destination).push({ kind: 'sysex', atTick: Math.round(clock[0]), bytes: bytes.slice() });
-  }
-
-  balance(): void {}
-  effects(): void {}
-  effectValue(): void {}
-
-  fade(): void {}
-
-  preset(): void {}
-
-  whole(): void {}
-
-  tempo(): void {}
-
-  private messages(destination: number): WriteMessage[] {
-    const known = this.byDestination.get(destination);
-    if (known) return known;
-    const track = { name: this.book.nameOf(destination), messages: [] };
-    this.tracks.push(track);
-    this.byDestination.set(destination, track.messages);
-    return track.messages;
-  }
-
-  toMidi(): Uint8Array {
-    return writeSmf(this.tracks, 1000, 1_000_000);
-  }
+  return writeSmf([...tracks.values()], 1000, 1_000_000);
 }

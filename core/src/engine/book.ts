@@ -26,7 +26,10 @@ export interface LayerLabel {
 export class Book {
   readonly inputs: string[] = [];
   readonly destinations: Destination[] = [];
-  readonly layerNames: string[] = [];
+  /** By layer number: what it is called, and whose it is. */
+  readonly layers: { name: string; layerId: string }[] = [];
+  /** Destinations that are output ports. */
+  readonly ports: number[] = [];
   laneCount = 0;
   /** Of the setlist that is played: it stands in no table, so that another name compiles nothing. */
   setlistName = '';
@@ -56,7 +59,10 @@ export class Book {
 
   /** Destination of an output port: sixteen lanes, one a channel. */
   outputPort(alias: string): number {
-    return this.destination(`port ${alias}`, 16, (lane) => ({ kind: 'port', alias, lane }));
+    const known = this.destinations.length;
+    const number = this.destination(`port ${alias}`, 16, (lane) => ({ kind: 'port', alias, lane }));
+    if (this.destinations.length > known) this.ports.push(number);
+    return number;
   }
 
   findOutputPort(alias: string): number {
@@ -91,15 +97,15 @@ export class Book {
   }
 
   /** Number of a layer as the engine keeps it: the same key, the same number. */
-  layer(key: string, name: string): number {
+  layer(key: string, name: string, layerId: string): number {
     const known = this.layerByKey.get(key);
     if (known !== undefined) {
-      this.layerNames[known] = name;
+      this.layers[known] = { name, layerId };
       return known;
     }
-    this.layerNames.push(name);
-    this.layerByKey.set(key, this.layerNames.length - 1);
-    return this.layerNames.length - 1;
+    this.layers.push({ name, layerId });
+    this.layerByKey.set(key, this.layers.length - 1);
+    return this.layers.length - 1;
   }
 
   /** Number of a role. */

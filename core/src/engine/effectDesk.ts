@@ -1,7 +1,10 @@
-import { effectValue, withEffectValue, type Effect } from '../show';
+import { effectValue, withEffectValue, type Effect, type SharedEffect } from '../show';
 import type { CompiledBinding, CompiledEffectTarget } from './compile/compiled';
 import { extended } from './extended';
 import type { Rig } from './rig';
+
+/** In the place of a fader: an effect of the setlist. */
+const SETLIST = -1;
 
 /** What hands have moved of effects: parameters and switches of layers' effects, and of those of the setlist. */
 export class EffectDesk {
@@ -75,19 +78,31 @@ export class EffectDesk {
     }
   }
 
-  /** A layer's effects with what hands have moved of them. For pages: it allocates. */
+  /** The setlist's effects with what hands have moved of them; the same objects where none has. They allocate. */
+  movedShared(shared: readonly SharedEffect[]): readonly SharedEffect[] {
+    const moved = shared.map((series) => {
+      const effects = this.lyingOver(SETLIST, series.effects);
+      return effects === series.effects ? series : { ...series, effects: [...effects] };
+    });
+    return moved.some((series, i) => series !== shared[i]) ? moved : shared;
+  }
+
+  movedWhole(whole: readonly Effect[]): readonly Effect[] {
+    return this.lyingOver(SETLIST, whole);
+  }
+
+  /** A layer's effects (by its fader) with what hands have moved of them. It allocates. */
   lyingOver(fader: number, effects: readonly Effect[]): readonly Effect[] {
     const { book } = this.rig;
     const moved = Array.from(this.touched.subarray(0, this.touchedCount)).filter(
       (slot) => book.effectTargets[slot].fader === fader,
     );
-    return moved.length === 0
-      ? effects
-      : effects.map((effect) =>
-          moved.reduce((current, slot) => {
-            const { effectId, parameter } = book.effectTargets[slot];
-            return effectId === effect.id ? withEffectValue(current, parameter, this.values[slot]) : current;
-          }, effect),
-        );
+    if (!effects.some(({ id }) => moved.some((slot) => book.effectTargets[slot].effectId === id))) return effects;
+    return effects.map((effect) =>
+      moved.reduce((current, slot) => {
+        const { effectId, parameter } = book.effectTargets[slot];
+        return effectId === effect.id ? withEffectValue(current, parameter, this.values[slot]) : current;
+      }, effect),
+    );
   }
 }

@@ -18,7 +18,15 @@ import {
   STOP,
   WHEEL,
 } from '../midi/status';
-import { effectChanges, type EffectChange, type EntryMessage, type PlainAction, type SoundParameter } from '../show';
+import { assertNever } from '../result';
+import {
+  effectChanges,
+  type EffectChange,
+  type EntryMessage,
+  type NoteValue,
+  type PlainAction,
+  type SoundParameter,
+} from '../show';
 import { addressFor } from './addresses';
 import { Arpeggiator } from './arpeggiator';
 import { BeatGrid } from './beatGrid';
@@ -27,19 +35,25 @@ import {
   BALANCE_STRIDE,
   RECORD_ENTRY,
   RECORD_STRIDE,
+  type CompileNote,
   type CompiledBinding,
   type CompiledInput,
   type CompiledShow,
   type CompiledStep,
 } from './compile/compiled';
+import { ShowCompiler } from './compile/showCompiler';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
 import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, SENSING_LOST_MS, WHEEL_SLOT } from './limits';
+import type { EngineInput, LastPlace } from './input';
+import { LiveSound } from './liveSound';
 import { NoteDesk } from './noteDesk';
+import { PlayedShow } from './playedShow';
 import { Playhead } from './playhead';
 import { IGNORED_REASONS, REASON, type IgnoredReason } from './reasons';
 import { Recaller } from './recaller';
 import type { EngineObserver, RecallCause } from './records';
+import { retellLayer, retellWhole } from './retell';
 import { DUE_ARPEGGIO, DUE_FADED, DUE_NOTE_END, DUE_SENSING, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
 import type { EngineSink } from './sink';
 import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from './steps';
@@ -47,7 +61,6 @@ import { Taps } from './taps';
 import { ValueDesk } from './valueDesk';
 import {
   carriedIn,
-  controllersSentIn,
   controlsIn,
   isPedalDownIn,
   keysDownIn,
@@ -56,6 +69,7 @@ import {
   soundingIn,
   waitingIn,
   type ControlView,
+  type NamedLayer,
   type SoundingNote,
 } from './views';
 
@@ -84,14 +98,27 @@ export class Engine {
   private readonly sensedMs = new Float64Array(MAX_INPUTS).fill(-1);
   private panicMs = -Infinity;
   private cursorPosition = -1;
+  private readonly liveSound: LiveSound;
+  /** The show that inputs have brought, and what makes tables of it. */
+  private readonly played = new PlayedShow();
+  private readonly compiler: ShowCompiler;
+  private place: LastPlace | null = null;
+  /** Input devices that are known to be away. */
+  private readonly inputsAway = new Set<string>();
+  /** Output devices that are here; null: nobody has said, and all are taken to be. */
+  private outputsHere: Set<string> | null = null;
+  private toldEcho: NoteValue | null = null;
+  private playedSetlist: string | null = null;
 
   /** @param book the one that the compiler of its shows writes in. */
   constructor(book: Book, sink: EngineSink) {
     this.rig = new Rig(book, sink);
+    this.compiler = new ShowCompiler(book);
+    this.liveSound = new LiveSound(this.rig);
     this.notes = new NoteDesk(this.rig);
     this.controllers = new ControllerDesk(this.rig);
     this.values = new ValueDesk(this.rig);
-    this.recaller = new Recaller(this.rig, this.notes, this.controllers, this.values);
+    this.recaller = new Recaller(this.rig, this.notes, this.controllers, this.values, this.liveSound);
     this.controls = new ControlDesk(this.rig, this, this.values);
     this.playhead = new Playhead(this.rig, (position, cause) => this.recallAt(position, cause));
     this.beats = new BeatGrid(this.playhead);
@@ -118,15 +145,172 @@ export class Engine {
     this.rig.grow(show);
     this.values.grow(this.rig.book.faderCount);
     this.values.effects.grow(this.rig.book.effectTargets.length);
-    this.arpeggiator.grow(this.rig.book.layerNames.length);
+    this.arpeggiator.grow(this.rig.book.layers.length);
     this.controls.load(show.controls);
-    const first = this.rig.show === null;
+    const old = this.rig.show;
+    const first = old === null;
+    this.settlePorts(false);
     const edited = this.recaller.replace(show);
+    if (old?.sharedEffects !== show.sharedEffects || old.wholeEffects !== show.wholeEffects)
+      this.rig.lanes.setlistEffects(
+        this.values.effects.movedShared(show.sharedEffects),
+        this.values.effects.movedWhole(show.wholeEffects),
+      );
     this.playhead.replace();
     this.cursorPosition = Math.min(this.cursorPosition, show.steps.length - 1);
     if (this.rig.step === null && (first || show.steps.length > 0))
       this.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
     else if (edited) this.tellEdit();
+    this.tellEcho();
+    this.settlePorts(true);
+  }
+
+  private tellEcho(): void {
+    const note = this.rig.show?.entries[this.rig.entry]?.echoNote ?? this.toldEcho;
+    if (note === null || note === this.toldEcho) return;
+    this.toldEcho = note;
+    this.rig.lanes.echo(note);
+  }
+
+  /**
+   * Whatever can happen, as a value: what it does is what the engine's own methods do. `receive` is the fast way for
+   * port messages. Never throws for what is out of range; what leads nowhere is counted or warned of.
+   */
+  apply(input: EngineInput, atMs: number): void {
+    const { book } = this.rig;
+    switch (input.type) {
+      case 'message':
+        return this.receive(book.findInput(input.device), input.status, input.data1, input.data2, atMs);
+      case 'sysex':
+        return this.receiveSysex(book.findInput(input.device), input.length, atMs);
+      case 'input':
+        return this.inputDevice(input.device, input.here, atMs);
+      case 'output':
+        return this.outputDevice(input.device, input.here, atMs);
+      case 'computerKey':
+        return void this.computerKey(input.code, input.down, atMs);
+      case 'perform':
+        return this.perform(input.action, atMs);
+      case 'recall':
+        return this.recall(input.position, atMs);
+      case 'cursor':
+        this.advance(atMs);
+        return this.setCursor(input.position);
+      case 'locate':
+        return this.locate(input.tick, atMs);
+      case 'select':
+        return this.select(
+          book.findOutputPort(input.port),
+          input.channel - 1,
+          input.msb ?? -1,
+          input.lsb ?? -1,
+          input.program ?? -1,
+          input.also,
+          atMs,
+        );
+      case 'count':
+        return this.countOf(input.instrumentId, input.count);
+      case 'ready':
+        return this.setReady(input.destination, input.ready, atMs);
+      case 'show':
+        this.place = input.place;
+        this.played.start(input.show, input.setlistId);
+        return this.takeShow(atMs);
+      case 'changed':
+        this.played.take(input.news);
+        this.played.choose(input.setlistId);
+        return this.takeShow(atMs);
+      case 'audition':
+        this.played.audition(input.audition);
+        return this.takeShow(atMs);
+      default:
+        return assertNever(input);
+    }
+  }
+
+  /** Plays from the show as it is now; another setlist begins at its first song. */
+  private takeShow(atMs: number): void {
+    const { played, rig } = this;
+    const { setlist } = played;
+    if (setlist === null) return;
+    const other = this.playedSetlist !== null && this.playedSetlist !== setlist.id;
+    this.playedSetlist = setlist.id;
+    const show = this.compiler.compile(played, setlist, played.gear);
+    const place = rig.step === null ? this.placeIn(show, setlist.id) : -1;
+    if (place >= 0) this.load(show, atMs, place);
+    else this.load(show, atMs);
+    if (other) this.perform('firstSong', atMs);
+  }
+
+  /** Where the set was left, with its counters' references; −1 when that is nowhere. */
+  private placeIn(show: CompiledShow, setlistId: string): number {
+    const { place } = this;
+    this.place = null;
+    if (place === null || place.setlistId !== setlistId) return -1;
+    for (const { device, channel, program } of place.counters) {
+      const port = this.rig.book.findInput(device);
+      if (port >= 0) this.setCounterReference(port * 16 + channel, program);
+    }
+    return show.steps.findIndex(
+      ({ entryId, patch, balance }) =>
+        entryId === place.entryId && patch.patchId === place.patchId && balance.blendId === place.blendId,
+    );
+  }
+
+  private countOf(instrumentId: string, count: number): void {
+    const instrument = this.played.instrument(instrumentId);
+    if (instrument?.kind !== 'outboard') return;
+    this.setCount(this.rig.book.findOutputPort(instrument.port), instrument.channel - 1, count);
+  }
+
+  private inputDevice(device: string, here: boolean, atMs: number): void {
+    if (here) this.inputsAway.delete(device);
+    else this.inputsAway.add(device);
+    const port = this.rig.book.findInput(device);
+    if (here) this.inputBack(port, atMs);
+    else this.inputGone(port, atMs);
+  }
+
+  private outputDevice(device: string, here: boolean, atMs: number): void {
+    this.advance(atMs);
+    this.outputsHere ??= new Set();
+    if (here) this.outputsHere.add(device);
+    else this.outputsHere.delete(device);
+    this.settlePorts(true);
+  }
+
+  /**
+   * Ports of the gear list are here when their devices are; what was said before the gear list came counts too.
+   * @param back also those that have come back: only once the show that they belong to is in place.
+   */
+  private settlePorts(back: boolean): void {
+    const { book, nowMs } = this.rig;
+    for (const device of this.inputsAway) this.inputGone(book.findInput(device), nowMs);
+    const { outputsHere } = this;
+    if (outputsHere === null) return;
+    const devices = new Map(
+      (this.played.gear?.ports ?? []).flatMap((port) =>
+        port.direction === 'out' && port.on ? [[port.alias as string, port.device as string] as const] : [],
+      ),
+    );
+    for (const destination of book.ports) {
+      if (!outputsHere.has(devices.get(book.nameOf(destination)) ?? '')) this.outputGone(destination, nowMs);
+      else if (back) this.outputBack(destination, nowMs);
+    }
+  }
+
+  /** Tells a new listener everything that holds now. Not on the playing path. */
+  retell(sink: EngineSink): void {
+    const { rig } = this;
+    retellWhole(rig, this.values, sink);
+    if (this.playhead.tempoBpm > 0) sink.tempo(this.playhead.tempoBpm, rig.clock);
+    if (this.toldEcho !== null) sink.echo(this.toldEcho, rig.clock);
+    for (const { destination, outboard } of rig.patch?.layers ?? []) if (!outboard) this.retellLayer(sink, destination);
+  }
+
+  /** The same of one built-in layer. @param step where it is to sound; the present one, or one that it is readied for. */
+  retellLayer(sink: EngineSink, destination: number, step = this.rig.step): void {
+    retellLayer(this.rig, this.values, this.liveSound, sink, destination, step);
   }
 
   private tellEdit(): void {
@@ -353,7 +537,10 @@ export class Engine {
       this.playhead.songChanged();
       this.beats.forget();
     }
-    if (entryChanges) this.playhead.takeSongTempo();
+    if (entryChanges) {
+      this.playhead.takeSongTempo();
+      this.tellEcho();
+    }
   }
 
   /** Does what a role would do, from a page. */
@@ -719,7 +906,7 @@ export class Engine {
    * own.
    */
   balanceNow(): {
-    layer: string;
+    layerId: string;
     levelDb: number;
     pan: number;
     room: number;
@@ -729,12 +916,12 @@ export class Engine {
     parameters: SoundParameter[];
   }[] {
     const { patch, values, valuesAt, mutes, mutesAt, step } = this.rig;
-    return (patch?.layers ?? []).map(({ name, fader, effects, lane }, i) => {
+    return (patch?.layers ?? []).map(({ layerId, fader, effects, lane }, i) => {
       const at = valuesAt + i * BALANCE_STRIDE;
       return {
         parameters: parametersNow(this.rig, lane),
         effects: effectChanges(effects, this.values.effects.lyingOver(fader, step!.balance.effects[i])),
-        layer: name,
+        layerId,
         levelDb: values[at],
         pan: values[at + 1],
         room: values[at + 2],
@@ -744,34 +931,23 @@ export class Engine {
     });
   }
 
-  /** Controllers as they were last sent to a destination: for a sound that is made only now. */
-  controllersSentTo(destination: number): { channel: number; controller: number; value: number }[] {
-    return controllersSentIn(this.rig, destination);
-  }
-
   /** Layers of the present patch whose sound is not ready: it loads, or its instrument is switching. */
-  notReady(): string[] {
+  notReady(): NamedLayer[] {
     return notReadyIn(this.rig);
   }
 
   /** Layers whose recording waits for the beat. */
-  waitingForBeat(): string[] {
+  waitingForBeat(): NamedLayer[] {
     return waitingIn(this.rig);
   }
 
-  /**
-   * Layers of the present patch that live sound feeds, and whether they are open: neither muted nor shut out by
-   * another's solo.
-   */
-  liveSounds(): { destination: number; input: string; mono: boolean; open: boolean }[] {
-    const { patch, mutes, mutesAt } = this.rig;
-    return (patch?.layers ?? []).flatMap(({ destination, live }, i) =>
-      live === null ? [] : [{ destination, input: live.input, mono: live.mono, open: mutes[mutesAt + i] === 0 }],
-    );
+  /** What could not be compiled and was left out. */
+  get leftOut(): readonly CompileNote[] {
+    return this.rig.show?.notes ?? [];
   }
 
   /** Layers with notes of a patch that has been left, by name with their number of notes. */
-  carried(): { layer: string; notes: number }[] {
+  carried(): (NamedLayer & { notes: number })[] {
     return carriedIn(this.rig);
   }
 }

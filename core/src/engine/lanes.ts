@@ -10,7 +10,7 @@ import {
   WHEEL,
   WHEEL_CENTRE,
 } from '../midi/status';
-import type { Effect } from '../show';
+import type { Effect, NoteValue, Send, SharedEffect } from '../show';
 import type { Book } from './book';
 import type { CountedLane } from './compile/compiled';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
@@ -36,7 +36,7 @@ const MOST_OWNED = 0xfe00;
  */
 export class Lanes {
   /** Destination and channel of a lane: `destination * 16 + channel`. */
-  private route = new Int32Array(0);
+  private routes = new Int32Array(0);
   /**
    * By lane and key: how many hold it (low byte), and how many note-ons it got since it was last silent (high byte).
    */
@@ -92,7 +92,7 @@ export class Lanes {
       const entry = this.laneBook.destinations[this.destinations];
       const lanes = entry.kind === 'port' ? 16 : entry.lanes;
       for (let channel = 0; channel < lanes; channel++) {
-        this.route[entry.lane + channel] = this.destinations * 16 + channel;
+        this.routes[entry.lane + channel] = this.destinations * 16 + channel;
       }
     }
     this.count = laneCount;
@@ -104,7 +104,7 @@ export class Lanes {
   }
 
   private enlarge(size: number): void {
-    this.route = extended(this.route, size, 0);
+    this.routes = extended(this.routes, size, 0);
     this.owners = extended(this.owners, size * 128, 0);
     this.played = extended(this.played, size, 0);
     this.owed = extended(this.owed, size * 128, 0);
@@ -127,11 +127,11 @@ export class Lanes {
   }
 
   destinationOf(lane: number): number {
-    return this.route[lane] >> 4;
+    return this.routes[lane] >> 4;
   }
 
   channelOf(lane: number): number {
-    return this.route[lane] & 15;
+    return this.routes[lane] & 15;
   }
 
   isAway(lane: number): boolean {
@@ -140,7 +140,7 @@ export class Lanes {
 
   /** @hotpath */
   emit(lane: number, status: number, data1: number, data2: number): void {
-    const route = this.route[lane];
+    const route = this.routes[lane];
     this.sink.send(route >> 4, status | (route & 15), data1, data2, this.clock);
     if (this.observer !== null) this.tell(route >> 4, status | (route & 15), data1, data2);
   }
@@ -334,6 +334,26 @@ export class Lanes {
 
   tempo(bpm: number): void {
     this.sink.tempo(bpm, this.clock);
+  }
+
+  sends(destination: number, sends: readonly Send[], rampMs: number): void {
+    this.sink.sends(destination, sends, rampMs, this.clock);
+  }
+
+  live(destination: number, input: string | null, mono: boolean, open: boolean): void {
+    this.sink.live(destination, input, mono, open, this.clock);
+  }
+
+  route(destination: number, output: string): void {
+    this.sink.route(destination, output, this.clock);
+  }
+
+  echo(note: NoteValue): void {
+    this.sink.echo(note, this.clock);
+  }
+
+  setlistEffects(shared: readonly SharedEffect[], whole: readonly Effect[]): void {
+    this.sink.setlistEffects(shared, whole, this.clock);
   }
 
   /** A message of the timeline's clock to an output; an absent one gets nothing. */

@@ -523,7 +523,7 @@ export class NoteDesk {
     const { holds, book } = this.rig;
     const layers: string[] = [];
     for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold))
-      if (holds.layer(hold) >= 0) layers.unshift(book.layerNames[holds.layer(hold)]);
+      if (holds.layer(hold) >= 0) layers.unshift(book.layers[holds.layer(hold)].name);
     this.rig.record({ type: 'played', atMs: this.rig.nowMs, layers });
   }
 }

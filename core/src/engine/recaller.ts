@@ -40,6 +40,7 @@ import {
 import type { ControllerDesk } from './controllerDesk';
 import { DEFERRED, NOT_READY } from './lanes';
 import { levelController, panController } from './levels';
+import type { LiveSound } from './liveSound';
 import { CUT_MS, RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
 import type { NoteDesk } from './noteDesk';
 import { ParameterDesk } from './parameterDesk';
@@ -83,6 +84,7 @@ export class Recaller {
     private readonly notes: NoteDesk,
     private readonly controllers: ControllerDesk,
     private readonly hands: ValueDesk,
+    private readonly liveSound: LiveSound,
   ) {
     this.parameters = new ParameterDesk(rig);
   }
@@ -145,7 +147,9 @@ export class Recaller {
     const enters = !isEdit && (patchChanges || rig.entry !== records[at + RECORD_ENTRY]);
     const articulated =
       !patchChanges && (rig.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
-    const sendsChange = !patchChanges && rig.step?.balance.sendsKey !== steps[position].balance.sendsKey;
+    const { sendsKey } = steps[position].balance;
+    const sendsChange = !patchChanges && rig.step?.balance.sendsKey !== sendsKey;
+    const anySends = sendsKey !== '' || (rig.step !== null && rig.step.balance.sendsKey !== '');
     const oldValuesAt = patchChanges || sendsChange || rig.values !== values ? -1 : rig.valuesAt;
     if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
     if (enters && oldPatch !== null) {
@@ -169,12 +173,12 @@ export class Recaller {
     else if (articulated) this.selectAll(false);
     if (this.anyPresetStepped) this.applyPresets(presetsGoBack);
     if (enters && (records[at + RECORD_MESSAGES] & ENTERS_WITH_MESSAGES) !== 0) this.sendMessages(patch.entering);
-    this.applyBalance(
-      rig.values === values ? oldValuesAt : -1,
-      patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS],
-    );
+    const rampMs = patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS];
+    this.applyBalance(rig.values === values ? oldValuesAt : -1, rampMs);
+    if (anySends) this.tellSends(rampMs);
     this.listLive();
     this.settleLayers();
+    this.liveSound.settle();
     if ((records[at + RECORD_MESSAGES] & SETS_PARAMETERS) !== 0 || this.parameters.anySet)
       this.parameters.apply(patch, rig.step.balance, isEdit);
   }
@@ -207,6 +211,7 @@ export class Recaller {
   mutesMoved(): void {
     this.listLive();
     this.settleLayers();
+    this.liveSound.settle();
   }
 
   /** An address that was asked for by hand. */
@@ -599,6 +604,24 @@ export class Recaller {
     if (this.hands.effects.anyTouched) this.hands.effects.overlay();
   }
 
+  /** What an edit may have changed, and a recall cannot. */
+  private tellEdited(rampMs: number): void {
+    const { lanes, patch } = this.rig;
+    for (const { outboard, destination, output, effects } of patch!.layers) {
+      if (outboard) continue;
+      lanes.route(destination, output);
+      if (effects.length === 0) lanes.effects(destination, effects, rampMs);
+    }
+  }
+
+  /** What each layer sends to shared effects. */
+  private tellSends(rampMs: number): void {
+    const { lanes, patch, step } = this.rig;
+    const { layers } = patch!;
+    for (let i = 0; i < layers.length; i++)
+      if (!layers[i].outboard) lanes.sends(layers[i].destination, step!.balance.sends[i], rampMs);
+  }
+
   /**
    * Layers that were entered are greeted. Of those that were there before, the ones that fall silent carry,
    * and the ones that come back get the pedal at once.
@@ -709,6 +732,7 @@ export class Recaller {
       return false;
     }
     this.change(position, true);
+    this.tellEdited(RECALL_RAMP_MS);
     return true;
   }
 

@@ -59,6 +59,8 @@ export class Rig {
 
   // By layer number:
   readonly layers: (CompiledLayer | null)[] = [];
+  /** By destination, the built-in layer that sounds there. */
+  readonly layerAt: (CompiledLayer | undefined)[] = [];
   isCurrent = new Uint8Array(0);
   isStandIn = new Uint8Array(0);
   isDeferred = new Uint8Array(0);
@@ -106,7 +108,7 @@ export class Rig {
   /** Makes room for what a compile has added. Not on the playing path. */
   grow(show: CompiledShow): void {
     this.lanes.grow(Math.max(show.laneCount, this.book.laneCount));
-    const count = Math.max(show.layerCount, this.book.layerNames.length);
+    const count = Math.max(show.layerCount, this.book.layers.length);
     if (count > this.isCurrent.length) {
       const size = Math.max(count, Math.ceil(this.isCurrent.length * 1.5), 256);
       this.isCurrent = extended(this.isCurrent, size);
@@ -126,7 +128,11 @@ export class Rig {
     for (const song of show.songs) {
       if (known.has(song)) continue;
       known.add(song);
-      for (const patch of song.patches) for (const layer of patch.layers) this.layers[layer.index] = layer;
+      for (const patch of song.patches)
+        for (const layer of patch.layers) {
+          this.layers[layer.index] = layer;
+          if (!layer.outboard) this.layerAt[layer.destination] = layer;
+        }
     }
   }
 

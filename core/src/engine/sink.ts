@@ -1,7 +1,8 @@
-import type { Effect } from '../show';
+import type { Effect, NoteValue, Send, SharedEffect } from '../show';
 
 /**
- * Where the engine's output goes. Its methods are on the playing path: they must not throw, await or keep what they are
+ * Where the engine's output goes: all that it wants done, complete. `Engine.retell` tells a new listener by the same
+ * methods everything that holds now. Its methods are on the playing path: they must not throw, await or keep what they are
  * given.
  * `clock[0]` is the time of the message in ms; it stands in an array so that handing it on allocates nothing.
  */
@@ -34,6 +35,40 @@ export interface EngineSink {
   whole(which: number, value: number, clock: Float64Array): void;
   /** The tempo of effects and of whatever counts in beats, in quarter notes a minute. */
   tempo(bpm: number, clock: Float64Array): void;
+  /** Built-in layers: how much goes to each shared effect, by name; to those that are not named, nothing. */
+  sends(destination: number, sends: readonly Send[], rampMs: number, clock: Float64Array): void;
+  /** Built-in layers: the output of the gear list that a layer sounds on, by name; one that is not there is the first. */
+  route(destination: number, output: string, clock: Float64Array): void;
+  /** Live sound through a layer while it is open; `input` null: none goes there any more. */
+  live(destination: number, input: string | null, mono: boolean, open: boolean, clock: Float64Array): void;
+  /** Note value of the tempo delay that layers are sent to. */
+  echo(note: NoteValue, clock: Float64Array): void;
+  /** Effects that layers are sent to, and those on the whole output, with what hands have moved of them. */
+  setlistEffects(shared: readonly SharedEffect[], whole: readonly Effect[], clock: Float64Array): void;
+}
+
+/** Hears nothing: for those that want a few of the methods. */
+export class SilentSink implements EngineSink {
+  send(_destination: number, _status: number, _data1: number, _data2: number, _clock: Float64Array): void {}
+  sendSysex(_destination: number, _bytes: Uint8Array, _clock: Float64Array): void {}
+  balance(_destination: number, _values: Float64Array, _at: number, _rampMs: number, _clock: Float64Array): void {}
+  effects(_destination: number, _effects: readonly Effect[], _rampMs: number, _clock: Float64Array): void {}
+  effectValue(
+    _destination: number,
+    _effectId: string,
+    _parameter: string,
+    _value: number,
+    _clock: Float64Array,
+  ): void {}
+  fade(_destination: number, _fadeMs: number, _clock: Float64Array): void {}
+  preset(_destination: number, _preset: number, _clock: Float64Array): void {}
+  whole(_which: number, _value: number, _clock: Float64Array): void {}
+  tempo(_bpm: number, _clock: Float64Array): void {}
+  sends(_destination: number, _sends: readonly Send[], _rampMs: number, _clock: Float64Array): void {}
+  route(_destination: number, _output: string, _clock: Float64Array): void {}
+  live(_destination: number, _input: string | null, _mono: boolean, _open: boolean, _clock: Float64Array): void {}
+  echo(_note: NoteValue, _clock: Float64Array): void {}
+  setlistEffects(_shared: readonly SharedEffect[], _whole: readonly Effect[], _clock: Float64Array): void {}
 }
 
 /** Order of the values that `whole` is called with, and what they are to begin with. */

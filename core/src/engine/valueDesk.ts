@@ -138,8 +138,13 @@ export class ValueDesk {
   }
 
   private tellWhole(which: number): void {
+    this.rig.lanes.whole(which, this.wholeNow(which));
+  }
+
+  /** A value of the whole output as it is heard: what is switched off is silent. */
+  wholeNow(which: number): number {
     const off = (which === 1 && this.effectsOff[0] === 1) || (which === 2 && this.effectsOff[1] === 1);
-    this.rig.lanes.whole(which, off ? -60 : this.whole[which]);
+    return off ? -60 : this.whole[which];
   }
 
   private setLayer(part: number, slot: number, value: number, stays: boolean): void {

@@ -27,22 +27,32 @@ export function soundingIn({ holds, lanes, book }: Rig): SoundingNote[] {
         to: book.nameOf(lanes.destinationOf(lane)),
         channel: lanes.channelOf(lane) + 1,
         key: holds.key(hold),
-        layer: holds.layer(hold) < 0 ? '' : book.layerNames[holds.layer(hold)],
+        layer: holds.layer(hold) < 0 ? '' : book.layers[holds.layer(hold)].name,
       };
     });
 }
 
-export const notReadyIn = ({ patch, lanes }: Rig): string[] => [
-  ...new Set(
-    (patch?.layers ?? []).filter(({ lane }) => (lanes.hindered[lane] & NOT_READY) !== 0).map(({ name }) => name),
-  ),
-];
+/** A layer by its id, with its name for people. */
+export interface NamedLayer {
+  layerId: string;
+  layer: string;
+}
 
-export function waitingIn({ holds, book }: Rig): string[] {
+export const notReadyIn = ({ patch, lanes }: Rig): NamedLayer[] =>
+  (patch?.layers ?? [])
+    .filter(({ lane }) => (lanes.hindered[lane] & NOT_READY) !== 0)
+    .map(({ layerId, name }) => ({ layerId, layer: name }));
+
+const named = (book: Rig['book'], layer: number): NamedLayer => ({
+  layerId: book.layers[layer].layerId,
+  layer: book.layers[layer].name,
+});
+
+export function waitingIn({ holds, book }: Rig): NamedLayer[] {
   const waiting = Array.from(holds.active.subarray(0, holds.activeCount)).filter(
     (hold) => holds.state(hold) === WAITING && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT,
   );
-  return [...new Set(waiting.map((hold) => book.layerNames[holds.layer(hold)]))];
+  return [...new Set(waiting.map((hold) => holds.layer(hold)))].map((layer) => named(book, layer));
 }
 
 export function keysDownIn({ holds, show, isCurrent }: Rig): { key: number; carried: boolean }[] {
@@ -70,10 +80,10 @@ export function carriedIn({
   holdsOf,
   isCurrent,
   book,
-}: Rig): { layer: string; notes: number }[] {
+}: Rig): (NamedLayer & { notes: number })[] {
   return Array.from(lingering.subarray(0, lingeringCount))
     .filter((layer) => holdsOf[layer] > 0 && isCurrent[layer] === 0)
-    .map((layer) => ({ layer: book.layerNames[layer], notes: holdsOf[layer] }));
+    .map((layer) => ({ ...named(book, layer), notes: holdsOf[layer] }));
 }
 
 /** Sound controllers of a lane that stand elsewhere than the patch itself has them. */
@@ -85,22 +95,6 @@ export function parametersNow({ patch, lanes }: Rig, lane: number): SoundParamet
     const stored = at < 0 ? SOUND_CONTROLLER_REST : patch!.balances[0].parameters[at];
     return value < 0 || value === stored ? [] : [{ controller, value }];
   });
-}
-
-export function controllersSentIn(
-  { lanes, book }: Rig,
-  destination: number,
-): { channel: number; controller: number; value: number }[] {
-  const entry = book.destinations[destination];
-  const count = entry.kind === 'port' ? 16 : entry.lanes;
-  return Array.from({ length: count }, (_, channel) =>
-    Array.from(
-      lanes.lastSent.subarray((entry.lane + channel) * VALUE_SLOTS, (entry.lane + channel) * VALUE_SLOTS + 120),
-      (value, controller) => ({ channel, controller, value }),
-    ),
-  )
-    .flat()
-    .filter(({ value }) => value >= 0);
 }
 
 /** A control counts as moving for this long after its last message. */

@@ -1,4 +1,4 @@
-import type { Action, Effect, Send } from '../../show';
+import type { Action, Effect, NoteValue, Send, SharedEffect } from '../../show';
 
 export const CARRY_HOLD = 0;
 export const CARRY_FADE = 1;
@@ -39,6 +39,8 @@ export interface StepBytes {
 /** One layer in one patch, as the engine plays it. The number stays the same over recompiles while the sound stays. */
 export interface CompiledLayer {
   readonly index: number;
+  /** Of the song's or setlist's layer. */
+  readonly layerId: string;
   readonly name: string;
   readonly destination: number;
   /** First lane; per-note inputs use `lane + channel` when there are sixteen. */
@@ -172,6 +174,8 @@ export interface CompiledPatch {
   readonly plan: Int32Array;
   /** Number of its zones and hearings all together: `rows` of the show says which keys play what tonight. */
   readonly shape: number;
+  /** Numbers of the layers that live sound feeds. */
+  readonly lives: readonly number[];
   /** `PART_STRIDE` numbers a layer: what a note needs to know of it, close together. */
   readonly parts: Int32Array;
   // By number within the patch:
@@ -234,6 +238,7 @@ export interface CompiledEntry {
   readonly first: number;
   readonly end: number;
   readonly tempoBpm: number;
+  readonly echoNote: NoteValue;
   readonly endTick: number;
   readonly cueTicks: Float64Array;
   readonly cuePositions: Int32Array;
@@ -398,6 +403,7 @@ export interface CompiledSong extends RecallTables {
   readonly songId: string;
   readonly name: string;
   readonly tempoBpm: number;
+  readonly echoNote: NoteValue;
   readonly endTick: number;
   readonly patches: readonly CompiledPatch[];
   /** What can be recalled in it, in order: each patch (by its number), then its blends. */
@@ -440,6 +446,9 @@ export interface CompiledShow extends RecallTables {
   readonly laneSwitchMs: Float64Array;
   /** By lane: how an instrument without numbers is stepped there, or undefined. */
   readonly laneCounted: readonly (CountedLane | undefined)[];
+  /** Effects of the setlist, as they are stored. */
+  readonly sharedEffects: readonly SharedEffect[];
+  readonly wholeEffects: readonly Effect[];
   readonly recallsWhereLeft: boolean;
   readonly sendAgain: boolean;
   readonly laneCount: number;

@@ -104,6 +104,7 @@ export function placeEntry(of: EntrySong, number: number, first: number, old: Pl
       first,
       end: first + steps.length,
       tempoBpm: song.tempoBpm,
+      echoNote: song.echoNote,
       endTick: song.endTick,
       cueTicks: song.cues.ticks,
       cuePositions: song.cues.places.map((place) => first + place),

@@ -33,6 +33,7 @@ export function compileLayer(
     () => deafFlags(layer),
   );
   const common = {
+    layerId: layer.id,
     name: layer.name,
     hearing,
     deaf,
@@ -57,7 +58,7 @@ export function compileLayer(
       });
     return {
       ...common,
-      index: book.layer(key, layer.name),
+      index: book.layer(key, layer.name, layer.id),
       destination,
       lane: book.destinations[destination].lane + channel,
       lanes: 1,
@@ -96,7 +97,7 @@ export function compileLayer(
   });
   return {
     ...common,
-    index: book.layer(`${key} ${lanes}`, layer.name),
+    index: book.layer(`${key} ${lanes}`, layer.name, layer.id),
     destination,
     lane: book.destinations[destination].lane,
     lanes,

@@ -64,6 +64,7 @@ export function compilePatch(
     layers,
     plan: planOf(layers),
     shape,
+    lives: layers.flatMap(({ live }, i) => (live === null ? [] : [i])),
     parts: Int32Array.from(
       kept.flatMap(({ part, layer, transpose }, i) => [
         layers[i].lane,

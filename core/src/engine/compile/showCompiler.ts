@@ -1,4 +1,4 @@
-import type { GearList, Instrument, Setlist, Show, Song } from '../../show';
+import type { GearList, Instrument, Setlist, Song } from '../../show';
 import type { Book } from '../book';
 import type { CompiledEntry, CompiledShow, CompiledStep, CompileNote, ControlTables } from './compiled';
 import { compileBindings, compileControls } from './controls';
@@ -9,6 +9,12 @@ import { laneTables } from './laneTables';
 import { SharedTables } from './sharedTables';
 import { compileSong, holds, type KeptSong } from './song';
 import { SurroundingsKeeper, type SongSurroundings } from './surroundings';
+
+/** What a setlist is compiled from. */
+export interface CompiledFrom {
+  readonly songs: readonly Song[];
+  readonly instruments: readonly Instrument[];
+}
 
 /** What does not depend on the gear: everything in playing order. */
 type RunningOrder = Pick<
@@ -59,7 +65,7 @@ export class ShowCompiler {
   constructor(private readonly book: Book) {}
 
   /** @param gear null: no gear at all; patches can still be recalled. */
-  compile(show: Pick<Show, 'songs' | 'instruments'>, setlist: Setlist, gear: GearList | null): CompiledShow {
+  compile(show: CompiledFrom, setlist: Setlist, gear: GearList | null): CompiledShow {
     this.book.setlistName = setlist.name;
     const instruments = new Map(show.instruments.map((instrument) => [instrument.id as string, instrument]));
     const gearTables = this.gearTables(gear);
@@ -69,7 +75,9 @@ export class ShowCompiler {
     gearTables.hearing.grow();
     const inputs = this.inputTables(gear, numbers.programs);
     const roleBindings = this.setlistBindings(around);
-    return this.joined(order, show.instruments, [gearTables, numbers, inputs, roleBindings], () => {
+    const { sharedEffects, wholeEffects } = setlist;
+    const made = [gearTables, numbers, inputs, roleBindings, sharedEffects, wholeEffects];
+    return this.joined(order, show.instruments, made, () => {
       const { controls, clockInput, clockOutputs, recallsWhereLeft, sendAgain, hearing } = gearTables;
       const { songs, layout, steps, entries, entryTempos, records, plans, values, mutes, patches } = order;
       return {
@@ -87,6 +95,8 @@ export class ShowCompiler {
         controls,
         clockInput,
         clockOutputs,
+        sharedEffects,
+        wholeEffects,
         recallsWhereLeft,
         sendAgain,
         inputs,
@@ -95,7 +105,7 @@ export class ShowCompiler {
         rows: hearing.rows,
         ...laneTables(show.instruments, this.book, new Set(songs)),
         laneCount: this.book.laneCount,
-        layerCount: this.book.layerNames.length,
+        layerCount: this.book.layers.length,
         notes: [...order.notes, ...numbers.notes, ...controls.notes],
       };
     });

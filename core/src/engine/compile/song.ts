@@ -58,6 +58,7 @@ export function compileSong(song: Song, around: SongSurroundings, book: Book, la
     songId: song.id,
     name: song.name,
     tempoBpm: song.tempoBpm,
+    echoNote: song.echoNote,
     endTick: song.bars * ticksPerBar(song.meter),
     patches,
     places,

@@ -1,0 +1,59 @@
+import type { EntryMessage, PlainAction } from '../show';
+import type { Audition, PlayedBodies, ShowNews } from './playedShow';
+
+/** Where a set was left: enough to stand at the same patch with the same references after a restart. */
+export interface LastPlace {
+  setlistId: string;
+  entryId: string;
+  patchId: string;
+  blendId: string | null;
+  /** References of counting controllers. */
+  counters: { device: string; channel: number; program: number }[];
+}
+
+/**
+ * All that can happen to the engine, as plain values: with its time each of them can be logged, sent to another machine,
+ * and played again. Devices are named as the system names them; channels count from 0 within status bytes, from 1 where
+ * they stand by themselves.
+ */
+export type EngineInput =
+  /** A port message: channel messages and single-byte system messages. */
+  | { type: 'message'; device: string; status: number; data1: number; data2: number }
+  | { type: 'sysex'; device: string; length: number }
+  /** A device comes or goes. */
+  | { type: 'input'; device: string; here: boolean }
+  | { type: 'output'; device: string; here: boolean }
+  | { type: 'computerKey'; code: string; down: boolean }
+  /** What a role would do, done by a page. */
+  | { type: 'perform'; action: PlainAction }
+  | { type: 'recall'; position: number }
+  | { type: 'cursor'; position: number }
+  | { type: 'locate'; tick: number }
+  /** Selects an address on outboard gear by hand; bytes of null are not sent. */
+  | {
+      type: 'select';
+      port: string;
+      channel: number;
+      msb: number | null;
+      lsb: number | null;
+      program: number | null;
+      also: EntryMessage[];
+    }
+  /** Says where an instrument that is stepped by counting stands. */
+  | { type: 'count'; instrumentId: string; count: number }
+  /** Whether a built-in layer's sound stands. */
+  | { type: 'ready'; destination: number; ready: boolean }
+  /** A whole show, and where in it to start (null: at its first step). */
+  | { type: 'show'; show: PlayedShowParts; setlistId: string | null; place: LastPlace | null }
+  /** What an edit has changed. */
+  | { type: 'changed'; news: ShowNews; setlistId: string | null }
+  /** A sound that is tried in the place of a layer's own; null ends it. */
+  | { type: 'audition'; audition: Audition | null };
+
+export type PlayedShowParts = { [K in keyof PlayedBodies]: readonly PlayedBodies[K][string][] };
+
+/** An input with its time, in ms from any start. */
+export interface StampedInput {
+  atMs: number;
+  input: EngineInput;
+}

@@ -1,0 +1,159 @@
+import {
+  changeLayer,
+  sameBody,
+  type Bodies,
+  type GearList,
+  type Instrument,
+  type Kinds,
+  type LayerId,
+  type LayerSound,
+  type Setlist,
+  type Song,
+} from '../show';
+
+/** Kinds of things that are played from. */
+export type PlayedKind = 'songs' | 'instruments' | 'setlists' | 'gearLists';
+export const PLAYED_KINDS: readonly PlayedKind[] = ['songs', 'instruments', 'setlists', 'gearLists'];
+export type PlayedBodies = Pick<Bodies, PlayedKind>;
+
+/**
+ * What an edit means for what is played. Of what is known already only the fields that are new, so that everything else
+ * keeps its identity (and is not compiled again); of what is not, all of it.
+ */
+export interface ShowNews {
+  put: { [K in PlayedKind]?: Record<string, Partial<Kinds[K]>> };
+  gone: { kind: PlayedKind; id: string }[];
+}
+
+/** A sound that is tried in the place of a layer's own; nothing is changed by it. */
+export interface Audition {
+  songId: string;
+  layerId: string;
+  sound: Pick<LayerSound, 'instrumentId' | 'presetId'>;
+}
+
+/** From one state of the show to a later one, for the things that were touched between them. */
+export function newsBetween(
+  before: PlayedBodies,
+  after: PlayedBodies,
+  touched: Iterable<{ kind: PlayedKind; id: string }>,
+): ShowNews {
+  const news: ShowNews = { put: {}, gone: [] };
+  for (const { kind, id } of touched) {
+    const [old, now] = [before[kind][id] ?? null, after[kind][id] ?? null];
+    if (old === now) continue;
+    if (now === null) news.gone.push({ kind, id });
+    else put(news, kind, id, old === null ? now : newFields(old, now));
+  }
+  return news;
+}
+
+function put(news: ShowNews, kind: PlayedKind, id: string, body: object): void {
+  const byId = (news.put[kind] ??= {}) as Record<string, object>;
+  if (Object.keys(body).length > 0) byId[id] = body;
+}
+
+/** Fields that hold another value than before; undefined where one has gone. */
+function newFields(old: object, now: object): object {
+  const [from, to] = [old as Record<string, unknown>, now as Record<string, unknown>];
+  return Object.fromEntries(
+    [...new Set([...Object.keys(from), ...Object.keys(to)])]
+      .filter((field) => !sameBody(from[field], to[field]))
+      .map((field) => [field, to[field]]),
+  );
+}
+
+/** The show as it is played: one setlist, one gear list, and what is being tried in it. */
+export class PlayedShow {
+  private readonly bodies: { [K in PlayedKind]: Map<string, Kinds[K]> } = {
+    songs: new Map(),
+    instruments: new Map(),
+    setlists: new Map(),
+    gearLists: new Map(),
+  };
+  private setlistId: string | null = null;
+  private tried: { audition: Audition; of: Song; song: Song } | null = null;
+  private instrumentList: Instrument[] | null = null;
+
+  /** Everything anew. */
+  start(show: { [K in PlayedKind]: readonly Kinds[K][] }, setlistId: string | null): void {
+    for (const kind of PLAYED_KINDS) {
+      const byId = this.bodies[kind] as Map<string, Kinds[PlayedKind]>;
+      byId.clear();
+      for (const body of show[kind]) byId.set(body.id, body);
+    }
+    this.setlistId = setlistId;
+    this.tried = null;
+    this.instrumentList = null;
+  }
+
+  choose(setlistId: string | null): void {
+    this.setlistId = setlistId;
+  }
+
+  /** Takes what an edit has changed. What it is given is kept, and never written to. */
+  take({ put: come, gone }: ShowNews): void {
+    for (const kind of PLAYED_KINDS) {
+      const byId = this.bodies[kind] as Map<string, object>;
+      for (const [id, fields] of Object.entries(come[kind] ?? {}))
+        byId.set(id, { ...byId.get(id), ...(fields as object) });
+    }
+    for (const { kind, id } of gone) this.bodies[kind].delete(id);
+    this.instrumentList = null;
+  }
+
+  /** Tries a sound in the place of a layer's own, or (null) ends that. */
+  audition(audition: Audition | null): void {
+    const song = audition && this.bodies.songs.get(audition.songId);
+    this.tried = audition && song ? { audition, of: song, song: withSound(song, audition) } : null;
+  }
+
+  get setlist(): Setlist | null {
+    return this.setlistId === null ? null : (this.bodies.setlists.get(this.setlistId) ?? null);
+  }
+
+  /** The setlist's own gear list, or the first there is. */
+  get gear(): GearList | null {
+    const { gearLists } = this.bodies;
+    const own = this.setlist?.gearListId;
+    return (own ? gearLists.get(own) : undefined) ?? [...gearLists.values()][0] ?? null;
+  }
+
+  /** With what is being tried. */
+  song(id: string): Song | undefined {
+    const song = this.bodies.songs.get(id);
+    return song !== undefined && this.tried?.audition.songId === id ? this.triedIn(song) : song;
+  }
+
+  instrument(id: string): Instrument | undefined {
+    return this.bodies.instruments.get(id);
+  }
+
+  get songs(): Song[] {
+    const songs = [...this.bodies.songs.values()];
+    if (this.tried === null) return songs;
+    return songs.map((song) => this.song(song.id)!);
+  }
+
+  get instruments(): readonly Instrument[] {
+    return (this.instrumentList ??= [...this.bodies.instruments.values()]);
+  }
+
+  /** An edit made meanwhile stands; what is tried lies over it. */
+  private triedIn(song: Song): Song {
+    const tried = this.tried!;
+    if (tried.of !== song) this.tried = { audition: tried.audition, of: song, song: withSound(song, tried.audition) };
+    return this.tried!.song;
+  }
+}
+
+/** A sound of another instrument comes on that instrument's own channel. */
+export const withSound = (song: Song, { layerId, sound }: Pick<Audition, 'layerId' | 'sound'>): Song =>
+  changeLayer(song, layerId as LayerId, (layer) => ({
+    ...layer,
+    sound: {
+      ...layer.sound,
+      ...sound,
+      channel: sound.instrumentId === layer.sound.instrumentId ? layer.sound.channel : null,
+    },
+  }));

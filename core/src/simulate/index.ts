@@ -1,0 +1,1 @@
+export { Simulation, startOf, type SentMessage, type SimulatedShow, type SimulationOptions } from './simulation';
