@@ -1,5 +1,7 @@
-import { BUILT_INS, Book, Engine, GearList, ShowCompiler, Show, type EngineSink } from '@rackle/core';
+import { Book, Engine, GearList, ShowCompiler, Simulation, type Show } from '@rackle/core';
 import { UsageError, readArguments } from './arguments';
+import { editMs, type EditMs } from './editFigures';
+import { RingSink, showOf, unevenShowOf } from './figureShows';
 
 export interface Figures {
   nsPerMessage: { floor: Record<string, number>; engine: Record<string, number> };
@@ -7,79 +9,16 @@ export interface Figures {
   bytesPerMillionMessages: number;
   /** From another gear list to the engine playing by it, on a setlist of 1,000 songs. */
   gearChangeMs: number;
+  /** From an edit to the engine playing by it, by the number of songs. */
+  editMs: EditMs;
 }
 
 const MESSAGES = 4096;
 const LAYERS = [1, 4, 16];
 const SONGS = [10, 100, 1000];
 
-/** Copies what it is given into a ring, as a port would. */
-class RingSink implements EngineSink {
-  readonly ring = new Uint8Array(1 << 16);
-  private at = 0;
-
-  send(destination: number, status: number, data1: number, data2: number): void {
-    const at = (this.at = (this.at + 4) & 0xffff);
-    this.ring[at] = destination;
-    this.ring[at + 1] = status;
-    this.ring[at + 2] = data1;
-    this.ring[at + 3] = data2;
-  }
-
-  sendSysex(): void {}
-  balance(): void {}
-  effects(): void {}
-  effectValue(): void {}
-  fade(): void {}
-  preset(): void {}
-  whole(): void {}
-  tempo(): void {}
-}
-
-function showOf(songs: number, patches: number, layers: number): Show {
-  const preset = BUILT_INS[0].presets[0];
-  const ids = Array.from({ length: layers }, (_, i) => `l${i}`);
-  return Show.parse({
-    format: 'rackle-show',
-    version: 3,
-    songs: Array.from({ length: songs }, (_, s) => ({
-      id: `s${s}`,
-      name: `Song ${s}`,
-      layers: ids.map((id) => ({
-        id,
-        name: id,
-        tape: 'moss',
-        sound: { instrumentId: BUILT_INS[0].id, presetId: preset.id },
-      })),
-      patches: Array.from({ length: patches }, (_, p) => ({
-        id: `p${p}`,
-        name: `Patch ${p}`,
-        parts: ids.map((layerId, i) => ({ layerId, shift: i % 3 })),
-      })),
-    })),
-    setlists: [
-      {
-        id: 'set',
-        name: 'Set',
-        entries: Array.from({ length: songs }, (_, s) => ({ kind: 'song', id: `e${s}`, songId: `s${s}` })),
-        programs: Array.from({ length: songs * patches }, (_, i) => ({
-          target: { songId: `s${Math.floor(i / patches)}`, patchId: `p${i % patches}` },
-          msb: i >> 14,
-          lsb: (i >> 7) & 127,
-          program: i & 127,
-        })),
-      },
-    ],
-    gearLists: [{ id: 'g', name: 'G', ports: [{ direction: 'in', alias: 'Keys', device: 'Aster 73' }] }],
-  });
-}
-
-function engineFor(show: Show): Engine {
-  const book = new Book();
-  const engine = new Engine(book, new RingSink());
-  engine.load(new ShowCompiler(book).compile(show, show.setlists[0], show.gearLists[0]), 0);
-  return engine;
-}
+const engineFor = (show: Show): Engine =>
+  new Simulation(show, show.setlists[0], show.gearLists[0], { sink: () => new RingSink(), records: false }).engine;
 
 /** Chords that overlap: presses and releases, four bytes each. */
 function playing(): Uint8Array {
@@ -201,25 +140,11 @@ const GEAR_CHANGES = 12;
  * Median of changes to and fro between two gear lists; the first few, before the language has warmed up, do not count.
  */
 function gearChangeMs(): number {
-  const even = showOf(1000, 4, 4);
-  // Zones as uneven as players set them, so that no two songs share their tables.
-  const show: Show = {
-    ...even,
-    songs: even.songs.map((song, s) => ({
-      ...song,
-      patches: song.patches.map((patch, p) => ({
-        ...patch,
-        parts: patch.parts.map((part, i) => ({
-          ...part,
-          zone: { ...part.zone, lowKey: (s + p * 5 + i * 11) % 60, highKey: 70 + ((s * 3 + i) % 57) },
-        })),
-      })),
-    })),
-  };
+  const show = unevenShowOf(1000, 4, 4);
   const roles = [{ role: 'Bright', source: { port: 'Keys', kind: 'controller', number: 20 } }];
   const list = (id: string, ...devices: string[]) =>
     GearList.parse({
-      id,
+      id: id.replaceAll(' ', '-'),
       name: id,
       roles,
       ports: devices.map((device, i) => ({
@@ -258,6 +183,7 @@ export function measureFigures(): Figures {
     recallsPerSecond: recalls,
     bytesPerMillionMessages: bytesPerMillion(bytes),
     gearChangeMs: gearChangeMs(),
+    editMs: editMs(),
   };
 }
 
@@ -284,6 +210,12 @@ export function figuresCommand(words: readonly string[]): number {
       process.stdout.write(`${songs} songs: ${figures.recallsPerSecond[songs]} recalls a second\n`);
     process.stdout.write(`${figures.bytesPerMillionMessages} bytes allocated per million messages\n`);
     process.stdout.write(`${figures.gearChangeMs} ms to change the gear list on 1,000 songs\n`);
+    for (const [what, bySongs] of Object.entries(figures.editMs))
+      process.stdout.write(
+        `edit, ${what}: ${Object.entries(bySongs)
+          .map(([songs, ms]) => `${songs} songs ${ms} ms`)
+          .join(', ')}\n`,
+      );
   }
   return 0;
 }

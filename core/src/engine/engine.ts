@@ -166,7 +166,7 @@ export class Engine {
   }
 
   private tellEcho(): void {
-    const note = this.rig.show?.entries[this.rig.entry]?.echoNote ?? this.toldEcho;
+    const note = this.rig.show?.entryEchoes[this.rig.entry] ?? this.toldEcho;
     if (note === null || note === this.toldEcho) return;
     this.toldEcho = note;
     this.rig.lanes.echo(note);

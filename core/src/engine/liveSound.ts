@@ -10,9 +10,9 @@ export class LiveSound {
 
   /** Tells what has changed by a recall, an edit or a mute. */
   settle(): void {
-    const { patch, lanes, mutes, mutesAt } = this.rig;
+    const { patch, lanes, mutes, mutesAt, hasLiveSound } = this.rig;
+    if (!hasLiveSound && this.told.length === 0) return;
     const lives = patch?.lives ?? NONE;
-    if (lives.length === 0 && this.told.length === 0) return;
     for (let i = this.told.length - 1; i >= 0; i--) {
       const { layer } = this.told[i];
       if (lives.some((part) => patch!.layers[part].destination === layer.destination)) continue;

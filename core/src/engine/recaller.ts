@@ -13,6 +13,7 @@ import {
   FLAG_SIXTEEN_LANES,
   FLAG_STAYS,
   ENTERS_WITH_MESSAGES,
+  HAS_LIVE_SOUND,
   LEAVES_WITH_MESSAGES,
   PLAN_DESTINATION,
   PLAN_FLAGS,
@@ -29,6 +30,7 @@ import {
   RECORD_SHAPE_SHIFT,
   RECORD_STRIDE,
   RECORD_VALUES,
+  SENDS,
   SETS_PARAMETERS,
   type CompiledEntry,
   type CompiledLayer,
@@ -147,9 +149,8 @@ export class Recaller {
     const enters = !isEdit && (patchChanges || rig.entry !== records[at + RECORD_ENTRY]);
     const articulated =
       !patchChanges && (rig.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
-    const { sendsKey } = steps[position].balance;
-    const sendsChange = !patchChanges && rig.step?.balance.sendsKey !== sendsKey;
-    const anySends = sendsKey !== '' || (rig.step !== null && rig.step.balance.sendsKey !== '');
+    const anySends = rig.sends || (records[at + RECORD_MESSAGES] & SENDS) !== 0;
+    const sendsChange = anySends && !patchChanges && rig.step?.balance.sendsKey !== steps[position].balance.sendsKey;
     const oldValuesAt = patchChanges || sendsChange || rig.values !== values ? -1 : rig.valuesAt;
     if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
     if (enters && oldPatch !== null) {
@@ -168,6 +169,8 @@ export class Recaller {
     rig.mutes = mutes;
     rig.mutesAt = records[at + RECORD_MUTES];
     rig.leavesWithMessages = (records[at + RECORD_MESSAGES] & LEAVES_WITH_MESSAGES) !== 0;
+    rig.sends = (records[at + RECORD_MESSAGES] & SENDS) !== 0;
+    rig.hasLiveSound = (records[at + RECORD_MESSAGES] & HAS_LIVE_SOUND) !== 0;
     this.hands.overlay();
     if (patchChanges) this.selectNew();
     else if (articulated) this.selectAll(false);

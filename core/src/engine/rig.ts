@@ -43,6 +43,9 @@ export class Rig {
   mutes: Uint8Array = new Uint8Array(0);
   mutesAt = 0;
   leavesWithMessages = false;
+  /** Whether any layer of the present step sends to a shared effect, and whether live sound feeds any. */
+  sends = false;
+  hasLiveSound = false;
   /** Stage transposition in semitones, on top of each song's own. */
   transpose = 0;
   readonly lanes: Lanes;

@@ -376,10 +376,14 @@ export const RECORD_ENTRY = 5;
 export const RECORD_RAMP_MS = 6;
 /** Flags in the low bits, the shape of the patch above them. */
 export const RECORD_MESSAGES = 7;
-export const RECORD_SHAPE_SHIFT = 3;
+export const RECORD_SHAPE_SHIFT = 5;
 export const ENTERS_WITH_MESSAGES = 1;
 export const LEAVES_WITH_MESSAGES = 2;
 export const SETS_PARAMETERS = 4;
+/** Some layer sends to a shared effect. */
+export const SENDS = 8;
+/** Live sound feeds some layer. */
+export const HAS_LIVE_SOUND = 16;
 
 /** What a recall reads, for all positions one behind the other. */
 export interface RecallTables {
@@ -426,6 +430,7 @@ export interface CompiledShow extends RecallTables {
   readonly entries: CompiledEntry[];
   /** Tempo of each entry, close together for recalls. */
   readonly entryTempos: Float64Array;
+  readonly entryEchoes: readonly NoteValue[];
   /** By hearing: flags by input port and channel where a layer hears keys and controllers, and pedals. */
   readonly hears: readonly Uint8Array[];
   readonly hearsPedals: readonly Uint8Array[];

@@ -19,7 +19,17 @@ export interface CompiledFrom {
 /** What does not depend on the gear: everything in playing order. */
 type RunningOrder = Pick<
   CompiledShow,
-  'songs' | 'layout' | 'steps' | 'entries' | 'entryTempos' | 'records' | 'plans' | 'values' | 'mutes' | 'patches'
+  | 'songs'
+  | 'layout'
+  | 'steps'
+  | 'entries'
+  | 'entryTempos'
+  | 'entryEchoes'
+  | 'records'
+  | 'plans'
+  | 'values'
+  | 'mutes'
+  | 'patches'
 > & {
   of: readonly EntrySong<KeptSong>[];
   placed: readonly PlacedEntry[];
@@ -79,13 +89,14 @@ export class ShowCompiler {
     const made = [gearTables, numbers, inputs, roleBindings, sharedEffects, wholeEffects];
     return this.joined(order, show.instruments, made, () => {
       const { controls, clockInput, clockOutputs, recallsWhereLeft, sendAgain, hearing } = gearTables;
-      const { songs, layout, steps, entries, entryTempos, records, plans, values, mutes, patches } = order;
+      const { songs, layout, steps, entries, entryTempos, entryEchoes, records, plans, values, mutes, patches } = order;
       return {
         songs,
         layout,
         steps,
         entries,
         entryTempos,
+        entryEchoes,
         records,
         plans,
         values,
@@ -248,6 +259,7 @@ function placedOrder(
     steps,
     entries,
     entryTempos: Float64Array.from(entries, ({ tempoBpm }) => tempoBpm),
+    entryEchoes: entries.map(({ echoNote }) => echoNote),
     ...joinTables(of),
   };
 }

@@ -4,9 +4,11 @@ import type { Book } from '../book';
 import {
   BALANCE_STRIDE,
   ENTERS_WITH_MESSAGES,
+  HAS_LIVE_SOUND,
   LEAVES_WITH_MESSAGES,
   RECORD_SHAPE_SHIFT,
   RECORD_STRIDE,
+  SENDS,
   SETS_PARAMETERS,
   type CompiledPatch,
   type CompiledSong,
@@ -141,7 +143,9 @@ function recallTables(patches: readonly CompiledPatch[], places: CompiledSong['p
     const messages =
       (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) |
       (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0) |
-      (patch.parameters.length > 0 ? SETS_PARAMETERS : 0);
+      (patch.parameters.length > 0 ? SETS_PARAMETERS : 0) |
+      (balance.sendsKey !== '' ? SENDS : 0) |
+      (patch.lives.length > 0 ? HAS_LIVE_SOUND : 0);
     tables.records.set(
       [
         p,
