@@ -25,7 +25,7 @@ module.exports = {
     {
       name: 'live-knows-no-page',
       severity: 'error',
-      from: { path: '^web/src/live' },
+      from: { path: '^web/src/(live|host|protocol)' },
       to: { path: '^web/src/(app|features|state|show)/' },
     },
     {

@@ -179,6 +179,7 @@ export {
   changeBlendValue,
   changeCue,
   changeLayer,
+  withSound,
   changePart,
   changePatch,
   ChannelName,

@@ -1,13 +1,13 @@
 // Runs in a page: renders the built-in instruments without real time, so that every sample can be looked at.
-import * as Tone from 'tone';
 import { SoundBankLoader } from 'spessasynth_core';
 import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, withEffectValue } from '@rackle/core';
-import { LayerSound } from '../../web/src/live/audio/layerSound';
-import { presetFromBank } from '../../web/src/live/audio/sampled/presetFromBank';
-import type { SampledPreset } from '../../web/src/live/audio/sampled/sampledPreset';
-import { RECIPES } from '../../web/src/live/audio/recipes';
-import type { PresetSound } from '../../web/src/live/audio/presets';
-import { Strip, type Desk } from '../../web/src/live/audio/strip';
+import { RoomImpulses } from '../../web/src/host/audio/effects/impulses';
+import { LayerSound } from '../../web/src/host/audio/layerSound';
+import { presetFromBank } from '../../web/src/host/audio/sampled/presetFromBank';
+import type { SampledPreset } from '../../web/src/host/audio/sampled/sampledPreset';
+import { RECIPES } from '../../web/src/host/audio/recipes';
+import type { PresetSound } from '../../web/src/host/audio/presets';
+import { Strip, type Desk } from '../../web/src/host/audio/strip';
 
 const RATE = 44_100;
 
@@ -21,6 +21,11 @@ function deskOn(context: OfflineAudioContext): Desk {
   const nowhere = context.createGain();
   return {
     context,
+    after: (delayMs, act) => {
+      const id = setTimeout(act, delayMs);
+      return () => clearTimeout(id);
+    },
+    impulses: new RoomImpulses(context),
     master: context.destination,
     room: nowhere,
     echo: nowhere,
@@ -254,7 +259,6 @@ async function effects(): Promise<{ kind: string; differs: number; peak: number 
   for (const kind of EFFECT_KINDS) {
     const tone = (chain: Effect[]) =>
       render(1.5, (desk) => {
-        Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
         const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
         strip.effects(chain, BPM, 0);
         return [
@@ -286,7 +290,6 @@ async function effectEnds(): Promise<{ of: string; low: number; high: number; th
     for (const parameter of EFFECT_PARAMETERS[kind]) {
       let threw: string | null = null;
       const samples = await render(1.2, (desk) => {
-        Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
         const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
         const at = (value: number) => (): void => {
           try {
@@ -312,7 +315,6 @@ async function effectEnds(): Promise<{ of: string; low: number; high: number; th
 async function flatEqualiser(): Promise<number> {
   const chord = (chain: Effect[]) =>
     render(1.5, (desk) => {
-      Tone.setContext(new Tone.OfflineContext(desk.context as OfflineAudioContext));
       const strip = new Strip(sound('drawbar-house/small-stop'), desk, 'flat', BPM);
       strip.effects(chain, BPM, 0);
       return [[0.05, () => [40, 52, 64, 76, 88].forEach((key) => strip.noteOn(0, key, 90))]];

@@ -1,16 +1,10 @@
-import { describe, expect, it, jest } from '@jest/globals';
+import { describe, expect, it } from '@jest/globals';
 import { Effect, Recording, SoundShape } from '@rackle/core';
-import { FeedbackGuard } from '../src/live/audio/feedbackGuard';
-import { RECIPES } from '../src/live/audio/recipes';
-import { shapeRecipe } from '../src/live/audio/shapeRecipe';
-
-jest.mock('tone', () => ({}));
-// What speaks to Tone is loaded once that is stood in for.
-const { mixOf } = jest.requireActual<typeof import('../src/live/audio/effects/effectUnit')>(
-  '../src/live/audio/effects/effectUnit',
-);
-const { Presets, recordingAsPreset } =
-  jest.requireActual<typeof import('../src/live/audio/presets')>('../src/live/audio/presets');
+import { mixOf } from '../src/host/audio/effects/effectUnit';
+import { FeedbackGuard } from '../src/host/audio/feedbackGuard';
+import { Presets, recordingAsPreset } from '../src/host/audio/presets';
+import { RECIPES } from '../src/host/audio/recipes';
+import { shapeRecipe } from '../src/host/audio/shapeRecipe';
 
 const FILE = 'c'.repeat(64);
 const shape = (over: object) => SoundShape.parse(over);

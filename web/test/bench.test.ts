@@ -1,9 +1,15 @@
 import { beforeEach, describe, expect, it } from '@jest/globals';
-import { Show, type OutboardInstrument } from '@rackle/core';
+import { PlayedShow, Show, type OutboardInstrument } from '@rackle/core';
 import demo from '../../demo/tern-ledge.json';
-import { Bench } from '../src/live/bench/Bench';
-import type { BenchGesture } from '../src/live/door';
-import type { OutPort } from '../src/live/ports/port';
+import { Bench } from '../src/host/bench/Bench';
+import type { BenchGesture } from '../src/protocol';
+import type { OutPort } from '../src/host/ports/port';
+
+const playedFrom = (show: Show): PlayedShow => {
+  const played = new PlayedShow();
+  played.start(show, show.setlists[0].id);
+  return played;
+};
 
 /** A clock that stands until it is moved. */
 class StandingClock {
@@ -217,7 +223,7 @@ describe('what is unplugged', () => {
 describe('what is sent to', () => {
   it('Skerry says by name what is selected, and that it still switches', () => {
     const show = Show.parse(demo);
-    bench.know(show.songs, show.setlists[0], show.instruments);
+    bench.know(playedFrom(show));
     const skerry = outputs.get('Skerry')!;
     const names = show.instruments.find(
       (instrument): instrument is OutboardInstrument => instrument.kind === 'outboard',
@@ -266,7 +272,7 @@ describe('Pilot Cutter', () => {
     const song = show.songs.find((candidate) => candidate.cues.length > 1)!;
     const setlist = show.setlists[0];
     const entry = setlist.entries.find((candidate) => candidate.kind === 'song' && candidate.songId === song.id)!;
-    bench.know(show.songs, setlist, show.instruments);
+    bench.know(playedFrom(show));
     bench.do({ kind: 'song', device: 'Pilot Cutter', entryId: entry.id });
     bench.do({ kind: 'play', device: 'Pilot Cutter' });
     // The call goes ahead of the start.

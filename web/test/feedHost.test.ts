@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { GearList, Setlist, Song, bodiesOf, emptyShow } from '@rackle/core';
 import { feedHost } from '../src/app/feedHost';
-import type { HostCommand, HostDoor } from '../src/live/door';
+import type { HostCommand, HostDoor, HostEvent } from '../src/protocol';
 import { edited, undone } from '../src/show/edits';
 import { loaded, synced } from '../src/show/showSlice';
 import { makeStore } from '../src/state/store';
@@ -20,8 +20,20 @@ function setUp() {
       throw new Error(words);
     },
   });
-  const inner: HostDoor = { post: (command) => void posted.push(command), listen: () => () => undefined };
-  const feed = feedHost(store, inner, (work) => void waiting.push(work));
+  const listeners: ((event: HostEvent) => void)[] = [];
+  const inner: HostDoor = {
+    post: (command) => void posted.push(command),
+    listen: (listener) => {
+      listeners.push(listener);
+      return () => undefined;
+    },
+  };
+  const feed = feedHost(
+    store,
+    inner,
+    () => null,
+    (work) => void waiting.push(work),
+  );
   const setlist = Setlist.parse({ id: 'night', name: 'Night' });
   store.dispatch(
     loaded({
@@ -34,14 +46,31 @@ function setUp() {
       setlistId: null,
     }),
   );
-  const types = (): string[] =>
-    posted.map((command) => (command.type === 'song' ? `song ${command.song.name}` : command.type));
+  /** What was posted, in words: of a change, what it puts and what is gone. */
+  const words = (): string[] =>
+    posted.map((command) =>
+      command.type !== 'changed'
+        ? command.type
+        : [
+            ...Object.entries(command.put).flatMap(([kind, byId]) =>
+              Object.entries(byId).map(([id, fields]) => `${kind} ${id}: ${Object.keys(fields).join(' ')}`),
+            ),
+            ...command.gone.map(({ kind, id }) => `${kind} ${id} gone`),
+          ].join(', '),
+    );
+  /** The host has taken the last one. */
+  const take = (): void => {
+    const last = posted.filter((command) => command.type === 'show' || command.type === 'changed').at(-1)!;
+    for (const listener of listeners) listener({ type: 'took', number: last.number });
+  };
   return {
     posted,
     store,
     door: feed.door,
     changed: feed.changed,
-    types,
+    words,
+    take,
+    say: (event: HostEvent) => listeners.forEach((listener) => listener(event)),
     setlist,
     draw: () => {
       for (const work of waiting.splice(0)) work();
@@ -51,48 +80,63 @@ function setUp() {
 
 describe('what the host is told of the show', () => {
   it('is the whole of it at once when it is loaded', () => {
-    expect(setUp().types()).toEqual(['show']);
+    expect(setUp().words()).toEqual(['show']);
   });
 
-  it('is a changed song by itself, once the page has drawn it; several changes before that are one', () => {
-    const { store, types, draw } = setUp();
+  it('is only what is new in a song, once the page has drawn it; several changes before that are one', () => {
+    const { store, words, draw, take } = setUp();
+    take();
     for (const name of ['one', 'two', 'three']) store.dispatch(edited({ label: 'rename', songs: [song('a', name)] }));
-    expect(types()).toEqual(['show']);
+    expect(words()).toEqual(['show']);
     draw();
-    expect(types()).toEqual(['show', 'song three']);
+    expect(words()).toEqual(['show', 'songs a: name']);
   });
 
-  it('goes before anything else that is asked of it, and not twice', () => {
-    const { store, door, types, draw } = setUp();
+  it('waits while the last one is not answered; the later takes the place of the earlier', () => {
+    const { store, words, draw, take, posted } = setUp();
+    store.dispatch(edited({ label: 'rename', songs: [song('a', 'one')] }));
+    draw();
+    expect(words()).toEqual(['show']);
+    store.dispatch(edited({ label: 'rename', songs: [song('a', 'two'), song('b', 'other')] }));
+    take();
+    draw();
+    expect(words()).toEqual(['show', 'songs a: name, songs b: name']);
+    expect(posted.at(-1)).toMatchObject({ number: 2, put: { songs: { a: { name: 'two' } } }, setlistId: 'night' });
+  });
+
+  it('goes before anything else that is asked of it, answered or not, and not twice', () => {
+    const { store, door, words, draw } = setUp();
     store.dispatch(edited({ label: 'rename', songs: [song('b', 'new')] }));
     door.post({ type: 'recall', position: 3 });
     draw();
-    expect(types()).toEqual(['show', 'song new', 'recall']);
+    expect(words()).toEqual(['show', 'songs b: name', 'recall']);
   });
 
-  it('is a song that another window has changed, and the one that an undo brings back', () => {
-    const { store, changed, types, draw } = setUp();
+  it('is what another window has changed, and what an undo brings back', () => {
+    const { store, changed, words, draw, take } = setUp();
+    take();
     const changes = [{ kind: 'songs', id: 'a', before: song('a'), after: song('a', 'theirs') } as const];
     store.dispatch(synced([...changes]));
     changed(changes);
     draw();
+    take();
     store.dispatch(edited({ label: 'rename', songs: [song('b', 'mine')] }));
+    draw();
+    take();
     store.dispatch(undone());
     draw();
-    expect(types()).toEqual(['show', 'song theirs', 'song b']);
+    expect(words()).toEqual(['show', 'songs a: name', 'songs b: name', 'songs b: name']);
   });
 
-  it('is the whole again when a song comes or goes', () => {
-    const { store, types, draw } = setUp();
+  it('is a song as a whole when it comes, its id when it goes, and nothing when only the library changes', () => {
+    const { store, words, draw, take, setlist } = setUp();
+    take();
     store.dispatch(edited({ label: 'start a song', songs: [song('c')] }));
     draw();
+    take();
     store.dispatch(edited({ label: 'remove it', songs: [{ id: 'c', deleted: true }] }));
     draw();
-    expect(types()).toEqual(['show', 'show', 'show']);
-  });
-
-  it('is the whole again when the setlist changes, and nothing when only the library does', () => {
-    const { store, types, draw, setlist } = setUp();
+    take();
     store.dispatch(
       edited({
         label: 'keep',
@@ -110,9 +154,20 @@ describe('what the host is told of the show', () => {
       }),
     );
     draw();
-    expect(types()).toEqual(['show']);
     store.dispatch(edited({ label: 'rename', setlists: [{ ...setlist, name: 'Later' as Setlist['name'] }] }));
     draw();
-    expect(types()).toEqual(['show', 'show']);
+    expect(words()).toEqual([
+      'show',
+      `songs c: ${Object.keys(song('c')).join(' ')}`,
+      'songs c gone',
+      'setlists night: name',
+    ]);
+  });
+
+  it('is the whole again when the host has missed something', () => {
+    const { words, say, posted } = setUp();
+    say({ type: 'askShow' });
+    expect(words()).toEqual(['show', 'show']);
+    expect(posted.at(-1)).toMatchObject({ number: 2, place: null });
   });
 });

@@ -3,7 +3,7 @@ import { describe, expect, it, jest } from '@jest/globals';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { BUILT_INS } from '@rackle/core';
-import { RECIPES } from '../src/live/audio/recipes';
+import { RECIPES } from '../src/host/audio/recipes';
 import { EditableText } from '../src/ui/EditableText';
 import { NumberField } from '../src/ui/NumberField';
 import { clockText, dbText, minutesText, panText, readMinutes, shiftText } from '../src/ui/format';

@@ -1,25 +1,29 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
-import { Effect, GearList, SharedEffect, Show, Song } from '@rackle/core';
-import type { SoundOut } from '../src/live/audio/soundOut';
-import type { BenchGesture, HostEvent, Snapshot } from '../src/live/door';
-import { EngineHost } from '../src/live/host/EngineHost';
-import type { Remembered } from '../src/live/host/remembered';
+import { Effect, GearList, SharedEffect, Show, Song, type LastPlace, type Setlist } from '@rackle/core';
+import type { LayerAbout, SoundOut } from '../src/host/audio/soundOut';
+import { HostCore } from '../src/host/hostCore';
+import type { BenchGesture, HostCommand, HostEvent, Topics } from '../src/protocol';
 
 const demo = Show.parse(JSON.parse(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8')));
 const [setlist] = demo.setlists;
 
 class Listener implements SoundOut {
   readonly heard: [number, number, number][] = [];
-  readonly prepared = new Set<number>();
-  prepare(destination: number): boolean {
-    const isNew = !this.prepared.has(destination);
-    this.prepared.add(destination);
-    return isNew;
+  /** What stands, and its layer. */
+  readonly standing = new Map<number, string>();
+  *build(destination: number, { layerId, effects }: LayerAbout): Generator<void> {
+    this.standing.set(destination, layerId);
+    yield;
+    this.effects(destination, effects, 0);
   }
-  keepOnly(destinations: ReadonlySet<number>): void {
-    for (const destination of this.prepared) if (!destinations.has(destination)) this.prepared.delete(destination);
+  drop(destination: number): boolean {
+    return this.standing.delete(destination) || true;
+  }
+  rest(): void {}
+  effectValue(destination: number, effectId: string, parameter: string, value: number): void {
+    this.told.push(`${destination} ${effectId} ${parameter} ${Math.round(value)}`);
   }
   send(destination: number, status: number, data1: number): void {
     this.heard.push([destination, status, data1]);
@@ -45,7 +49,7 @@ class Listener implements SoundOut {
   setEchoNote(note: string): void {
     this.told.push(`echo ${note}`);
   }
-  setSharedEffects(shared: readonly { name: string }[], whole: readonly { kind: string }[]): void {
+  setlistEffects(shared: readonly { name: string }[], whole: readonly { kind: string }[]): void {
     this.told.push(`shared ${shared.map(({ name }) => name).join()} whole ${whole.map(({ kind }) => kind).join()}`);
   }
   setBenchLoop(on: boolean): void {
@@ -77,43 +81,67 @@ class Listener implements SoundOut {
   }
 }
 
-function setUp(kept: Remembered | null = null) {
+/** A show command as a page makes it. */
+const showOf = (
+  over: { songs?: Song[]; setlist?: Setlist; gear?: GearList; place?: LastPlace | null } = {},
+  number = 1,
+): HostCommand =>
+  structuredClone({
+    type: 'show' as const,
+    number,
+    show: {
+      songs: over.songs ?? demo.songs,
+      instruments: demo.instruments,
+      setlists: [{ ...(over.setlist ?? setlist), gearListId: (over.gear ?? demo.gearLists[0]).id }],
+      gearLists: [over.gear ?? demo.gearLists[0]],
+    },
+    setlistId: setlist.id,
+    place: over.place ?? null,
+  });
+
+type Told = { [K in keyof Topics]: Topics[K] };
+
+function setUp(place: LastPlace | null = null) {
   const events: HostEvent[] = [];
   const sound = new Listener();
-  const memory = {
-    kept,
-    read: () => memory.kept,
-    write: (next: Remembered) => {
-      memory.kept = next;
-    },
-  };
-  const host = new EngineHost({
+  const slices: (() => void)[] = [];
+  const host = new HostCore({
     nowMs: () => Date.now(),
-    memory,
     startSound: () => Promise.resolve(sound),
     send: (event) => events.push(structuredClone(event)),
     after: (delayMs, act) => {
       const id = setTimeout(act, Math.max(0, delayMs));
       return () => clearTimeout(id);
     },
+    nextSlice: (act) => void slices.push(act),
   });
-  host.command(
-    structuredClone({
-      type: 'show',
-      songs: demo.songs,
-      instruments: demo.instruments,
-      setlist,
-      gear: demo.gearLists[0],
-    }),
-  );
+  host.command(showOf({ place }));
+  let number = 1;
   const bench = (gesture: BenchGesture): void => host.command({ type: 'bench', gesture });
   const last = <T extends HostEvent['type']>(type: T): Extract<HostEvent, { type: T }> | undefined =>
     events.filter((event): event is Extract<HostEvent, { type: T }> => event.type === type).at(-1);
-  const snapshot = async (): Promise<Snapshot> => {
+  /** Everything that has been told, once it has come to rest. */
+  const topics = async (): Promise<Told> => {
+    for (const slice of slices.splice(0)) slice();
     await jest.advanceTimersByTimeAsync(50);
-    return last('snapshot')!.snapshot;
+    while (slices.length > 0) slices.shift()!();
+    await jest.advanceTimersByTimeAsync(50);
+    return Object.assign({}, ...events.flatMap((event) => (event.type === 'topics' ? [event.topics] : []))) as Told;
   };
-  return { host, events, sound, memory, bench, last, snapshot };
+  /** A song as an edit has it. */
+  const edit = (song: Song): void =>
+    host.command(
+      structuredClone({
+        type: 'changed' as const,
+        number: ++number,
+        put: { songs: { [song.id]: song } },
+        gone: [],
+        setlistId: setlist.id,
+      }),
+    );
+  /** Another show in the place of this one. */
+  const become = (over: Parameters<typeof showOf>[0]): void => host.command(showOf(over, ++number));
+  return { host, events, sound, bench, last, topics, edit, become, slices };
 }
 
 describe('the engine’s host', () => {
@@ -122,35 +150,35 @@ describe('the engine’s host', () => {
   });
 
   it('recalls by a Treadle pedal, says so, and does not hear the same pedal twice', async () => {
-    const { bench, last, snapshot, events } = setUp();
+    const { bench, last, topics, events } = setUp();
     bench({ device: 'Treadle 6', kind: 'pedal', pedal: 2 });
     bench({ device: 'Treadle 6', kind: 'pedal', pedal: 2 });
-    expect((await snapshot()).patchId).toBe('biscuit-tin-regatta/regatta');
+    expect((await topics()).place.patchId).toBe('biscuit-tin-regatta/regatta');
     expect(last('lastWord')!.text).toBe('Treadle 6 · ch 1 · program 3 → Biscuit Tin Regatta: Regatta');
     expect(events.filter((event) => event.type === 'lastWord')).toHaveLength(1);
   });
 
   it('says when a program is in no setlist, and changes nothing', async () => {
-    const { bench, last, snapshot } = setUp();
+    const { bench, last, topics } = setUp();
     for (let i = 0; i < 8; i++) bench({ device: 'Treadle 6', kind: 'page', direction: 1 });
     bench({ device: 'Treadle 6', kind: 'pedal', pedal: 5 });
     expect(last('lastWord')!.text).toContain('program 54 → no such program in this setlist');
-    expect((await snapshot()).position).toBe(0);
+    expect((await topics()).place.position).toBe(0);
   });
 
   it('steps by Updown’s counter, which repeats while it is held; the guard keeps a nervous foot out', async () => {
-    const { bench, snapshot } = setUp();
+    const { bench, topics } = setUp();
     bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
     bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
-    expect((await snapshot()).position).toBe(0);
+    expect((await topics()).place.position).toBe(0);
     bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
     await jest.advanceTimersByTimeAsync(820);
     bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
-    expect((await snapshot()).position).toBe(4);
+    expect((await topics()).place.position).toBe(4);
   });
 
   it('tells the sound of effects, sends, echo and live layers of the song that is played; live sound ends with its song', async () => {
-    const { host, sound, snapshot } = setUp();
+    const { host, sound, topics, become } = setUp();
     const [song] = demo.songs;
     const [first, second] = song.layers;
     const changed = {
@@ -173,29 +201,23 @@ describe('the engine’s host', () => {
       ),
     };
     host.command({ type: 'startSound' });
-    await snapshot();
-    host.command(
-      structuredClone({
-        type: 'show',
-        songs: [changed, ...demo.songs.slice(1)],
-        instruments: demo.instruments,
-        gear: demo.gearLists[0],
-        setlist: { ...setlist, sharedEffects: [SharedEffect.parse({ id: 's', name: 'Cathedral' })] },
-      }),
-    );
+    await topics();
+    become({
+      songs: [changed as Song, ...demo.songs.slice(1)],
+      setlist: { ...setlist, sharedEffects: [SharedEffect.parse({ id: 's', name: 'Cathedral' })] },
+    });
     expect(sound.told.some((line) => /effects of \d+: chorus/.test(line))).toBe(true);
     expect(sound.told).toEqual(
       expect.arrayContaining(['send Cathedral 25', 'echo 1/4', 'shared Cathedral whole ', 'live Quay mic true']),
     );
     host.command({ type: 'bench', gesture: { device: 'Quay mic', kind: 'loop', on: true } });
-    expect(sound.told.at(-1)).toBe('live Quay mic true');
-    expect(sound.told).toContain('loop true');
+    expect(sound.told.at(-1)).toBe('loop true');
     host.command({ type: 'recall', position: 4 });
     expect(sound.told).toContain('live null false');
   });
 
   it('takes effects to where a blend has them in its time, a knob moves them on, and making the sound ready anew does not lose it', async () => {
-    const { host, sound, bench, snapshot } = setUp();
+    const { host, sound, bench, topics, become } = setUp();
     const [song] = demo.songs;
     const [patch] = song.patches;
     const { layerId } = patch.parts[0];
@@ -225,32 +247,24 @@ describe('the engine’s host', () => {
       roles: [{ role: 'Bright', source: { kind: 'controller', port: 'Cobble 25', number: 20 }, pickUp: 'atOnce' }],
     });
     host.command({ type: 'startSound' });
-    await snapshot();
-    host.command(
-      structuredClone({
-        type: 'show',
-        songs: [changed, ...demo.songs.slice(1)],
-        instruments: demo.instruments,
-        gear,
-        setlist,
-      }),
-    );
+    await topics();
+    become({ songs: [changed, ...demo.songs.slice(1)], gear });
     host.command({ type: 'recall', position: 1 });
     const destination = [...sound.depths].find(([, told]) => told.some(([, rampMs]) => rampMs === 700))![0];
     const told = (): [number, number][] => sound.depths.get(destination)!;
     expect(told().filter(([depth]) => depth === 80)[0]).toEqual([80, 700]);
     expect(told().at(-1)![0]).toBe(80);
-    expect((await snapshot()).balance.flatMap(({ effects }) => effects)).toEqual([
+    expect((await topics()).balance.layers.flatMap(({ effects }) => effects)).toEqual([
       { effectId: 'e', values: { depth: 80 } },
     ]);
     bench({ device: 'Cobble 25', kind: 'knob', knob: 0, value: 127 });
-    expect(told().at(-1)).toEqual([100, 0]);
+    expect(sound.told.at(-1)).toBe(`${destination} e depth 100`);
     host.command({ type: 'recall', position: 0 });
     expect(told().at(-1)![0]).toBe(10);
   });
 
   it('brings a sound that starts late to where its controllers stand', async () => {
-    const { host, sound, snapshot } = setUp();
+    const { host, sound, topics, become } = setUp();
     const [song] = demo.songs;
     const [patch] = song.patches;
     const dark = Song.parse({
@@ -260,19 +274,11 @@ describe('the engine’s host', () => {
         ...song.patches.slice(1),
       ],
     });
-    host.command(
-      structuredClone({
-        type: 'show',
-        songs: [dark, ...demo.songs.slice(1)],
-        instruments: demo.instruments,
-        gear: demo.gearLists[0],
-        setlist,
-      }),
-    );
+    become({ songs: [dark, ...demo.songs.slice(1)] });
     host.command({ type: 'recall', position: 0 });
     expect(sound.heard).toEqual([]);
     host.command({ type: 'startSound' });
-    await snapshot();
+    await topics();
     expect(sound.heard.filter(([, status, controller]) => status === 0xb0 && controller === 74)).toHaveLength(
       patch.parts.length,
     );
@@ -296,18 +302,18 @@ describe('the engine’s host', () => {
   });
 
   it('steps by Clack’s pedals', async () => {
-    const { bench, snapshot } = setUp();
+    const { bench, topics } = setUp();
     bench({ device: 'Clack 2', kind: 'pedal', pedal: 0, down: true });
-    expect((await snapshot()).position).toBe(1);
+    expect((await topics()).place.position).toBe(1);
   });
 
   it('sounds notes through the built-in layers once sound is on, each off where its on was', async () => {
-    const { host, sound, bench, snapshot } = setUp();
+    const { host, sound, bench, topics } = setUp();
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
     expect(sound.heard).toEqual([]);
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
     host.command({ type: 'startSound' });
-    expect((await snapshot()).sound).toBe('on');
+    expect((await topics()).sound.sound).toBe('on');
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
     host.command({ type: 'recall', position: 8 });
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
@@ -348,12 +354,12 @@ describe('the engine’s host', () => {
   });
 
   it('ends the keys of a keyboard that is pulled out with a chord down', async () => {
-    const { host, bench, snapshot } = setUp();
+    const { host, bench, topics } = setUp();
     host.command({ type: 'startSound' });
     for (const key of [60, 64, 67]) bench({ device: 'Aster 73', kind: 'key', key, velocity: 90 });
-    expect((await snapshot()).keys).toHaveLength(3);
+    expect((await topics()).hands.keys).toHaveLength(3);
     bench({ device: 'Aster 73', kind: 'plug', plugged: false });
-    expect((await snapshot()).keys).toEqual([]);
+    expect((await topics()).hands.keys).toEqual([]);
   });
 
   it('stands at the same patch with the same references after a reload', async () => {
@@ -361,43 +367,43 @@ describe('the engine’s host', () => {
     before.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
     before.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
     before.host.command({ type: 'recall', position: 9 });
-    const after = setUp(before.memory.kept);
-    expect(await after.snapshot()).toMatchObject({
+    const after = setUp((await before.topics()).place.last);
+    expect((await after.topics()).place).toMatchObject({
       songId: 'third-ferry-home',
       blendId: 'third-ferry-home/gangway/quiet',
     });
-    expect(before.memory.kept!.counters).toEqual([{ device: 'Updown 2', channel: 0, program: 1 }]);
+    expect((await before.topics()).place.last!.counters).toEqual([{ device: 'Updown 2', channel: 0, program: 1 }]);
     // Its own counter starts anew at 0 and goes to 1: no step, as 1 was the last reference; the next press is one.
     after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
     after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
     await jest.advanceTimersByTimeAsync(200);
     after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
-    expect((await after.snapshot()).patchId).toBe('third-ferry-home/open-water');
+    expect((await after.topics()).place.patchId).toBe('third-ferry-home/open-water');
   });
 
   it('takes an edit without disturbing what sounds', async () => {
-    const { host, bench, sound, snapshot } = setUp();
+    const { host, bench, sound, topics, edit } = setUp();
     host.command({ type: 'startSound' });
-    await snapshot();
+    await topics();
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
     const song = structuredClone(demo.songs[0]);
     song.patches[0].parts = [];
-    host.command({ type: 'song', song });
+    edit(song);
     expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
     expect(sound.heard.filter(([, status]) => status === 0x80)).toHaveLength(1);
   });
 
   it('plays a song elsewhere by Pilot Cutter, which calls patches at their bars', async () => {
-    const { host, bench, snapshot } = setUp();
+    const { bench, topics, edit } = setUp();
     const stomp = structuredClone(demo.songs[6]);
     stomp.cues[1].atTick = 3840;
-    host.command({ type: 'song', song: stomp });
+    edit(stomp);
     bench({ device: 'Pilot Cutter', kind: 'song', entryId: 'tern-ledge/7' });
     bench({ device: 'Pilot Cutter', kind: 'play' });
-    expect((await snapshot()).patchId).toBe('lamp-room-stomp/stomp');
+    expect((await topics()).place.patchId).toBe('lamp-room-stomp/stomp');
     await jest.advanceTimersByTimeAsync((4 * 60_000) / 140);
-    expect((await snapshot()).patchId).toBe('lamp-room-stomp/brass-rail');
+    expect((await topics()).place.patchId).toBe('lamp-room-stomp/brass-rail');
   });
 
   it('sends records only while the monitor watches', async () => {
@@ -414,12 +420,12 @@ describe('the engine’s host', () => {
   });
 
   it('learns a row of roles: what is moved meanwhile is not played, what was played before still ends', async () => {
-    const { host, bench, sound, events, snapshot } = setUp();
+    const { host, bench, sound, events, topics } = setUp();
     host.command({ type: 'startSound' });
-    await snapshot();
+    await topics();
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
     host.command({ type: 'learn', roles: ['Next song', 'Echo'] });
-    expect((await snapshot()).learn).toMatchObject({ waitsFor: 'Next song', left: 2 });
+    expect((await topics()).controls.learn).toMatchObject({ waitsFor: 'Next song', left: 2 });
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
     for (const down of [true, false]) {
       bench({ device: 'Clack 2', kind: 'pedal', pedal: 0, down });
@@ -427,7 +433,7 @@ describe('the engine’s host', () => {
     }
     await jest.advanceTimersByTimeAsync(1000);
     // It plays “Next patch” already.
-    expect((await snapshot()).learn).toMatchObject({ waitsFor: 'Next song', taken: { by: 'Next patch' } });
+    expect((await topics()).controls.learn).toMatchObject({ waitsFor: 'Next song', taken: { by: 'Next patch' } });
     bench({ device: 'Keg 4', kind: 'hit', pad: 1, zone: 'rim', velocity: 90 });
     await jest.advanceTimersByTimeAsync(1000);
     for (let value = 0; value < 120; value += 5) bench({ device: 'Cobble 25', kind: 'knob', knob: 2, value });
@@ -437,9 +443,9 @@ describe('the engine’s host', () => {
       ['Next song', { kind: 'note', port: 'Keg 4', channel: 10, number: 40 }],
       ['Echo', { kind: 'controller', port: 'Cobble 25', channel: 1, number: 22, coding: 'absolute' }],
     ]);
-    const after = await snapshot();
-    expect(after.learn).toBeNull();
-    expect(after.position).toBe(0);
+    const after = await topics();
+    expect(after.controls.learn).toBeNull();
+    expect(after.place.position).toBe(0);
     expect(sound.heard.filter(([, status]) => status === 0x90 || status === 0x80)).toHaveLength(2);
   });
 
@@ -454,9 +460,9 @@ describe('the engine’s host', () => {
   });
 
   it('moves the whole level by the reversed pedal, mutes reeds by a pad, keeps what sounds by a drum pad', async () => {
-    const { host, bench, sound, snapshot } = setUp();
+    const { host, bench, sound, topics } = setUp();
     host.command({ type: 'startSound' });
-    await snapshot();
+    await topics();
     bench({ device: 'Heel 1', kind: 'heel', stands: 0 });
     bench({ device: 'Heel 1', kind: 'heel', stands: 1 });
     expect(sound.told.filter((line) => line.startsWith('whole 0')).at(-1)).toBe('whole 0 0');
@@ -466,23 +472,23 @@ describe('the engine’s host', () => {
     bench({ device: 'Keg 4', kind: 'hit', pad: 0, zone: 'head', velocity: 90 });
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 0 });
     expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
-    expect((await snapshot()).holding).toBe(true);
+    expect((await topics()).hands.holding).toBe(true);
     await jest.advanceTimersByTimeAsync(200);
     bench({ device: 'Keg 4', kind: 'hit', pad: 0, zone: 'head', velocity: 90 });
     expect(sound.heard.filter(([, status]) => status === 0x80)).toHaveLength(1);
   });
 
   it('steps an instrument’s preset, and tells the sound which', async () => {
-    const { host, sound, snapshot } = setUp();
+    const { host, sound, topics, become } = setUp();
     const gear = structuredClone(demo.gearLists[0]);
     gear.roles.push({
       ...gear.roles[0],
       role: 'Other stop' as (typeof gear.roles)[0]['role'],
       source: { kind: 'computerKey', code: 'KeyO' },
     });
-    host.command(structuredClone({ type: 'show', songs: demo.songs, instruments: demo.instruments, setlist, gear }));
+    become({ gear });
     host.command({ type: 'startSound' });
-    await snapshot();
+    await topics();
     host.command({ type: 'recall', position: 17 });
     host.command({ type: 'computerKey', code: 'KeyO', down: true });
     host.command({ type: 'computerKey', code: 'KeyO', down: false });
@@ -490,19 +496,11 @@ describe('the engine’s host', () => {
   });
 
   it('changes the gear list without ending a note, and hears the new one at once', async () => {
-    const { host, bench, sound, snapshot } = setUp();
+    const { host, bench, sound, topics, become } = setUp();
     host.command({ type: 'startSound' });
-    await snapshot();
+    await topics();
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
-    host.command(
-      structuredClone({
-        type: 'show',
-        songs: demo.songs,
-        instruments: demo.instruments,
-        setlist: { ...setlist, gearListId: demo.gearLists[1].id },
-        gear: demo.gearLists[1],
-      }),
-    );
+    become({ gear: demo.gearLists[1] });
     expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
     bench({ device: 'Cobble 25', kind: 'key', key: 64, velocity: 90 });
     expect(sound.heard.filter(([, status]) => status === 0x90)).toHaveLength(2);
@@ -511,7 +509,7 @@ describe('the engine’s host', () => {
   });
 
   it('writes a sheet into Treadle 6, whose pedals then send it with its bank', async () => {
-    const { host, bench, events, snapshot } = setUp();
+    const { host, bench, events, topics } = setUp();
     host.command({ type: 'watch', monitor: true, meters: false });
     bench({
       device: 'Treadle 6',
@@ -529,13 +527,13 @@ describe('the engine’s host', () => {
       [0xb2, 32, 0],
       [0xc2, 7, 0],
     ]);
-    expect((await snapshot()).patchId).toBe('third-ferry-home/quay');
+    expect((await topics()).place.patchId).toBe('third-ferry-home/quay');
   });
 
   it('plays a test tone through an output, and sends everything to all gear again when it is asked', async () => {
-    const { host, sound, last, snapshot } = setUp();
+    const { host, sound, last, topics } = setUp();
     host.command({ type: 'startSound' });
-    await snapshot();
+    await topics();
     host.command({ type: 'testTone', output: 'Main' });
     expect(sound.told.at(-1)).toBe('tone Main');
     host.command({ type: 'recall', position: 16 });
@@ -547,15 +545,15 @@ describe('the engine’s host', () => {
   });
 
   it('a flood of system exclusive and mode messages changes nothing that sounds, and is counted', async () => {
-    const { host, bench, sound, snapshot } = setUp();
+    const { host, bench, sound, topics } = setUp();
     host.command({ type: 'startSound' });
-    await snapshot();
+    await topics();
     bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
     for (let i = 0; i < 5000; i++) {
       host.onSysex('Treadle 6', 100_000, Date.now());
       host.onMessage('Treadle 6', 0xb0, i % 2 === 0 ? 121 : 123, 0, Date.now());
     }
     expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
-    expect((await snapshot()).keys).toHaveLength(1);
+    expect((await topics()).hands.keys).toHaveLength(1);
   });
 });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import type { PortListener } from '../src/live/ports/port';
-import { connectWebMidi } from '../src/live/ports/webMidiPorts';
+import type { PortListener } from '../src/host/ports/port';
+import { connectWebMidi } from '../src/host/ports/webMidiPorts';
 
 class FakePort {
   onmidimessage: ((event: { data: Uint8Array; timeStamp: number }) => void) | null = null;

@@ -67,6 +67,7 @@ import {
   notReadyIn,
   parametersNow,
   soundingIn,
+  stepsNear,
   waitingIn,
   type ControlView,
   type NamedLayer,
@@ -109,6 +110,9 @@ export class Engine {
   private outputsHere: Set<string> | null = null;
   private toldEcho: NoteValue | null = null;
   private playedSetlist: string | null = null;
+  /** Whether built-in layers are ready only once they are said to be, and how many destinations that is true of. */
+  private soundIsOn = false;
+  private unreadyFrom = 0;
 
   /** @param book the one that the compiler of its shows writes in. */
   constructor(book: Book, sink: EngineSink) {
@@ -147,6 +151,7 @@ export class Engine {
     this.values.effects.grow(this.rig.book.effectTargets.length);
     this.arpeggiator.grow(this.rig.book.layers.length);
     this.controls.load(show.controls);
+    if (this.soundIsOn) this.newOnesAreNotReady();
     const old = this.rig.show;
     const first = old === null;
     this.settlePorts(false);
@@ -210,6 +215,8 @@ export class Engine {
         );
       case 'count':
         return this.countOf(input.instrumentId, input.count);
+      case 'sound':
+        return this.soundOn(input.on, atMs);
       case 'ready':
         return this.setReady(input.destination, input.ready, atMs);
       case 'show':
@@ -301,11 +308,17 @@ export class Engine {
 
   /** Tells a new listener everything that holds now. Not on the playing path. */
   retell(sink: EngineSink): void {
-    const { rig } = this;
-    retellWhole(rig, this.values, sink);
-    if (this.playhead.tempoBpm > 0) sink.tempo(this.playhead.tempoBpm, rig.clock);
-    if (this.toldEcho !== null) sink.echo(this.toldEcho, rig.clock);
-    for (const { destination, outboard } of rig.patch?.layers ?? []) if (!outboard) this.retellLayer(sink, destination);
+    this.retellWhole(sink);
+    for (const { destination, outboard } of this.rig.patch?.layers ?? [])
+      if (!outboard) this.retellLayer(sink, destination);
+  }
+
+  /** The same of what is no layer's: the output's values, effects of the setlist, tempo and echo. */
+  retellWhole(sink: EngineSink): void {
+    const { clock } = this.rig;
+    retellWhole(this.rig, this.values, sink);
+    if (this.playhead.tempoBpm > 0) sink.tempo(this.playhead.tempoBpm, clock);
+    if (this.toldEcho !== null) sink.echo(this.toldEcho, clock);
   }
 
   /** The same of one built-in layer. @param step where it is to sound; the present one, or one that it is readied for. */
@@ -791,6 +804,23 @@ export class Engine {
     }
   }
 
+  private soundOn(on: boolean, atMs: number): void {
+    this.advance(atMs);
+    this.soundIsOn = on;
+    this.unreadyFrom = 0;
+    if (on) this.newOnesAreNotReady();
+    else this.rig.book.destinations.forEach((_, destination) => this.setReady(destination, true, atMs));
+  }
+
+  private newOnesAreNotReady(): void {
+    const { destinations } = this.rig.book;
+    for (; this.unreadyFrom < destinations.length; this.unreadyFrom++) {
+      const entry = destinations[this.unreadyFrom];
+      if (entry.kind !== 'layer') continue;
+      for (let lane = entry.lane; lane < entry.lane + entry.lanes; lane++) this.rig.lanes.setReadyAt(lane, Infinity);
+    }
+  }
+
   play(atMs: number): void {
     this.perform('play', atMs);
   }
@@ -819,6 +849,22 @@ export class Engine {
 
   get nowMs(): number {
     return this.rig.nowMs;
+  }
+
+  /** The show that it plays from. */
+  get show(): PlayedShow {
+    return this.played;
+  }
+
+  /** How far a keyboard's keys are shifted; null where it plays nothing, or doubles another. @hotpath */
+  keyShiftOf(port: number): number | null {
+    const input = this.rig.show?.inputs[port];
+    return input?.on === true && input.plays && input.doubleOf < 0 ? input.keyShift : null;
+  }
+
+  /** Steps whose sounds should stand, in the order in which they are needed. */
+  near(): CompiledStep[] {
+    return stepsNear(this.rig, this.cursorPosition);
   }
 
   get step(): CompiledStep | null {
@@ -895,6 +941,15 @@ export class Engine {
     return Array.from(this.rig.inputs.counterReference, (program, i): [number, number] => [i, program]).filter(
       ([, program]) => program >= 0,
     );
+  }
+
+  /** The same by device, for a restart. */
+  counters(): LastPlace['counters'] {
+    return this.counterReferences().map(([at, program]) => ({
+      device: this.rig.book.inputs[at >> 4],
+      channel: at & 15,
+      program,
+    }));
   }
 
   setCounterReference(inputChannel: number, program: number): void {

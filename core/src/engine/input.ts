@@ -41,6 +41,8 @@ export type EngineInput =
     }
   /** Says where an instrument that is stepped by counting stands. */
   | { type: 'count'; instrumentId: string; count: number }
+  /** Sound is made here from now on: a built-in layer is ready only once that has been said of it. */
+  | { type: 'sound'; on: boolean }
   /** Whether a built-in layer's sound stands. */
   | { type: 'ready'; destination: number; ready: boolean }
   /** A whole show, and where in it to start (null: at its first step). */

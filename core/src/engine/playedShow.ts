@@ -1,11 +1,10 @@
 import {
-  changeLayer,
   sameBody,
+  withSound,
   type Bodies,
   type GearList,
   type Instrument,
   type Kinds,
-  type LayerId,
   type LayerSound,
   type Setlist,
   type Song,
@@ -99,13 +98,14 @@ export class PlayedShow {
         byId.set(id, { ...byId.get(id), ...(fields as object) });
     }
     for (const { kind, id } of gone) this.bodies[kind].delete(id);
-    this.instrumentList = null;
+    if (come.instruments !== undefined || gone.some(({ kind }) => kind === 'instruments')) this.instrumentList = null;
   }
 
   /** Tries a sound in the place of a layer's own, or (null) ends that. */
   audition(audition: Audition | null): void {
     const song = audition && this.bodies.songs.get(audition.songId);
-    this.tried = audition && song ? { audition, of: song, song: withSound(song, audition) } : null;
+    this.tried =
+      audition && song ? { audition, of: song, song: withSound(song, audition.layerId, audition.sound) } : null;
   }
 
   get setlist(): Setlist | null {
@@ -142,18 +142,12 @@ export class PlayedShow {
   /** An edit made meanwhile stands; what is tried lies over it. */
   private triedIn(song: Song): Song {
     const tried = this.tried!;
-    if (tried.of !== song) this.tried = { audition: tried.audition, of: song, song: withSound(song, tried.audition) };
+    if (tried.of !== song)
+      this.tried = {
+        audition: tried.audition,
+        of: song,
+        song: withSound(song, tried.audition.layerId, tried.audition.sound),
+      };
     return this.tried!.song;
   }
 }
-
-/** A sound of another instrument comes on that instrument's own channel. */
-export const withSound = (song: Song, { layerId, sound }: Pick<Audition, 'layerId' | 'sound'>): Song =>
-  changeLayer(song, layerId as LayerId, (layer) => ({
-    ...layer,
-    sound: {
-      ...layer.sound,
-      ...sound,
-      channel: sound.instrumentId === layer.sound.instrumentId ? layer.sound.channel : null,
-    },
-  }));

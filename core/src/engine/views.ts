@@ -1,5 +1,6 @@
 import { SOUND_CONTROLLER_REST, type Action, type Effect, type SoundParameter } from '../show';
 import type { ControlDesk } from './controlDesk';
+import type { CompiledStep } from './compile/compiled';
 import { ARPEGGIATED, NO_SLOT, WAITING } from './heldNotes';
 import { pedalOf } from './inputs';
 import { NOT_READY } from './lanes';
@@ -95,6 +96,25 @@ export function parametersNow({ patch, lanes }: Rig, lane: number): SoundParamet
     const stored = at < 0 ? SOUND_CONTROLLER_REST : patch!.balances[0].parameters[at];
     return value < 0 || value === stored ? [] : [{ controller, value }];
   });
+}
+
+/**
+ * The present step, the rest of its song from there on and then from the start, the cursor's song, and the song that
+ * follows in running order.
+ */
+export function stepsNear({ show, step }: Rig, cursor: number): CompiledStep[] {
+  if (show === null || step === null) return [];
+  const stepsOf = (entry: number, from = -Infinity): CompiledStep[] => {
+    const about = show.entries[entry];
+    if (about === undefined) return [];
+    const all = show.steps.slice(about.first, about.end);
+    return [...all.filter(({ position }) => position >= from), ...all.filter(({ position }) => position < from)];
+  };
+  const atCursor = show.steps[cursor];
+  const next = show.entries.findIndex(
+    ({ first, end }, entry) => entry > step.entry && show.steps.slice(first, end).some(({ walked }) => walked),
+  );
+  return [step, ...stepsOf(step.entry, step.position), ...(atCursor ? stepsOf(atCursor.entry) : []), ...stepsOf(next)];
 }
 
 /** A control counts as moving for this long after its last message. */

@@ -2,7 +2,7 @@ import { BUILT_INS } from './builtIns';
 import type { Binding } from './control';
 import { GearList, InputPort, OutputPort, type GearPort } from './gearList';
 import type { BlendId, CueId, EntryId, GearListId, LayerId, PatchId, SetlistId, SongId } from './ids';
-import { Layer, Part } from './layer';
+import { Layer, Part, type LayerSound } from './layer';
 import { Setlist, type SetlistEntry } from './setlist';
 import { copyOf, freeTape } from './sheetParts';
 import { Blend, Cue, Patch, Song } from './song';
@@ -87,6 +87,17 @@ export const changeLayer = (song: Song, id: string, change: (layer: Layer) => La
   ...song,
   layers: song.layers.map((layer) => (layer.id === id ? change(layer) : layer)),
 });
+
+/** Another sound for a layer; that of another instrument comes on that instrument's own channel. */
+export const withSound = (song: Song, layerId: string, sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): Song =>
+  changeLayer(song, layerId, (layer) => ({
+    ...layer,
+    sound: {
+      ...layer.sound,
+      ...sound,
+      channel: sound.instrumentId === layer.sound.instrumentId ? layer.sound.channel : null,
+    },
+  }));
 
 /** Changes how a layer plays in a patch, or (patch null) as a standing layer. */
 export function changePart(song: Song, patchId: string | null, layerId: string, change: (part: Part) => Part): Song {

@@ -135,6 +135,7 @@ export {
   changeBlendValue,
   changeCue,
   changeLayer,
+  withSound,
   changePart,
   changePatch,
   gearFromPorts,

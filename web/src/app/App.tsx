@@ -90,7 +90,7 @@ function WhatWaits({ outbox }: { outbox: Outbox }) {
 function PresentSong() {
   const songs = useSongs();
   const places = usePlaces();
-  const { songId } = useApp(({ live }) => live.snapshot);
+  const { songId } = useApp(({ live }) => live.place);
   const first = songId ?? places[0]?.song.id;
   return <Navigate to={first && songs[first] ? `/songs/${first}` : '/library'} replace />;
 }

@@ -222,7 +222,7 @@ function GearState() {
 
 function SoundButton() {
   const door = useDoor();
-  const sound = useApp(({ live }) => live.snapshot.sound);
+  const sound = useApp(({ live }) => live.sound.sound);
   const output = useApp(({ live }) => live.levels?.output ?? null);
   if (sound !== 'on') {
     return (

@@ -1,5 +1,5 @@
-import type { Change, GearList, Setlist } from '@rackle/core';
-import type { HostDoor } from '../live/door';
+import { PLAYED_KINDS, newsBetween, type Bodies, type Change, type LastPlace, type PlayedKind } from '@rackle/core';
+import type { HostDoor } from '../protocol';
 import type { Store } from '../state/store';
 
 /** Runs work once what has just changed is on the screen. */
@@ -17,64 +17,88 @@ export interface HostFeed {
   changed(changes: readonly Change[]): void;
 }
 
+const isPlayed = (kind: Change['kind']): kind is PlayedKind => (PLAYED_KINDS as readonly string[]).includes(kind);
+
 /**
- * Hands every change of the show on to the host, from the list of changes that an edit is: a changed song by itself,
- * anything else that is played whole. It goes once the page has drawn it, so that the page answers first; whatever else
- * is asked of the host meanwhile takes it along, so that the order stays.
+ * Hands every change of the show on to the host, from the list of changes that an edit is: the fields that are new, and
+ * nothing else. It goes once the page has drawn it, so that the page answers first, and one message at a time: what comes
+ * before the last one is answered waits, and the later takes the earlier's place. Whatever else is asked of the host
+ * takes along what waits, so that the order stays.
  */
-export function feedHost(store: Store, host: HostDoor, later: (work: () => void) => void = afterPaint): HostFeed {
-  const touched = new Set<string>();
-  let isWhole = true;
+export function feedHost(
+  store: Store,
+  host: HostDoor,
+  lastPlace: () => LastPlace | null = () => null,
+  later: (work: () => void) => void = afterPaint,
+): HostFeed {
+  /** The show as the host has it; null: it has none, or has lost track. */
+  let sent: Bodies | null = null;
+  let sentSetlistId: string | null = null;
+  let number = 0;
+  let isAnswered = true;
   let isDue = false;
-  let setlist: Setlist | null = null;
-  let gear: GearList | null = null;
+  const touched = new Map<string, { kind: PlayedKind; id: string }>();
+
+  const sendAll = (): void => {
+    const { working, setlistId } = store.getState().show;
+    const [songs, instruments, setlists, gearLists] = [
+      Object.values(working.songs),
+      Object.values(working.instruments),
+      Object.values(working.setlists),
+      Object.values(working.gearLists),
+    ];
+    host.post({
+      type: 'show',
+      number: ++number,
+      show: { songs, instruments, setlists, gearLists },
+      setlistId,
+      // Only the first time: later the host knows better where it is.
+      place: sentSetlistId === null ? lastPlace() : null,
+    });
+  };
+
   const handOver = (): void => {
     isDue = false;
     const { show } = store.getState();
-    const next = show.setlistId === null ? undefined : show.working.setlists[show.setlistId];
-    if (show.status !== 'ready' || !next) return;
-    const { working } = show;
-    const nextGear =
-      (next.gearListId ? working.gearLists[next.gearListId] : undefined) ?? Object.values(working.gearLists)[0] ?? null;
-    const songs = [...touched].flatMap((id) => working.songs[id] ?? []);
-    const whole = isWhole || next !== setlist || nextGear !== gear;
+    if (show.status !== 'ready' || show.setlistId === null) return;
+    if (sent === null) sendAll();
+    else {
+      const { put, gone } = newsBetween(sent, show.working, touched.values());
+      const isNews = gone.length > 0 || Object.values(put).some((byId) => Object.keys(byId).length > 0);
+      if (!isNews && show.setlistId === sentSetlistId) return touched.clear();
+      host.post({ type: 'changed', number: ++number, put, gone, setlistId: show.setlistId });
+    }
     touched.clear();
-    isWhole = false;
-    setlist = next;
-    gear = nextGear;
-    if (whole)
-      host.post({
-        type: 'show',
-        songs: Object.values(working.songs),
-        instruments: Object.values(working.instruments),
-        setlist: next,
-        gear: nextGear,
-      });
-    else for (const song of songs) host.post({ type: 'song', song });
+    sent = show.working;
+    sentSetlistId = show.setlistId;
+    isAnswered = false;
   };
+
   const soon = (): void => {
     if (isDue) return;
     isDue = true;
-    later(() => {
-      if (isDue) handOver();
-    });
+    if (isAnswered) later(() => isDue && handOver());
   };
-  let lastSetlistId = store.getState().show.setlistId;
+
+  host.listen((event) => {
+    if (event.type === 'askShow') {
+      sent = null;
+      handOver();
+    } else if (event.type === 'took' && event.number === number) {
+      isAnswered = true;
+      if (isDue) later(() => isDue && handOver());
+    }
+  });
   store.subscribe(() => {
     const { show } = store.getState();
-    if (show.status !== 'ready' || (setlist !== null && show.setlistId === lastSetlistId)) return;
-    lastSetlistId = show.setlistId;
-    if (setlist === null) handOver();
+    if (show.status !== 'ready' || show.setlistId === sentSetlistId) return;
+    if (sent === null) handOver();
     else soon();
   });
   return {
     changed: (changes) => {
-      for (const { kind, id, before, after } of changes) {
-        if (kind === 'songs' && before !== null && after !== null) touched.add(id);
-        else if (kind === 'songs' || kind === 'instruments') isWhole = true;
-        else if (kind !== 'setlists' && kind !== 'gearLists') continue;
-        soon();
-      }
+      for (const { kind, id } of changes) if (isPlayed(kind)) touched.set(`${kind} ${id}`, { kind, id });
+      if (touched.size > 0) soon();
     },
     door: {
       post: (command) => {

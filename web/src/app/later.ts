@@ -17,7 +17,7 @@ export const later = {
   openShowFile: () => import('../features/setlist/OpenShowFile'),
   words: () => import('sonner'),
   keeping: () => import('./Keeping'),
-  sound: () => import('../live/audio/rack'),
+  sound: () => import('../host/audio/rack'),
 };
 
 export const AFTER_FIRST_PAGE_MS = 1500;

@@ -1,5 +1,6 @@
 import { connectHost } from '../live/connect';
-import type { HostDoor } from '../live/door';
+import type { HostDoor } from '../protocol';
+import { keepLastPlace, readLastPlace } from '../live/lastPlace';
 import { heard } from '../live/liveSlice';
 import { MonitorLog } from '../live/monitorLog';
 import { fetchShow } from '../show/api';
@@ -52,12 +53,13 @@ export function startApp(): StartedApp {
     refuse: (words) => void later.words().then(({ toast }) => toast.error(words, { duration: 8000 })),
   });
   const host = connectHost();
-  const feed = feedHost(store, host);
+  const feed = feedHost(store, host, readLastPlace);
   const { door } = feed;
   const log = new MonitorLog();
   door.listen((event) => {
     if (event.type === 'records') log.add(event.records);
     else store.dispatch(heard(event));
+    if (event.type === 'topics' && event.topics.place?.last) keepLastPlace(event.topics.place.last);
   });
   void load(store, outbox);
   fetchRest();

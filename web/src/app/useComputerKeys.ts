@@ -17,7 +17,7 @@ const LEARN_KEYS: Record<string, 'learnUndo' | 'learnSkip' | 'end'> = {
 export function useComputerKeys(): void {
   const door = useDoor();
   const gear = useGear();
-  const learning = useApp(({ live }) => live.snapshot.learn !== null);
+  const learning = useApp(({ live }) => live.controls.learn !== null);
   useEffect(() => {
     const roles = new Set(
       gear?.roles.flatMap(({ source }) => (source.kind === 'computerKey' ? [source.code as string] : [])),

@@ -14,7 +14,7 @@ export function useShortcuts(): void {
   const act = useAct();
   const door = useDoor();
   const locked = useApp(({ ui }) => ui.locked);
-  const playing = useApp(({ live }) => live.snapshot.playing);
+  const playing = useApp(({ live }) => live.transport.playing);
   const escapedMs = useRef(-Infinity);
   const perform = (action: PlainAction): void => door.post({ type: 'perform', action });
   const free = {

@@ -1,25 +1,25 @@
-import ClockWorker from './host/clock.worker?worker';
-import { SimulatedInput } from './bench/simulatedInput';
-import { doorOn, hostEndOn, type HandOver, type HostDoor } from './door';
+import { SimulatedInput } from '../host/bench/simulatedInput';
+import ClockWorker from '../host/clock.worker?worker';
+import { HostCore } from '../host/hostCore';
+import { workerTimer } from '../host/timer';
+import { doorOn, hostEndOn, type HandOver, type HostDoor } from '../protocol';
 import { fileAddress } from './files';
-import { EngineHost } from './host/EngineHost';
-import { browserMemory } from './host/remembered';
-import { workerTimer } from './host/timer';
 
 /** Starts the running side and gives the pages their end of its door. Sound is fetched only when it is wanted. */
 export function connectHost(): HostDoor {
   const { port1, port2 } = new MessageChannel();
   const send = hostEndOn(port2, (command) => host.command(command));
-  const host = new EngineHost({
+  const after = workerTimer(new ClockWorker());
+  const host = new HostCore({
     nowMs: () => performance.now(),
-    after: workerTimer(new ClockWorker()),
-    memory: browserMemory,
+    after,
+    nextSlice: betweenMessages(),
     startSound: async (told) => {
-      const { startRack } = await import('./audio/rack');
+      const { startRack } = await import('../host/audio/rack');
       const rack = await startRack(
         {
           bankPreset: async (hash, bank, program) =>
-            (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
+            (await import('../host/audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
           file: async (hash) => {
             const answer = await fetch(fileAddress(hash));
             if (!answer.ok) throw new Error('the file is not stored here');
@@ -27,6 +27,7 @@ export function connectHost(): HostDoor {
           },
         },
         told,
+        after,
       );
       // For tests that listen: the peak of what leaves now.
       (globalThis as { rackleOutputPeak?: () => number }).rackleOutputPeak = () => rack.outputPeak();
@@ -44,4 +45,15 @@ export function connectHost(): HostDoor {
     return input;
   };
   return doorOn(port1);
+}
+
+/** Work that waits until the messages that are here already have been heard: no timer, which browsers would slow down. */
+function betweenMessages(): (act: () => void) => void {
+  const { port1, port2 } = new MessageChannel();
+  const waiting: (() => void)[] = [];
+  port1.onmessage = () => waiting.shift()?.();
+  return (act) => {
+    waiting.push(act);
+    port2.postMessage(null);
+  };
 }

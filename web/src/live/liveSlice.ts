@@ -1,8 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { BenchState, HandOver, HostEvent, Levels, PortState, Snapshot, Strike } from './door';
+import type { BenchState, HandOver, HostEvent, Levels, PortState, Strike, Topics } from '../protocol';
 
-export interface LiveState {
-  snapshot: Snapshot;
+export interface LiveState extends Topics {
   ports: PortState[];
   bench: BenchState | null;
   lastWord: string;
@@ -13,7 +12,7 @@ export interface LiveState {
 }
 
 const initialState: LiveState = {
-  snapshot: {
+  place: {
     position: -1,
     entryId: null,
     songId: null,
@@ -21,23 +20,13 @@ const initialState: LiveState = {
     blendId: null,
     cursor: -1,
     nextPosition: -1,
-    playing: false,
-    tick: 0,
-    keys: [],
-    carried: [],
-    pedal: false,
-    transpose: 0,
-    holding: false,
-    tempoBpm: 0,
-    controls: [],
-    learn: null,
-    sound: 'off',
-    midi: 'unasked',
-    warning: null,
-    loading: [],
-    waiting: [],
-    balance: [],
+    last: null,
   },
+  transport: { playing: false, tick: 0, tempoBpm: 0 },
+  hands: { keys: [], pedal: false, transpose: 0, holding: false, carried: [], waiting: [] },
+  controls: { controls: [], learn: null },
+  sound: { sound: 'off', midi: 'unasked', warning: null, loading: [] },
+  balance: { layers: [] },
   ports: [],
   bench: null,
   lastWord: '',
@@ -54,8 +43,8 @@ export const liveSlice = createSlice({
   reducers: {
     heard(state, { payload }: PayloadAction<HostEvent>) {
       switch (payload.type) {
-        case 'snapshot':
-          state.snapshot = payload.snapshot;
+        case 'topics':
+          Object.assign(state, payload.topics);
           break;
         case 'strikes':
           state.strikes = payload.strikes;

@@ -1,5 +1,5 @@
 import { IGNORED_IN_WORDS, LineMaker, type MonitorLine } from '@rackle/core';
-import type { StampedRecord } from './door';
+import type { StampedRecord } from '../protocol';
 
 export const KEPT_LINES = 10_000;
 

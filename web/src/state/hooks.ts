@@ -9,7 +9,7 @@ import {
   type Song,
 } from '@rackle/core';
 import { useDispatch, useSelector } from 'react-redux';
-import type { HostDoor } from '../live/door';
+import type { HostDoor } from '../protocol';
 import type { MonitorLog } from '../live/monitorLog';
 import { edited, type Edit } from '../show/edits';
 import type { RootState, Store } from './store';

@@ -1,5 +1,5 @@
 import { useCallback } from 'react';
-import type { BenchGesture } from '../../live/door';
+import type { BenchGesture } from '../../protocol';
 import { useApp, useDoor, useSetlist } from '../../state/hooks';
 import { Elsewhere } from './Elsewhere';
 import { Feet } from './Feet';

@@ -1,5 +1,5 @@
 import type { KeyboardEvent, ReactNode } from 'react';
-import type { BenchDevice, BenchGesture } from '../../live/door';
+import type { BenchDevice, BenchGesture } from '../../protocol';
 
 export type Send = (gesture: BenchGesture) => void;
 

@@ -1,4 +1,4 @@
-import type { BenchState } from '../../live/door';
+import type { BenchState } from '../../protocol';
 import { useSetlist, useSongs } from '../../state/hooks';
 import { Choice } from '../../ui/Choice';
 import { Device, PAD, type Send } from './Device';

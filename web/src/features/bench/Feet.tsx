@@ -1,4 +1,4 @@
-import type { BenchState } from '../../live/door';
+import type { BenchState } from '../../protocol';
 import { Device, PAD, whilePressed, type Send } from './Device';
 
 interface Props {

@@ -1,4 +1,4 @@
-import type { BenchState } from '../../live/door';
+import type { BenchState } from '../../protocol';
 import { Device, whilePressed, type Send } from './Device';
 import { PianoKeys } from './PianoKeys';
 

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import type { BenchGesture } from '../../live/door';
+import type { BenchGesture } from '../../protocol';
 
 const BLACK = new Set([1, 3, 6, 8, 10]);
 /** Two rows of the computer's keyboard, from C3 and from C4 (48 and 60). */

@@ -102,7 +102,7 @@ function NoGear() {
 
 function MidiButton() {
   const door = useDoor();
-  const midi = useApp(({ live }) => live.snapshot.midi);
+  const midi = useApp(({ live }) => live.sound.midi);
   return (
     <Button disabled={midi === 'asking' || midi === 'on'} onClick={() => door.post({ type: 'connectMidi' })}>
       Connect MIDI ports
@@ -114,7 +114,7 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
   const edit = useEdit();
   const door = useDoor();
   const lists = useApp(({ show }) => show.working.gearLists);
-  const midi = useApp(({ live }) => live.snapshot.midi);
+  const midi = useApp(({ live }) => live.sound.midi);
   const use = (id: string): void => {
     if (setlist) edit({ label: 'change the gear list', setlists: [{ ...setlist, gearListId: id as GearListId }] });
   };
@@ -175,7 +175,8 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
   const songs = useSongs();
   const lists = useApp(({ show }) => show.working.gearLists);
   const ports = useApp(({ live }) => live.ports);
-  const { controls, learn, songId, patchId } = useApp(({ live }) => live.snapshot);
+  const { controls, learn } = useApp(({ live }) => live.controls);
+  const { songId, patchId } = useApp(({ live }) => live.place);
   const [open, setOpen] = useState<string | null>(null);
   const { start: startLearning, last } = useLearn();
   const roles = useMemo(() => rolesInUse(setlist, songs), [setlist, songs]);

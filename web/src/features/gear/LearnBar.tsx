@@ -4,7 +4,7 @@ import { Button } from '../../ui/Button';
 /** While learn waits: for what, and the keys that lead it. Nothing that is moved now is played. */
 export function LearnBar() {
   const door = useDoor();
-  const learn = useApp(({ live }) => live.snapshot.learn);
+  const learn = useApp(({ live }) => live.controls.learn);
   if (!learn) return null;
   return (
     <div

@@ -15,7 +15,7 @@ import {
   type Song,
   type SongId,
 } from '@rackle/core';
-import type { ControlState } from '../../live/door';
+import type { ControlState } from '../../protocol';
 import { useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';

@@ -9,7 +9,7 @@ import {
   type RoleInUse,
   type RoleSource,
 } from '@rackle/core';
-import type { ControlState } from '../../live/door';
+import type { ControlState } from '../../protocol';
 import { SHORTCUT_OF } from '../../state/shortcutKeys';
 import { Button } from '../../ui/Button';
 import { Stamp } from '../../ui/Stamp';

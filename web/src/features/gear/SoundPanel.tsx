@@ -18,7 +18,7 @@ export function SoundPanel({ gear }: { gear: GearList }) {
   const edit = useEdit();
   const door = useDoor();
   const levels = useApp(({ live }) => live.levels);
-  const sound = useApp(({ live }) => live.snapshot.sound);
+  const sound = useApp(({ live }) => live.sound.sound);
   const [testing, setTesting] = useState<string | null>(null);
   const [showsHidden, setShowsHidden] = useState(false);
   const devices = useDeviceNames('audiooutput');

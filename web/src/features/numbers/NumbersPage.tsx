@@ -59,7 +59,7 @@ export function NumbersPage() {
   const gear = useGear();
   const edit = useEdit();
   const door = useDoor();
-  const position = useApp(({ live }) => live.snapshot.position);
+  const position = useApp(({ live }) => live.place.position);
   const [chosen, setChosen] = useState<string | null>(null);
   const [numbering, setNumbering] = useState(false);
   const body = useRef<HTMLTableSectionElement>(null);

@@ -13,7 +13,7 @@ export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place)
   const numberOf = useNumbers();
   const door = useDoor();
   const act = useAct();
-  const { position, cursor } = useApp(({ live }) => live.snapshot);
+  const { position, cursor } = useApp(({ live }) => live.place);
   const locked = useApp(({ ui }) => ui.locked);
   const strip = useRef<HTMLElement>(null);
   useEffect(() => {

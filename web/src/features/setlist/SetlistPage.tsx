@@ -194,7 +194,7 @@ interface RowProps {
 
 function Row({ entry, index, number, song, startsAt, onMove, onRemove, onEntry, onSong }: RowProps) {
   const door = useDoor();
-  const { entryId, position } = useApp(({ live }) => live.snapshot);
+  const { entryId, position } = useApp(({ live }) => live.place);
   const places = usePlaces().filter((place) => place.entry.id === entry.id);
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: entry.id });
   const style: CSSProperties = {

@@ -10,7 +10,7 @@ import { StandingLayers } from './StandingLayers';
 export function SetlistSide() {
   const setlist = useSetlist();
   const places = usePlaces();
-  const entryId = useApp(({ live }) => live.snapshot.entryId);
+  const entryId = useApp(({ live }) => live.place.entryId);
   const stored = useApp(({ show }) => show.working.instruments);
   const findings = useFindings();
   const memory = useMemo(

@@ -1,4 +1,4 @@
-import { BENCH_INPUT } from '../../live/door';
+import { BENCH_INPUT } from '../../protocol';
 import { useDeviceNames } from '../../state/useDeviceNames';
 
 /** The audio inputs that there are, as suggestions for every field that names one. */

@@ -256,7 +256,7 @@ const Row = memo(
                 {stands ? ', standing' : ''}
               </span>
             </span>
-            <LayerMeter layer={layer.name} />
+            <LayerMeter layer={layer} />
           </span>
         </th>
         {columns.map(({ patch, blend }, i) => {
@@ -401,9 +401,9 @@ function SourceName({ layer }: { layer: Layer }) {
 }
 
 /** How loud a layer sounds now. */
-function LayerMeter({ layer }: { layer: string }) {
+function LayerMeter({ layer }: { layer: Layer }) {
   const peakDb = useApp(
-    ({ live }) => live.levels?.layers.find((candidate) => candidate.layer === layer)?.peakDb ?? null,
+    ({ live }) => live.levels?.layers.find((candidate) => candidate.layerId === layer.id)?.peakDb ?? null,
   );
   if (peakDb === null) return null;
   const share = Math.max(0, Math.min(1, (peakDb + 60) / 60));

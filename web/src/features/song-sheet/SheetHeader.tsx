@@ -15,10 +15,11 @@ interface Props {
 /** What a song is called, its key, and its tempo: typed, or tapped and kept. */
 export function SheetHeader({ song, onChange }: Props) {
   const door = useDoor();
-  const snapshot = useApp(({ live }) => live.snapshot);
+  const place = useApp(({ live }) => live.place);
+  const transport = useApp(({ live }) => live.transport);
   const tapped =
-    snapshot.songId === song.id && snapshot.tempoBpm > 0 && Math.abs(snapshot.tempoBpm - song.tempoBpm) >= 0.5
-      ? Math.round(snapshot.tempoBpm * 10) / 10
+    place.songId === song.id && transport.tempoBpm > 0 && Math.abs(transport.tempoBpm - song.tempoBpm) >= 0.5
+      ? Math.round(transport.tempoBpm * 10) / 10
       : null;
   return (
     <>
@@ -45,7 +46,7 @@ export function SheetHeader({ song, onChange }: Props) {
         />
         <Button
           look="plain"
-          disabled={snapshot.songId !== song.id}
+          disabled={place.songId !== song.id}
           title="effects, echo and arpeggios follow at once"
           onClick={() => door.post({ type: 'perform', action: 'tapTempo' })}
         >

@@ -31,7 +31,7 @@ import {
 } from '@rackle/core';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { BENCH_INPUT } from '../../live/door';
+import { BENCH_INPUT } from '../../protocol';
 import { useApp, useEdit, useGear, useSetlist } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
@@ -93,8 +93,8 @@ function soundGroups(stored: Readonly<Record<string, Instrument>>, layer: Layer)
  */
 export function SignalLine({ song, layer, part, blend, patchId, stands, middleC, onSong, onPart, onBalance }: Props) {
   const stored = useApp(({ show }) => show.working.instruments);
-  const loading = useApp(({ live }) => live.snapshot.loading);
-  const waiting = useApp(({ live }) => live.snapshot.waiting);
+  const loading = useApp(({ live }) => live.sound.loading);
+  const waiting = useApp(({ live }) => live.hands.waiting);
   const gear = useGear();
   const setlist = useSetlist();
   const navigate = useNavigate();
@@ -182,12 +182,12 @@ export function SignalLine({ song, layer, part, blend, patchId, stands, middleC,
       <div className="flex items-center gap-2">
         <TapeLetter tape={layer.tape} letter={letterOf(song.layers.indexOf(layer))} />
         <h2 className="named min-w-0 truncate text-2xl">{layer.name}</h2>
-        {loading.includes(layer.name) && (
+        {loading.some(({ layerId }) => layerId === layer.id) && (
           <span role="status" className="text-[13px] text-ink2">
             loading …
           </span>
         )}
-        {waiting.includes(layer.name) && (
+        {waiting.some(({ layerId }) => layerId === layer.id) && (
           <b role="status" className="bg-ink px-1.5 text-[13px] text-ground">
             waiting for the beat
           </b>

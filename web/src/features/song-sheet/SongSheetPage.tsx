@@ -85,12 +85,13 @@ function SongSheet({ song }: { song: Song }) {
   const places = usePlaces();
   const numberOf = useNumbers();
   const chosen = useApp(({ ui }) => ui.chosen[song.id]);
-  const snapshot = useApp(({ live }) => live.snapshot);
+  const live = useApp(({ live }) => live.place);
+  const balance = useApp(({ live: running }) => running.balance.layers);
+  const keys = useApp(({ live: running }) => running.hands.keys);
   const [size, setSize] = useState(SIZES[0]);
-  const { keys } = snapshot;
   const patch =
     song.patches.find((candidate) => candidate.id === chosen?.patchId) ??
-    song.patches.find((candidate) => candidate.id === snapshot.patchId) ??
+    song.patches.find((candidate) => candidate.id === live.patchId) ??
     song.patches[0] ??
     null;
   const blend = patch?.blends.find((candidate) => candidate.id === chosen?.blendId) ?? null;
@@ -108,7 +109,7 @@ function SongSheet({ song }: { song: Song }) {
     // Choosing a column while standing in this song also plays it; from another song it only looks.
     const place = places.find(
       (candidate) =>
-        candidate.entry.id === snapshot.entryId &&
+        candidate.entry.id === live.entryId &&
         candidate.song.id === song.id &&
         candidate.patch.id === next.patchId &&
         (candidate.blend?.id ?? null) === (next.blendId ?? null),
@@ -117,9 +118,9 @@ function SongSheet({ song }: { song: Song }) {
   };
   // What the foot recalls is what is looked at.
   useEffect(() => {
-    if (snapshot.songId === song.id && snapshot.patchId !== null)
-      act(chose({ songId: song.id, patchId: snapshot.patchId, blendId: snapshot.blendId }));
-  }, [act, song.id, snapshot.songId, snapshot.patchId, snapshot.blendId]);
+    if (live.songId === song.id && live.patchId !== null)
+      act(chose({ songId: song.id, patchId: live.patchId, blendId: live.blendId }));
+  }, [act, song.id, live.songId, live.patchId, live.blendId]);
   const isStanding = (id: string): boolean => song.standing.some((part) => part.layerId === id);
   const part = parts.find((candidate) => candidate.layerId === layerId) ?? null;
   const layer = song.layers.find((candidate) => candidate.id === layerId) ?? null;
@@ -187,24 +188,24 @@ function SongSheet({ song }: { song: Song }) {
   const captureBlend = (): void => {
     if (!patch) return;
     const id = newId<BlendId>('blend');
-    const now = snapshot.songId === song.id && snapshot.patchId === patch.id ? snapshot.balance : [];
-    const balance = parts.map((candidate) => {
+    const now = live.songId === song.id && live.patchId === patch.id ? balance : [];
+    const captured = parts.map((candidate) => {
       const { layerId: of, levelDb, pan, mute, room, echo, sends } = candidate;
       const stored = blend?.values.find((value) => value.layerId === of);
-      const live = now.find((value) => value.layer === song.layers.find((item) => item.id === of)?.name);
+      const heard = now.find((value) => value.layerId === of);
       return {
         layerId: of,
-        levelDb: live?.levelDb ?? stored?.levelDb ?? levelDb,
-        pan: live?.pan ?? stored?.pan ?? pan,
-        mute: live?.mute ?? stored?.mute ?? mute,
-        room: live?.room ?? stored?.room ?? room,
-        echo: live?.echo ?? stored?.echo ?? echo,
+        levelDb: heard?.levelDb ?? stored?.levelDb ?? levelDb,
+        pan: heard?.pan ?? stored?.pan ?? pan,
+        mute: heard?.mute ?? stored?.mute ?? mute,
+        room: heard?.room ?? stored?.room ?? room,
+        echo: heard?.echo ?? stored?.echo ?? echo,
         sends: stored?.sends ?? sends,
-        effects: live?.effects ?? stored?.effects ?? [],
-        parameters: live?.parameters ?? stored?.parameters ?? [],
+        effects: heard?.effects ?? stored?.effects ?? [],
+        parameters: heard?.parameters ?? stored?.parameters ?? [],
       };
     });
-    change('capture a blend', withCapturedBlend(song, patch.id, id, `Blend ${patch.blends.length + 1}`, balance));
+    change('capture a blend', withCapturedBlend(song, patch.id, id, `Blend ${patch.blends.length + 1}`, captured));
     act(chose({ songId: song.id, patchId: patch.id, blendId: id }));
   };
   const columns: Column[] = song.patches.flatMap((item): Column[] => [
@@ -285,8 +286,8 @@ function SongSheet({ song }: { song: Song }) {
         patchId={patch?.id ?? null}
         blendId={blend?.id ?? null}
         layerId={layerId}
-        livePatchId={snapshot.songId === song.id ? snapshot.patchId : null}
-        liveBlendId={snapshot.songId === song.id ? snapshot.blendId : null}
+        livePatchId={live.songId === song.id ? live.patchId : null}
+        liveBlendId={live.songId === song.id ? live.blendId : null}
         numberOf={numberOf}
         lowest={size.lowest}
         highest={size.highest}

@@ -25,7 +25,7 @@ export function SongsPage() {
   const songs = useSongs();
   const setlists = useApp(({ show }) => show.working.setlists);
   const library = useApp(({ show }) => show.working.libraryItems);
-  const { songId: playing } = useApp(({ live }) => live.snapshot);
+  const { songId: playing } = useApp(({ live }) => live.place);
   const edit = useEdit();
   const start = useStartSong();
   const [wanted, setWanted] = useState('');

@@ -18,7 +18,7 @@ export function BankPage({ instrument }: { instrument: BankInstrument }) {
   const songs = Object.values(useSongs());
   const programsFrom = useSetlist()?.programsFrom ?? 1;
   const audition = useAudition(null);
-  const loading = useApp(({ live }) => live.snapshot.loading);
+  const loading = useApp(({ live }) => live.sound.loading);
   const isHere = useFileIsHere(instrument.file);
   const [at, setAt] = useState(-1);
   const usedIn = songs.filter((song) => song.layers.some((layer) => layer.sound.instrumentId === instrument.id));
@@ -88,7 +88,7 @@ export function BankPage({ instrument }: { instrument: BankInstrument }) {
       </p>
       {loading.length > 0 && (
         <p role="status" className="py-1 text-[13px]">
-          loading: {loading.join(', ')} …
+          loading: {loading.map(({ layer }) => layer).join(', ')} …
         </p>
       )}
       {banks.map(([bank, presets]) => (

@@ -7,7 +7,7 @@ import {
   type InstrumentId,
   type PresetId,
 } from '@rackle/core';
-import { ownBankWorker } from '../../live/audio/sampled/bankWorker';
+import { ownBankWorker } from '../../host/audio/sampled/bankWorker';
 import { storeFile } from '../../show/api';
 import { newId } from '../../state/ids';
 

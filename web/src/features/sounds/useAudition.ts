@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { changeLayer, soundName, type LayerId, type Layer, type LayerSound, type Shelf, type Song } from '@rackle/core';
+import { changeLayer, soundName, withSound, type Layer, type LayerSound, type Shelf, type Song } from '@rackle/core';
 import { useApp, useDoor, useEdit } from '../../state/hooks';
 
 export interface Audition {
@@ -16,16 +16,6 @@ export interface Audition {
   keep(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>, shelf?: Shelf): void;
 }
 
-const withSound = (song: Song, layerId: LayerId, sound: Pick<LayerSound, 'instrumentId' | 'presetId'>): Song =>
-  changeLayer(song, layerId, (layer) => ({
-    ...layer,
-    sound: {
-      ...layer.sound,
-      ...sound,
-      channel: sound.instrumentId === layer.sound.instrumentId ? layer.sound.channel : null,
-    },
-  }));
-
 /**
  * Hearing sounds in the place of a layer, without changing the song: only the running side is told. The song is the one
  * that is played,
@@ -35,13 +25,13 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
   const door = useDoor();
   const edit = useEdit();
   const instruments = useApp(({ show }) => show.working.instruments);
-  const snapshot = useApp(({ live }) => live.snapshot);
-  const songId = wantedSong ?? snapshot.songId;
-  const isPlayed = songId === snapshot.songId;
-  const patchId = isPlayed ? snapshot.patchId : null;
+  const place = useApp(({ live }) => live.place);
+  const songId = wantedSong ?? place.songId;
+  const isPlayed = songId === place.songId;
+  const patchId = isPlayed ? place.patchId : null;
   const song = useApp(({ show }) => (songId ? (show.working.songs[songId] ?? null) : null));
   const looked = useApp(({ ui }) => (songId ? (ui.chosen[songId]?.layerId ?? null) : null));
-  const heard = useRef<Song | null>(null);
+  const isHeard = useRef(false);
   const layer = useMemo(() => {
     if (!song) return null;
     const parts = song.patches.find((patch) => patch.id === patchId)?.parts ?? [];
@@ -54,8 +44,8 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
   }, [song, patchId, chosenLayer, looked]);
   useEffect(
     () => () => {
-      if (heard.current) door.post({ type: 'song', song: heard.current });
-      heard.current = null;
+      if (isHeard.current) door.post({ type: 'audition', audition: null });
+      isHeard.current = false;
     },
     [door, songId],
   );
@@ -67,15 +57,14 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
     isPlayed,
     hear(sound) {
       if (!isPlayed) return;
-      heard.current = song;
-      door.post({ type: 'song', song: withSound(song, layer.id, sound) });
+      isHeard.current = true;
+      door.post({ type: 'audition', audition: { songId: song.id, layerId: layer.id, sound } });
     },
     restore() {
-      if (heard.current) door.post({ type: 'song', song: heard.current });
-      heard.current = null;
+      if (isHeard.current) door.post({ type: 'audition', audition: null });
+      isHeard.current = false;
     },
     keep(sound, shelf) {
-      heard.current = null;
       // A layer that has no name of its own yet takes that of its sound.
       const name = /^Layer \d+$/.test(layer.name) ? soundName(sound, (id) => instruments[id]).preset : layer.name;
       edit({
@@ -88,6 +77,9 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
         ],
         shelves: shelf ? [shelf] : [],
       });
+      // What was tried is the layer's own now.
+      if (isHeard.current) door.post({ type: 'audition', audition: null });
+      isHeard.current = false;
     },
   };
 }

@@ -1,5 +1,5 @@
 import { actionInWords, actionRange, movesValue } from '@rackle/core';
-import type { ControlState } from '../../live/door';
+import type { ControlState } from '../../protocol';
 import { unitText } from '../../ui/format';
 
 const MOST_VALUES = 6;

@@ -8,18 +8,22 @@ import { StageControls } from './StageControls';
 
 /** Black, and the patch's name as large as fits: where you are, what is next, what is wrong. */
 export function StagePage() {
-  const snapshot = useApp(({ live }) => live.snapshot);
+  const place = useApp(({ live }) => live.place);
+  const transport = useApp(({ live }) => live.transport);
+  const hands = useApp(({ live }) => live.hands);
+  const sound = useApp(({ live }) => live.sound);
+  const controls = useApp(({ live }) => live.controls);
   const isAlive = useIsAlive();
   const setlist = useSetlist();
   const gear = useGear();
   const places = usePlaces();
   const numberOf = useNumbers();
-  const here = places[snapshot.position] ?? null;
+  const here = places[place.position] ?? null;
   if (!setlist || !here) return <p className="named p-8 text-4xl">Nothing to play yet. The setlist has no patches.</p>;
   const { song, patch, blend } = here;
-  const next = places[snapshot.nextPosition] ?? null;
-  const cursor = snapshot.cursor >= 0 ? places[snapshot.cursor] : null;
-  const { bar, beat } = positionAt(snapshot.tick, song.meter);
+  const next = places[place.nextPosition] ?? null;
+  const cursor = place.cursor >= 0 ? places[place.cursor] : null;
+  const { bar, beat } = positionAt(transport.tick, song.meter);
   const missing = gear?.ports.filter((port) => port.on && !isAlive(port)) ?? [];
   const parts = [...patch.parts, ...song.standing];
   const zones = parts.flatMap((part) => {
@@ -34,7 +38,7 @@ export function StagePage() {
             tape: layer.tape,
             lowKey: part.zone.lowKey,
             highKey: part.zone.highKey,
-            note: shiftNote(part.shift + (layer.followsTranspose ? song.transpose + snapshot.transpose : 0)),
+            note: shiftNote(part.shift + (layer.followsTranspose ? song.transpose + hands.transpose : 0)),
             chosen: false,
             dimmed: blend?.values.find((value) => value.layerId === layer.id)?.mute ?? part.mute,
           },
@@ -85,7 +89,7 @@ export function StagePage() {
           </div>
           <div className="border-b border-rule py-2">
             <div className="flex items-baseline justify-between">
-              <span className="named text-2xl">{snapshot.playing ? 'playing' : 'timeline stands'}</span>
+              <span className="named text-2xl">{transport.playing ? 'playing' : 'timeline stands'}</span>
               <span className="mono text-2xl" data-testid="stage-bar">
                 bar {bar} <span className="text-ink2">of {song.bars}</span>
               </span>
@@ -93,18 +97,18 @@ export function StagePage() {
             <div className="mt-2 h-2 bg-ground2">
               <div
                 className="h-2 bg-ink"
-                style={{ width: `${Math.min(100, (snapshot.tick / (ticksPerBar(song.meter) * song.bars)) * 100)}%` }}
+                style={{ width: `${Math.min(100, (transport.tick / (ticksPerBar(song.meter) * song.bars)) * 100)}%` }}
               />
             </div>
             <div className="mt-2 flex items-center gap-1">
               {Array.from({ length: song.meter.beats }, (_, i) => (
                 <span
                   key={i}
-                  className={`h-3 flex-1 ${snapshot.playing && i + 1 === beat ? 'bg-live' : snapshot.playing && i + 1 < beat ? 'bg-ink' : 'bg-ground2'}`}
+                  className={`h-3 flex-1 ${transport.playing && i + 1 === beat ? 'bg-live' : transport.playing && i + 1 < beat ? 'bg-ink' : 'bg-ground2'}`}
                 />
               ))}
               <span className="mono w-12 text-right" data-testid="stage-tempo">
-                {Math.round(snapshot.tempoBpm || song.tempoBpm)}
+                {Math.round(transport.tempoBpm || song.tempoBpm)}
               </span>
             </div>
           </div>
@@ -114,27 +118,29 @@ export function StagePage() {
             </p>
           )}
           <dl className="grid grid-cols-[1fr_1.4fr] gap-y-1 py-2 text-[17px] leading-6">
-            <Line name="pedal">{snapshot.pedal ? 'down' : 'up'}</Line>
+            <Line name="pedal">{hands.pedal ? 'down' : 'up'}</Line>
             <Line name="key shift">
-              {song.transpose + snapshot.transpose === 0 ? '0' : shiftNote(song.transpose + snapshot.transpose)}
-              {snapshot.transpose !== 0 && ' (stage)'}
+              {song.transpose + hands.transpose === 0 ? '0' : shiftNote(song.transpose + hands.transpose)}
+              {hands.transpose !== 0 && ' (stage)'}
             </Line>
-            {snapshot.holding && (
+            {hands.holding && (
               <Line name="hold">
                 <span className="bg-ink px-1.5 text-ground">keeps what sounds</span>
               </Line>
             )}
             <Line name="still ringing">
-              {snapshot.carried.length === 0
+              {hands.carried.length === 0
                 ? 'nothing'
-                : snapshot.carried.map((layer) => `${layer.layer}, ${layer.notes}`).join(' · ')}
+                : hands.carried.map((layer) => `${layer.layer}, ${layer.notes}`).join(' · ')}
             </Line>
-            {snapshot.waiting.length > 0 && (
+            {hands.waiting.length > 0 && (
               <Line name="waiting">
-                <span className="bg-ink px-1.5 text-ground">{snapshot.waiting.join(', ')}</span>
+                <span className="bg-ink px-1.5 text-ground">{hands.waiting.map(({ layer }) => layer).join(', ')}</span>
               </Line>
             )}
-            {snapshot.loading.length > 0 && <Line name="not ready">{snapshot.loading.join(', ')}</Line>}
+            {sound.loading.length > 0 && (
+              <Line name="not ready">{sound.loading.map(({ layer }) => layer).join(', ')}</Line>
+            )}
             <Line name="ports">
               {missing.length === 0 ? (
                 'all alive'
@@ -143,24 +149,24 @@ export function StagePage() {
               )}
             </Line>
             <Line name="sound">
-              {snapshot.sound === 'on' ? (
+              {sound.sound === 'on' ? (
                 'on'
               ) : (
                 <span className="bg-ink px-1.5 text-ground">
-                  {snapshot.sound === 'failed' ? 'failed' : 'off: press S'}
+                  {sound.sound === 'failed' ? 'failed' : 'off: press S'}
                 </span>
               )}
             </Line>
           </dl>
         </div>
       </div>
-      <StageControls controls={snapshot.controls} />
+      <StageControls controls={controls.controls} />
       <div className="border-t border-rule pt-2">
         <KeyRuler
           lowest={21}
           highest={108}
           zones={zones}
-          keys={snapshot.keys}
+          keys={hands.keys}
           nameOf={(key) => keyName(key, setlist.middleC)}
           barHeight={zones.length > 5 ? 16 : 23}
         />

@@ -24,7 +24,7 @@ import { tapesOf } from '../../state/tapes';
 /** A song's cues at their bars, and the playhead that passes them. */
 export function TimelinePage() {
   const { songId } = useParams();
-  const live = useApp(({ live: state }) => state.snapshot.songId);
+  const live = useApp(({ live: state }) => state.place.songId);
   const places = usePlaces();
   const song = useSong(songId);
   const first = live ?? places[0]?.song.id;
@@ -43,10 +43,11 @@ function Timeline({ song }: { song: Song }) {
   const edit = useEdit();
   const numberOf = useNumbers();
   const places = usePlaces();
-  const snapshot = useApp(({ live }) => live.snapshot);
-  const here = snapshot.songId === song.id;
-  const tick = here ? snapshot.tick : 0;
-  const playing = here && snapshot.playing;
+  const place = useApp(({ live }) => live.place);
+  const transport = useApp(({ live }) => live.transport);
+  const here = place.songId === song.id;
+  const tick = here ? transport.tick : 0;
+  const playing = here && transport.playing;
   const endTick = song.bars * ticksPerBar(song.meter);
   const change = (label: string, next: Song, mergeKey?: string): void => edit({ label, songs: [next], mergeKey });
   const targets = song.patches.flatMap((patch) => [
@@ -60,11 +61,11 @@ function Timeline({ song }: { song: Song }) {
     if (place) door.post({ type: 'recall', position: place.position });
   };
   const addHere = (): void => {
-    const patch = song.patches.find((candidate) => candidate.id === snapshot.patchId) ?? song.patches[0];
+    const patch = song.patches.find((candidate) => candidate.id === place.patchId) ?? song.patches[0];
     if (patch)
       change(
         'add a cue',
-        withCue(song, newId<CueId>('cue'), tick, patch.id, here ? (snapshot.blendId as BlendId | null) : null),
+        withCue(song, newId<CueId>('cue'), tick, patch.id, here ? (place.blendId as BlendId | null) : null),
       );
   };
   const share = (at: number): string => `${Math.min(100, (at / endTick) * 100)}%`;
@@ -184,7 +185,7 @@ function Timeline({ song }: { song: Song }) {
           {song.cues.map((cue) => (
             <tr
               key={cue.id}
-              className={`h-10 border-t border-rule ${here && snapshot.patchId === cue.patchId && snapshot.blendId === cue.blendId ? 'bg-ground2' : ''}`}
+              className={`h-10 border-t border-rule ${here && place.patchId === cue.patchId && place.blendId === cue.blendId ? 'bg-ground2' : ''}`}
             >
               <td>
                 <NumberField

@@ -1,4 +1,5 @@
-import { BENCH_INPUT } from '../door';
+import { BENCH_INPUT } from '../../protocol';
+import type { After } from '../timer';
 import { FeedbackGuard } from './feedbackGuard';
 
 const GUARD_EVERY_MS = 60;
@@ -23,10 +24,11 @@ export class LiveInputs {
   private readonly inputs = new Map<string, LiveInput>();
   private benchLoop: GainNode | null = null;
   private loopOn = false;
-  private timer: ReturnType<typeof setInterval> | null = null;
+  private watches = false;
 
   constructor(
     private readonly context: AudioContext,
+    private readonly after: After,
     private readonly onTrouble: (text: string) => void,
   ) {}
 
@@ -60,7 +62,7 @@ export class LiveInputs {
     this.inputs.set(name, input);
     if (name === BENCH_INPUT) this.playLoop(gate);
     else void this.connect(name, gate);
-    this.timer ??= setInterval(() => this.watch(), GUARD_EVERY_MS);
+    if (!this.watches) this.watch();
     return input;
   }
 
@@ -114,6 +116,8 @@ export class LiveInputs {
   }
 
   private watch(): void {
+    this.watches = true;
+    this.after(GUARD_EVERY_MS, () => this.watch());
     for (const [name, { gate, analyser, guard }] of this.inputs) {
       const spectrum = new Float32Array(analyser.frequencyBinCount);
       analyser.getFloatFrequencyData(spectrum);

@@ -1,4 +1,4 @@
-import type { HandOver } from '../door';
+import type { HandOver } from '../protocol';
 
 /** How long messages took from their arrival to hand-over, over the last four thousand. */
 export class HandOverTimes {
@@ -10,7 +10,7 @@ export class HandOverTimes {
     this.times[this.count++ % this.times.length] = ms;
   }
 
-  summary(): HandOver {
+  summary(): Omit<HandOver, 'longestSliceMs'> {
     const kept = Math.min(this.count, this.times.length);
     const sorted = this.times.slice(0, kept).sort();
     const at = (share: number): number => (kept === 0 ? 0 : sorted[Math.min(kept - 1, Math.floor(kept * share))]);

@@ -1,4 +1,4 @@
-import { type Effect, type Instrument, type Recording } from '@rackle/core';
+import { soundName, type Effect, type Instrument, type LayerSound, type Recording } from '@rackle/core';
 import type { Recipe } from './recipe';
 import { RECIPES } from './recipes';
 import { bytesOf, type SampledPreset } from './sampled/sampledPreset';
@@ -42,6 +42,11 @@ export class Presets {
     let sum = 0;
     for (const bytes of this.bytes.values()) sum += bytes;
     return sum;
+  }
+
+  /** What people call a preset. */
+  nameOf(instrumentId: string, presetId: string): string {
+    return soundName({ instrumentId, presetId } as LayerSound, (id) => this.instruments.get(id)).preset;
   }
 
   /**

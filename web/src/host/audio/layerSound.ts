@@ -1,8 +1,6 @@
-import type { Effect, Send } from '@rackle/core';
+import { withEffectValue, type Effect, type Send } from '@rackle/core';
 import type { PresetSound } from './presets';
 import { Strip, type Desk } from './strip';
-
-const NO_EFFECTS: readonly Effect[] = [];
 
 /**
  * What one layer sounds through: the strip of its present preset, and strips of presets that it was stepped away from,
@@ -14,7 +12,8 @@ export class LayerSound {
   private readonly leaving: Strip[] = [];
   private main: AudioNode;
   private balanced: [number, number, number, number] | null = null;
-  private layerEffects = NO_EFFECTS;
+  /** Null before the first: then not even those of the preset are made. */
+  private layerEffects: readonly Effect[] | null = null;
   private sent: readonly Send[] = [];
   private fed: AudioNode | null = null;
   private readonly wheels = new Map<number, number>();
@@ -24,11 +23,12 @@ export class LayerSound {
   constructor(
     private sound: PresetSound,
     private readonly desk: Desk,
-    readonly name: string,
+    /** Whose it is. */
+    readonly layerId: string,
     private bpm: number,
   ) {
     this.main = desk.master;
-    this.present = new Strip(sound, desk, name, bpm);
+    this.present = new Strip(sound, desk, layerId, bpm);
   }
 
   change(sound: PresetSound): void {
@@ -37,9 +37,9 @@ export class LayerSound {
     this.forgetSilent();
     this.leaving.push(this.present);
     this.present.feed(null);
-    this.present = new Strip(sound, this.desk, this.name, this.bpm);
+    this.present = new Strip(sound, this.desk, this.layerId, this.bpm);
     this.present.route(this.main);
-    this.present.effects(this.layerEffects, this.bpm, 0);
+    this.present.effects(this.layerEffects ?? [], this.bpm, 0);
     if (this.balanced) this.present.balance(...this.balanced, 0);
     this.present.sends(this.sent, 0);
     this.present.feed(this.fed);
@@ -49,7 +49,7 @@ export class LayerSound {
 
   private forgetSilent(): void {
     for (let i = this.leaving.length - 1; i >= 0; i--) {
-      if (this.leaving[i].isSounding) continue;
+      if (this.leaving[i].isSounding || !this.leaving[i].restIfSilent()) continue;
       this.leaving[i].dispose();
       this.leaving.splice(i, 1);
     }
@@ -68,6 +68,29 @@ export class LayerSound {
     if (effects === this.layerEffects) return;
     this.layerEffects = effects;
     for (const strip of this.all) strip.effects(effects, this.bpm, rampMs);
+  }
+
+  /** One parameter moved by hand, over what was told last. */
+  effectValue(effectId: string, parameter: string, value: number): void {
+    this.effects(
+      (this.layerEffects ?? []).map((effect) =>
+        effect.id === effectId ? withEffectValue(effect, parameter, value) : effect,
+      ),
+      0,
+    );
+  }
+
+  /** What is still to be made before it sounds as it should, in small steps. */
+  *complete(effects: readonly Effect[]): Generator<void> {
+    const strip = this.present;
+    yield* strip.complete(effects);
+    if (strip === this.present) this.layerEffects ??= effects;
+  }
+
+  /** Ends what runs by itself where nothing sounds any more. @returns whether all of it is at rest. */
+  restIfSilent(): boolean {
+    this.forgetSilent();
+    return this.all.every((strip) => strip.restIfSilent());
   }
 
   setTempo(bpm: number): void {

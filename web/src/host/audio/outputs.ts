@@ -1,7 +1,10 @@
-import * as Tone from 'tone';
 import type { SoundDevice, SoundOutput } from '@rackle/core';
+import type { After } from '../timer';
+import { limiter } from './effects/dynamics';
+import type { EffectCore } from './effects/effectCore';
 
 const CLIP = 0.985;
+const CEILING_DB = -1;
 const TEST_HZ = 440;
 const TEST_GAIN = 0.12;
 
@@ -9,7 +12,7 @@ const TEST_GAIN = 0.12;
 interface Bus {
   about: SoundOutput;
   input: GainNode;
-  limiter: Tone.Limiter;
+  limiter: EffectCore;
   meter: AnalyserNode;
   splitter: ChannelSplitterNode;
   isHere: boolean;
@@ -28,7 +31,10 @@ export class Outputs {
   private readonly samples = new Float32Array(1024);
   private device = '';
 
-  constructor(private readonly context: AudioContext) {
+  constructor(
+    private readonly context: AudioContext,
+    private readonly after: After,
+  ) {
     const { destination } = context;
     this.channels = Math.max(2, Math.min(32, destination.maxChannelCount));
     destination.channelCount = this.channels;
@@ -62,28 +68,28 @@ export class Outputs {
     const old = this.buses;
     this.buses = outputs.map((about) => this.bus(about));
     // The old ones are let go once what they carry has moved over.
-    setTimeout(() => {
+    this.after(50, () => {
       for (const bus of old) {
         bus.splitter.disconnect();
         bus.limiter.dispose();
       }
-    }, 50);
+    });
   }
 
   private bus(about: SoundOutput): Bus {
     const input = this.context.createGain();
-    const limiter = new Tone.Limiter(-1);
+    const limiting = limiter(this.context, CEILING_DB);
     const meter = this.context.createAnalyser();
     meter.fftSize = 1024;
     const splitter = this.context.createChannelSplitter(2);
-    Tone.connect(input, limiter);
-    Tone.connect(limiter, splitter);
-    Tone.connect(limiter, meter);
+    input.connect(limiting.input);
+    limiting.output.connect(splitter);
+    limiting.output.connect(meter);
     const isHere = about.left <= this.channels && about.right <= this.channels;
     const [left, right] = isHere ? [about.left, about.right] : [1, 2];
     splitter.connect(this.merger, 0, left - 1);
     splitter.connect(this.merger, 1, right - 1);
-    return { about, input, limiter, meter, splitter, isHere };
+    return { about, input, limiter: limiting, meter, splitter, isHere };
   }
 
   /** Another sound device, by the name under which the machine lists it; an unknown one leaves the present. */

@@ -1,6 +1,5 @@
-import * as Tone from 'tone';
 import {
-  quartersOf,
+  withEffectValue,
   type Effect,
   type Instrument,
   type NoteValue,
@@ -8,36 +7,35 @@ import {
   type SharedEffect,
   type SoundDevice,
 } from '@rackle/core';
-import type { Levels } from '../door';
+import type { Levels } from '../../protocol';
+import type { After } from '../timer';
 import { measureVoices } from './capacity';
 import { EffectChain } from './effects/effectChain';
+import { RoomImpulses } from './effects/impulses';
 import { LayerSound } from './layerSound';
 import { LiveInputs } from './liveInputs';
 import { Outputs } from './outputs';
 import { Presets, type PresetSound, type SampleSources } from './presets';
 import { RECIPES } from './recipes';
-import type { SoundOut, SoundTold } from './soundOut';
+import { Returns } from './returns';
+import type { LayerAbout, SoundOut, SoundTold } from './soundOut';
 import type { Desk } from './strip';
 
 const CLIP = 0.985;
 const MASTER = 0.9;
 const RAMP_S = 0.012;
-const LONGEST_ECHO_S = 3.9;
 const MEASURE_AFTER_MS = 1500;
 
 /**
- * The sound of this machine: layers → effects on the whole → outputs (each with a limiter); one reverb, one tempo delay
- * and the player's
- * own shared effects as sends, which return to the first output. Made inside a gesture of the player's, as browsers
- * ask.
+ * The sound of this machine: layers → effects on the whole → outputs (each with a limiter); room, tempo delay and the
+ * player's own shared effects as sends, which return to the first output. Made inside a gesture of the player's, as
+ * browsers ask. It opens the one audio context that there is.
  * @throws Error when the browser gives no sound output.
  */
-export async function startRack(sources: SampleSources, told: SoundTold): Promise<SoundOut> {
-  // The browser's own context: voices are made of its nodes, effects and the desk of Tone's.
+export async function startRack(sources: SampleSources, told: SoundTold, after: After): Promise<SoundOut> {
   const context = new AudioContext({ latencyHint: 'interactive' });
-  Tone.setContext(new Tone.Context({ context, lookAhead: 0, updateInterval: 0.05 }));
   if (context.state !== 'running') await context.resume();
-  return new Rack(context, sources, told);
+  return new Rack(context, sources, told, after);
 }
 
 /** What sounds while nothing else can: a preset that is not there, one that still loads. */
@@ -46,12 +44,6 @@ const STAND_IN: PresetSound = { kind: 'recipe', recipe: RECIPES['causeway/late-b
 interface Master {
   gain: GainNode;
   chain: EffectChain;
-}
-
-interface Shared {
-  about: SharedEffect;
-  chain: EffectChain;
-  back: GainNode;
 }
 
 interface Asked {
@@ -69,51 +61,50 @@ class Rack implements SoundOut {
   private readonly routes: string[] = [];
   private readonly outputs: Outputs;
   private readonly desk: Desk;
-  private readonly echo: Tone.FeedbackDelay;
+  private readonly returns: Returns;
   private readonly presets: Presets;
   private readonly lives: LiveInputs;
   private readonly liveOpen: boolean[] = [];
   private bpm = 120;
   private voicesPossible: number | null = null;
-  private echoQuarters = 0.75;
-  private sharedEffects: Shared[] = [];
   private wholeEffects: readonly Effect[] = [];
-  /** Levels of everything by output name, and of the returns. */
+  /** Levels of everything by output name. */
   private readonly masters = new Map<string, Master>();
   private masterGain = MASTER;
-  private readonly roomReturn: GainNode;
-  private readonly echoReturn: GainNode;
+  private awake = false;
 
   constructor(
     private readonly context: AudioContext,
     sources: SampleSources,
     private readonly told: SoundTold,
+    after: After,
   ) {
-    this.outputs = new Outputs(context);
+    this.outputs = new Outputs(context, after);
     this.presets = new Presets(context, sources);
-    this.lives = new LiveInputs(context, (text) => told.onTrouble(text));
-    this.roomReturn = context.createGain();
-    this.echoReturn = context.createGain();
-    const reverb = new Tone.Reverb({ decay: 2.6, preDelay: 0.018, wet: 1 });
-    this.echo = new Tone.FeedbackDelay({ delayTime: 0.4, feedback: 0.34, maxDelay: 4, wet: 1 });
-    const roomIn = context.createGain();
-    const echoIn = context.createGain();
-    Tone.connect(roomIn, reverb);
-    Tone.connect(echoIn, this.echo);
-    Tone.connect(reverb, this.roomReturn);
-    Tone.connect(this.echo, this.echoReturn);
+    this.lives = new LiveInputs(context, after, (text) => told.onTrouble(text));
+    const impulses = new RoomImpulses(context);
+    this.returns = new Returns({ context, after, impulses });
     this.desk = {
       context,
+      after,
+      impulses,
       master: context.createGain(),
-      room: roomIn,
-      echo: echoIn,
+      room: this.returns.room,
+      echo: this.returns.echo,
       noise: whiteNoise(context),
       waves: new WeakMap(),
-      shared: (name) => this.sharedEffects.find(({ about }) => about.name === name)?.chain.input ?? null,
+      shared: (name) => this.returns.input(name),
     };
     this.leadAll();
+    // Once what starting has to do is done; the better of two, since anything else may be running.
+    after(MEASURE_AFTER_MS, () => void this.measure().catch(() => undefined));
+  }
+
+  private async measure(): Promise<void> {
     const offline = (on: OfflineAudioContext): Desk => ({
+      ...this.desk,
       context: on,
+      impulses: new RoomImpulses(on),
       master: on.destination,
       room: on.createGain(),
       echo: on.createGain(),
@@ -121,18 +112,12 @@ class Rack implements SoundOut {
       waves: new WeakMap(),
       shared: () => null,
     });
-    // Once what starting has to do is done; the better of two, since anything else may be running.
-    setTimeout(
-      () =>
-        void (async () => {
-          for (let i = 0; i < 2; i++)
-            this.voicesPossible = Math.max(
-              this.voicesPossible ?? 0,
-              await measureVoices(offline, () => performance.now()),
-            );
-        })().catch(() => undefined),
-      MEASURE_AFTER_MS,
-    );
+    for (let i = 0; i < 2; i++) {
+      // Not while something sounds: it would have to share the machine.
+      if (this.awake) return;
+      const voices = await measureVoices(offline, () => performance.now());
+      this.voicesPossible = Math.max(this.voicesPossible ?? 0, voices);
+    }
   }
 
   /** A bus for the layers of one output, whose gain is the level of the whole. */
@@ -141,7 +126,8 @@ class Rack implements SoundOut {
     if (known) return known.gain;
     const gain = this.context.createGain();
     gain.gain.value = this.masterGain;
-    const chain = new EffectChain(this.context);
+    const chain = new EffectChain(this.desk);
+    if (this.awake) chain.wake();
     chain.set(this.wholeEffects, this.bpm);
     gain.connect(chain.input);
     chain.output.connect(this.outputs.input(name));
@@ -154,11 +140,7 @@ class Rack implements SoundOut {
     const old = [...this.masters.values()];
     this.masters.clear();
     this.layers.forEach((layer, destination) => layer?.route(this.master(this.routes[destination] ?? '')));
-    const main = this.master('');
-    for (const back of [this.roomReturn, this.echoReturn, ...this.sharedEffects.map((shared) => shared.back)]) {
-      back.disconnect();
-      back.connect(main);
-    }
+    this.returns.leadTo(this.master(''));
     for (const { gain, chain } of old) {
       gain.disconnect();
       chain.dispose();
@@ -173,29 +155,45 @@ class Rack implements SoundOut {
     });
   }
 
-  prepare(destination: number, instrumentId: string, presetId: string, name: string): boolean {
-    if (this.layers[destination]) return false;
+  *build(destination: number, { layerId, instrumentId, presetId, effects }: LayerAbout): Generator<void> {
+    this.layers[destination]?.dispose();
     const found = this.presets.find(instrumentId, presetId);
-    const layer = new LayerSound(
-      found === null || found instanceof Promise ? STAND_IN : found,
-      this.desk,
-      name,
-      this.bpm,
-    );
+    const sound = found === null || found instanceof Promise ? STAND_IN : found;
+    const layer = new LayerSound(sound, this.desk, layerId, this.bpm);
     layer.route(this.master(this.routes[destination] ?? ''));
     this.layers[destination] = layer;
     this.asked[destination] = { instrumentId, presetId, serial: 0 };
     if (found instanceof Promise) this.ask(destination, instrumentId, presetId);
+    yield;
+    yield* layer.complete(effects);
+  }
+
+  drop(destination: number): boolean {
+    const layer = this.layers[destination];
+    if (!layer) return true;
+    if (!layer.restIfSilent()) return false;
+    layer.dispose();
+    this.layers[destination] = undefined;
+    this.asked[destination] = undefined;
+    this.liveOpen[destination] = false;
     return true;
   }
 
-  keepOnly(destinations: ReadonlySet<number>): void {
-    this.layers.forEach((layer, destination) => {
-      if (!layer || destinations.has(destination) || layer.isSounding) return;
-      layer.dispose();
-      this.layers[destination] = undefined;
-      this.asked[destination] = undefined;
-    });
+  rest(): void {
+    let quiet = true;
+    for (const layer of this.layers) if (layer && !layer.restIfSilent()) quiet = false;
+    this.returns.restIfSilent(quiet);
+    if (!quiet || !this.awake) return;
+    this.awake = false;
+    for (const { chain } of this.masters.values()) chain.rest();
+  }
+
+  /** Something begins to sound. */
+  private wake(): void {
+    this.returns.wake();
+    if (this.awake) return;
+    this.awake = true;
+    for (const { chain } of this.masters.values()) chain.wake();
   }
 
   changePreset(destination: number, instrumentId: string, presetId: string): void {
@@ -212,21 +210,24 @@ class Rack implements SoundOut {
       if (found) layer.change(found);
       return;
     }
-    this.told.onReady(destination, false);
+    this.told.onLoaded(destination, false);
     const isLast = (): boolean => this.layers[destination] === layer && this.asked[destination]?.serial === serial;
     found.then(
       (sound) => {
         if (!isLast()) return;
         if (sound) layer.change(sound);
-        else this.told.onTrouble(`${layer.name}: its bank does not have this preset any more.`);
-        this.told.onReady(destination, true);
+        else
+          this.told.onTrouble(
+            `${this.presets.nameOf(instrumentId, presetId)}: its bank does not have this preset any more.`,
+          );
+        this.told.onLoaded(destination, true);
       },
       (cause: unknown) => {
         if (!isLast()) return;
         this.told.onTrouble(
-          `${layer.name}: its sound cannot be loaded (${cause instanceof Error ? cause.message : 'unknown trouble'}). An electric piano stands in.`,
+          `${this.presets.nameOf(instrumentId, presetId)}: its sound cannot be loaded (${cause instanceof Error ? cause.message : 'unknown trouble'}). An electric piano stands in.`,
         );
-        this.told.onReady(destination, true);
+        this.told.onLoaded(destination, true);
       },
     );
   }
@@ -241,6 +242,14 @@ class Rack implements SoundOut {
     this.layers[destination]?.effects(effects, rampMs);
   }
 
+  effectValue(destination: number, effectId: string, parameter: string, value: number): void {
+    if (destination >= 0) return this.layers[destination]?.effectValue(effectId, parameter, value);
+    const moved = (effect: Effect): Effect =>
+      effect.id === effectId ? withEffectValue(effect, parameter, value) : effect;
+    this.returns.moved(moved);
+    this.setWhole(this.wholeEffects.map(moved));
+  }
+
   sends(destination: number, sends: readonly Send[], rampMs: number): void {
     this.layers[destination]?.sends(sends, rampMs);
   }
@@ -250,6 +259,7 @@ class Rack implements SoundOut {
     if (!layer) return;
     if (input !== null && open && !this.liveOpen[destination]) this.lives.reopen(input);
     this.liveOpen[destination] = open;
+    if (input !== null && open) this.wake();
     layer.feed(input === null || !open ? null : this.lives.node(input, mono));
   }
 
@@ -257,40 +267,14 @@ class Rack implements SoundOut {
     this.lives.setBenchLoop(on);
   }
 
-  setSharedEffects(shared: readonly SharedEffect[], whole: readonly Effect[]): void {
-    this.wholeEffects = whole;
-    for (const { chain } of this.masters.values()) chain.set(whole, this.bpm);
-    const same =
-      shared.length === this.sharedEffects.length &&
-      shared.every(
-        ({ id, name }, i) => id === this.sharedEffects[i].about.id && name === this.sharedEffects[i].about.name,
-      );
-    if (!same) this.makeShared(shared);
-    shared.forEach((about, i) => {
-      const { chain, back } = this.sharedEffects[i];
-      this.sharedEffects[i].about = about;
-      chain.set(about.effects, this.bpm);
-      back.gain.setTargetAtTime(
-        about.levelDb <= -60 ? 0 : 10 ** (about.levelDb / 20),
-        this.context.currentTime,
-        RAMP_S,
-      );
-    });
+  setlistEffects(shared: readonly SharedEffect[], whole: readonly Effect[]): void {
+    this.setWhole(whole);
+    if (this.returns.set(shared, this.master(''))) for (const layer of this.layers) layer?.sendAnew();
   }
 
-  private makeShared(shared: readonly SharedEffect[]): void {
-    const old = this.sharedEffects;
-    this.sharedEffects = shared.map((about) => {
-      const chain = new EffectChain(this.context);
-      const back = this.context.createGain();
-      chain.output.connect(back).connect(this.master(''));
-      return { about, chain, back };
-    });
-    for (const layer of this.layers) layer?.sendAnew();
-    for (const { chain, back } of old) {
-      back.disconnect();
-      chain.dispose();
-    }
+  private setWhole(whole: readonly Effect[]): void {
+    this.wholeEffects = whole;
+    for (const { chain } of this.masters.values()) chain.set(whole, this.bpm);
   }
 
   send(destination: number, status: number, data1: number, data2: number): void {
@@ -299,6 +283,7 @@ class Rack implements SoundOut {
     const channel = status & 15;
     switch (status & 0xf0) {
       case 0x90:
+        this.wake();
         return layer.noteOn(channel, data1, data2);
       case 0x80:
         return layer.noteOff(channel, data1);
@@ -325,26 +310,20 @@ class Rack implements SoundOut {
     if (which === 0) {
       this.masterGain = MASTER * gain;
       for (const master of this.masters.values()) master.gain.gain.setTargetAtTime(this.masterGain, now, RAMP_S);
-    } else if (which === 1) this.roomReturn.gain.setTargetAtTime(gain, now, RAMP_S);
-    else if (which === 2) this.echoReturn.gain.setTargetAtTime(gain, now, RAMP_S);
-    else if (which === 3) this.echo.feedback.rampTo(Math.min(0.95, Math.max(0, value / 100)), 0.05);
+    } else if (which === 1) this.returns.setRoomLevel(gain);
+    else if (which === 2) this.returns.setEchoLevel(gain);
+    else if (which === 3) this.returns.setEchoRepeats(value);
   }
 
   setTempo(bpm: number): void {
     this.bpm = bpm;
-    this.setEchoTime();
+    this.returns.setTempo(bpm);
     for (const layer of this.layers) layer?.setTempo(bpm);
     for (const { chain } of this.masters.values()) chain.setTempo(bpm);
-    for (const { chain } of this.sharedEffects) chain.setTempo(bpm);
   }
 
   setEchoNote(note: NoteValue): void {
-    this.echoQuarters = quartersOf(note);
-    this.setEchoTime();
-  }
-
-  private setEchoTime(): void {
-    this.echo.delayTime.rampTo(Math.min(LONGEST_ECHO_S, (60 / this.bpm) * this.echoQuarters), 0.1);
+    this.returns.setEchoNote(note);
   }
 
   setOutputs(device: SoundDevice): void {
@@ -365,7 +344,7 @@ class Rack implements SoundOut {
       loadedMb: Math.ceil(this.presets.loadedBytes / 100_000) / 10,
       layers: destinations.flatMap((destination) => {
         const layer = this.layers[destination];
-        return layer ? [{ layer: layer.name, peakDb: toDb(layer.peak()) }] : [];
+        return layer ? [{ layerId: layer.layerId, peakDb: toDb(layer.peak()) }] : [];
       }),
     };
   }

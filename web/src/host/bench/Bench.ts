@@ -1,5 +1,5 @@
-import type { Instrument, NameListEntry, OutboardInstrument, Setlist, Song } from '@rackle/core';
-import type { BenchDevice, BenchGesture, BenchState } from '../door';
+import type { NameListEntry, OutboardInstrument, PlayedShow } from '@rackle/core';
+import type { BenchDevice, BenchGesture, BenchState } from '../../protocol';
 import type { PortListener } from '../ports/port';
 import { Aster73 } from './aster73';
 import { Beacon } from './beacon';
@@ -27,6 +27,9 @@ const INPUTS = [
   'Pilot Cutter',
 ] as const;
 
+/** What the simulated player and module have to know of the show. */
+export type BenchShow = Pick<PlayedShow, 'setlist' | 'instruments' | 'song'>;
+
 /** All simulated gear, plugged in at the start. */
 export class Bench {
   private readonly inputs: Record<(typeof INPUTS)[number], SimulatedInput>;
@@ -45,8 +48,7 @@ export class Bench {
   private skerryNames: readonly NameListEntry[] = [];
   /** Whether the simulated audio input plays its loop. */
   loops = false;
-  private songs: readonly Song[] = [];
-  private setlist: Setlist | null = null;
+  private show: BenchShow | null = null;
 
   constructor(
     private readonly listener: PortListener,
@@ -84,11 +86,10 @@ export class Bench {
     this.listener.onOutput(this.beacon, true);
   }
 
-  know(songs: readonly Song[], setlist: Setlist, instruments: readonly Instrument[]): void {
-    this.songs = songs;
-    this.setlist = setlist;
+  know(show: BenchShow): void {
+    this.show = show;
     this.skerryNames =
-      instruments.find(
+      show.instruments.find(
         (instrument): instrument is OutboardInstrument =>
           instrument.kind === 'outboard' && instrument.port === 'Skerry',
       )?.names ?? [];
@@ -150,9 +151,10 @@ export class Bench {
   }
 
   private choose(entryId: string): void {
-    const entry = this.setlist?.entries.find((candidate) => candidate.id === entryId);
-    const song = entry?.kind === 'song' ? this.songs.find((candidate) => candidate.id === entry.songId) : undefined;
-    if (song && this.setlist) this.pilot.choose(entryId, song, this.setlist);
+    const setlist = this.show?.setlist;
+    const entry = setlist?.entries.find((candidate) => candidate.id === entryId);
+    const song = entry?.kind === 'song' ? this.show?.song(entry.songId) : undefined;
+    if (song && setlist) this.pilot.choose(entryId, song, setlist);
   }
 
   private plug(device: BenchDevice, plugged: boolean): void {

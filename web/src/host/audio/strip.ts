@@ -11,6 +11,7 @@ import {
   CC_VIBRATO_RATE,
 } from './controllers';
 import { EffectChain } from './effects/effectChain';
+import type { EffectSurroundings } from './effects/effectCore';
 import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
 import { SampleVoice } from './sampled/sampleVoice';
@@ -20,14 +21,17 @@ import { Voice } from './voice';
 const BEND_CENTS = 200;
 const MOST_VIBRATO_CENTS = 45;
 const MOST_VOICES = 32;
-const WARM_UP_VOICES = 6;
 const OPEN_HZ = 20_000;
 const DULL_HZ = 220;
 const BRIGHTEST_DB = 10;
+const CENTRE = 8192;
+/** Below this an output counts as silent: −90 dB. */
+const SILENT = 10 ** (-90 / 20);
+/** How long it has to be silent, in seconds. */
+const SILENT_FOR_S = 1;
 
 /** Where the strips of all layers meet. */
-export interface Desk {
-  context: BaseAudioContext;
+export interface Desk extends EffectSurroundings {
   master: AudioNode;
   room: AudioNode;
   echo: AudioNode;
@@ -38,6 +42,8 @@ export interface Desk {
 }
 
 interface ChannelBend {
+  /** Runs only while the strip is awake. */
+  source: ConstantSourceNode;
   /** Cents of the wheel. */
   wheel: AudioParam;
   /** Wheel and vibrato together, as voices take them. */
@@ -62,10 +68,16 @@ class VoiceGroup implements SoundingVoice {
   }
 }
 
+const centsOf = (wheel: number): number => ((wheel - CENTRE) / CENTRE) * BEND_CENTS;
+
 /** What is made note by note only, where a preset is sampled. */
 const PLAIN: Pick<Recipe, 'vibrato' | 'tremolo'> = {};
 
 /**
+ * Of what a strip is made, only the plain way stands all the time: what runs by itself (vibrato, tremolo, wheels, the
+ * meter, oscillators and loops of its effects) is started by the first note or live sound, and ends a while after all is
+ * silent.
+ *
  * One layer: voices or live sound → expression → tremolo → brightness → its effects → pan → level → output, with sends
  * behind the level.
  * Sixteen channels bend and hold apart from each other, for inputs that send each note on its own.
@@ -77,13 +89,20 @@ export class Strip {
   private readonly level: GainNode;
   private readonly roomSend: GainNode;
   private readonly echoSend: GainNode;
-  private readonly meter: AnalyserNode;
+  private meter: AnalyserNode | null = null;
   private readonly vibrato: GainNode;
   // What a layer may never need costs nothing until it does: the vibrato's oscillator, and the two filters of
   // brightness.
   private wobble: OscillatorNode | null = null;
   private brightness: { cutoff: BiquadFilterNode; shelf: BiquadFilterNode } | null = null;
   private readonly tremolo: GainNode;
+  private shaking: { oscillator: OscillatorNode; amount: GainNode } | null = null;
+  private awake = false;
+  /** Since when nothing feeds it, and since when it has been silent besides, in seconds of the context. */
+  private endedS = 0;
+  private silentS: number | null = null;
+  private vibratoRate = 1;
+  private readonly bends = new Float64Array(16).fill(CENTRE);
   /** Factors of attack and release times, for voices to come. */
   private readonly shape = { attack: 1, release: 1 };
   private main: AudioNode;
@@ -105,7 +124,7 @@ export class Strip {
     private readonly sound: PresetSound,
     private readonly desk: Desk,
     readonly name: string,
-    bpm: number,
+    private bpm: number,
   ) {
     const { context } = desk;
     const recipe = sound.kind === 'recipe' ? sound.recipe : PLAIN;
@@ -116,68 +135,107 @@ export class Strip {
     this.level = context.createGain();
     this.roomSend = context.createGain();
     this.echoSend = context.createGain();
-    this.meter = context.createAnalyser();
-    this.meter.fftSize = 256;
     this.vibrato = context.createGain();
     this.vibrato.gain.value = recipe.vibrato?.cents ?? 0;
-    if (recipe.vibrato) this.startWobble();
     this.roomSend.gain.value = 0;
     this.echoSend.gain.value = 0;
-    this.chain = new EffectChain(context);
-    this.chain.set(sound.effects, bpm);
+    this.chain = new EffectChain(desk);
     this.tremolo = context.createGain();
-    if (recipe.tremolo) this.shake(this.tremolo, recipe.tremolo, context);
+    this.tremolo.gain.value = 1 - (recipe.tremolo?.depth ?? 0) / 2;
     this.expression.connect(this.tremolo).connect(this.chain.input);
     this.chain.output.connect(this.panner).connect(this.level);
     this.main = desk.master;
     this.level.connect(this.main);
-    this.level.connect(this.meter);
     this.level.connect(this.roomSend).connect(desk.room);
     this.level.connect(this.echoSend).connect(desk.echo);
-    this.warmUp();
   }
 
-  /** Makes voices that go nowhere, so that the player's first note does not pay for what is done once. */
-  private warmUp(): void {
-    const nowhere = this.context.createGain();
-    const cents = this.context.createGain();
-    const recipes = this.sound.kind === 'sampled' ? [] : (this.sound.recipe.kit ?? [this.sound.recipe]);
-    for (let i = 0; i < WARM_UP_VOICES && recipes.length > 0; i++) {
-      const voice = new Voice(
-        60,
-        1,
-        recipes[i % recipes.length],
-        {
-          context: this.context,
-          output: nowhere,
-          bend: cents,
-          noise: this.desk.noise,
-          waves: this.desk.waves,
-          shape: this.shape,
-        },
-        () => undefined,
-      );
-      voice.release();
+  /** What of it is still to be made before it sounds as it should, in small steps: its effects, one by one. */
+  *complete(effects: readonly Effect[]): Generator<void> {
+    yield* this.chain.steps(this.inSeries(effects), this.bpm);
+  }
+
+  private inSeries(effects: readonly Effect[]): readonly Effect[] {
+    return this.sound.effects.length === 0 ? effects : [...this.sound.effects, ...effects];
+  }
+
+  /** Something begins to sound in it. */
+  private wake(): void {
+    this.silentS = null;
+    if (this.awake) return;
+    this.awake = true;
+    const { context, recipe } = this;
+    this.meter = context.createAnalyser();
+    this.meter.fftSize = 256;
+    this.level.connect(this.meter);
+    if (recipe.tremolo) this.shaking = this.shake(recipe.tremolo);
+    if (recipe.vibrato || this.modulation > 0) this.startWobble();
+    this.chain.wake();
+  }
+
+  /**
+   * Ends what runs by itself when nothing has sounded for long enough. To be asked now and then.
+   * @returns whether it is at rest.
+   */
+  restIfSilent(): boolean {
+    if (!this.awake) return true;
+    const { currentTime } = this.context;
+    if (this.voices.size > 0 || this.feeding !== null) {
+      this.endedS = currentTime;
+      this.silentS = null;
+      return false;
     }
-    this.channel(0);
+    if (this.peak() > SILENT) this.silentS = null;
+    else this.silentS ??= currentTime;
+    const isOver = currentTime - this.endedS > this.chain.tailS;
+    if (this.silentS === null || currentTime - this.silentS < SILENT_FOR_S || !isOver) return false;
+    this.rest();
+    return true;
   }
 
-  private shake(into: GainNode, { hz, depth }: NonNullable<Recipe['tremolo']>, context: BaseAudioContext): void {
-    const oscillator = context.createOscillator();
+  private rest(): void {
+    if (!this.awake) return;
+    this.awake = false;
+    if (this.meter) this.level.disconnect(this.meter);
+    this.meter = null;
+    this.shaking?.oscillator.stop();
+    this.shaking?.amount.disconnect();
+    this.shaking = null;
+    this.wobble?.stop();
+    this.wobble?.disconnect();
+    this.wobble = null;
+    this.channels.forEach((at, channel) => {
+      if (at === null) return;
+      this.vibrato.disconnect(at.cents);
+      at.source.stop();
+      at.source.disconnect();
+      at.cents.disconnect();
+      this.channels[channel] = null;
+    });
+    this.chain.rest();
+  }
+
+  private shake({ hz, depth }: NonNullable<Recipe['tremolo']>): NonNullable<Strip['shaking']> {
+    const oscillator = this.context.createOscillator();
     oscillator.frequency.value = hz;
-    const amount = context.createGain();
+    const amount = this.context.createGain();
     amount.gain.value = depth / 2;
-    into.gain.value = 1 - depth / 2;
-    oscillator.connect(amount).connect(into.gain);
+    oscillator.connect(amount).connect(this.tremolo.gain);
     oscillator.start();
+    return { oscillator, amount };
   }
 
   private startWobble(): OscillatorNode {
-    this.wobble ??= this.context.createOscillator();
-    this.wobble.frequency.value = this.recipe.vibrato?.hz ?? 5.3;
+    if (this.wobble !== null) return this.wobble;
+    this.wobble = this.context.createOscillator();
+    this.wobble.frequency.value = this.vibratoHz;
     this.wobble.connect(this.vibrato);
     this.wobble.start();
     return this.wobble;
+  }
+
+  private get vibratoHz(): number {
+    return (this.recipe.vibrato?.hz ?? 5.3) * this.vibratoRate;
   }
 
   /** The filters behind the tremolo; open, they leave the sound as it is. */
@@ -211,10 +269,12 @@ export class Strip {
 
   /** Its own effects, behind those of the preset. */
   effects(effects: readonly Effect[], bpm: number, rampMs: number): void {
-    this.chain.set(this.sound.effects.length === 0 ? effects : [...this.sound.effects, ...effects], bpm, rampMs / 1000);
+    this.bpm = bpm;
+    this.chain.set(this.inSeries(effects), bpm, rampMs / 1000);
   }
 
   setTempo(bpm: number): void {
+    this.bpm = bpm;
     this.chain.setTempo(bpm);
   }
 
@@ -251,17 +311,21 @@ export class Strip {
     if (from === this.feeding) return;
     this.feeding?.disconnect(this.expression);
     this.feeding = from;
-    from?.connect(this.expression);
+    if (from === null) return;
+    this.wake();
+    from.connect(this.expression);
   }
 
   /** Lets go of what it is made of; nothing may sound in it any more. */
   dispose(): void {
     this.feed(null);
     this.dropSends();
+    this.rest();
     this.chain.dispose();
-    this.level.disconnect();
-    this.wobble?.stop();
-    for (const at of this.channels) at?.cents.disconnect();
+    for (const node of [this.expression, this.tremolo, this.panner, this.level, this.roomSend, this.echoSend])
+      node.disconnect();
+    this.brightness?.cutoff.disconnect();
+    this.brightness?.shelf.disconnect();
   }
 
   get isSounding(): boolean {
@@ -269,6 +333,7 @@ export class Strip {
   }
 
   noteOn(channel: number, key: number, velocity: number): void {
+    this.wake();
     const at = this.channel(channel);
     if (this.voices.size >= MOST_VOICES) this.steal();
     const voice =
@@ -336,11 +401,11 @@ export class Strip {
 
   /** Ends one of the note-ons of a key, the oldest first. */
   noteOff(channel: number, key: number): void {
-    const at = this.channel(channel);
-    const held = at.held.get(key);
+    const at = this.channels[channel];
+    const held = at?.held.get(key);
     const voice = held?.shift();
-    if (held?.length === 0) at.held.delete(key);
-    if (!voice) return;
+    if (held?.length === 0) at!.held.delete(key);
+    if (!at || !voice) return;
     if (this.sustain) at.sustained.add(voice);
     else voice.release();
   }
@@ -356,10 +421,10 @@ export class Strip {
     else if (controller === 121) {
       this.setVibrato(0);
       this.expression.gain.setTargetAtTime(1, currentTime, 0.012);
-      this.bend(channel, 8192);
+      this.bend(channel, CENTRE);
     } else if (controller === 123)
-      for (const key of [...this.channel(channel).held.keys()])
-        while (this.channel(channel).held.has(key)) this.noteOff(channel, key);
+      for (const key of [...(this.channels[channel]?.held.keys() ?? [])])
+        while (this.channels[channel]?.held.has(key)) this.noteOff(channel, key);
   }
 
   /** The sound controllers of MIDI (RP-021): 64 leaves the preset as it is. */
@@ -385,11 +450,8 @@ export class Strip {
         this.shape.release = 8 ** away;
         break;
       case CC_VIBRATO_RATE:
-        (this.wobble ?? this.startWobble()).frequency.setTargetAtTime(
-          (this.recipe.vibrato?.hz ?? 5.3) * 2 ** away,
-          currentTime,
-          0.012,
-        );
+        this.vibratoRate = 2 ** away;
+        this.wobble?.frequency.setTargetAtTime(this.vibratoHz, currentTime, 0.012);
         break;
       case CC_VIBRATO_DEPTH:
         this.setVibrato(Math.max(0, away));
@@ -404,7 +466,7 @@ export class Strip {
 
   private setVibrato(amount: number): void {
     this.modulation = amount;
-    if (amount > 0 && this.wobble === null) this.startWobble();
+    if (amount > 0 && this.awake) this.startWobble();
     this.vibrato.gain.setTargetAtTime(
       (this.recipe.vibrato?.cents ?? 0) + amount * MOST_VIBRATO_CENTS,
       this.context.currentTime,
@@ -423,7 +485,8 @@ export class Strip {
 
   /** Wheel, 14 bit; two semitones each way. */
   bend(channel: number, value: number): void {
-    this.channel(channel).wheel.setTargetAtTime(((value - 8192) / 8192) * BEND_CENTS, this.context.currentTime, 0.004);
+    this.bends[channel] = value;
+    this.channels[channel]?.wheel.setTargetAtTime(centsOf(value), this.context.currentTime, 0.004);
   }
 
   balance(levelDb: number, pan: number, room: number, echo: number, rampMs: number): void {
@@ -442,6 +505,7 @@ export class Strip {
   }
 
   peak(): number {
+    if (this.meter === null) return 0;
     this.meter.getFloatTimeDomainData(this.samples);
     let peak = 0;
     for (const sample of this.samples) peak = Math.max(peak, Math.abs(sample));
@@ -452,12 +516,12 @@ export class Strip {
     const known = this.channels[channel];
     if (known) return known;
     const source = this.context.createConstantSource();
-    source.offset.value = 0;
+    source.offset.value = centsOf(this.bends[channel]);
     source.start();
     const cents = this.context.createGain();
     source.connect(cents);
     this.vibrato.connect(cents);
-    const made: ChannelBend = { wheel: source.offset, cents, sustained: new Set(), held: new Map() };
+    const made: ChannelBend = { source, wheel: source.offset, cents, sustained: new Set(), held: new Map() };
     this.channels[channel] = made;
     return made;
   }
@@ -465,6 +529,7 @@ export class Strip {
   private forget(at: ChannelBend, voice: SoundingVoice): void {
     this.voices.delete(voice);
     at.sustained.delete(voice);
+    this.endedS = this.context.currentTime;
   }
 
   /** Makes room: a released voice if there is one, else the oldest, fades in a few milliseconds. */

@@ -1,4 +1,4 @@
-import type { Strike } from '../door';
+import type { Strike } from '../protocol';
 
 const KEPT = 100;
 

@@ -1,5 +1,14 @@
 import type { Effect, Instrument, NoteValue, Send, SharedEffect, SoundDevice } from '@rackle/core';
-import type { Levels } from '../door';
+import type { Levels } from '../../protocol';
+
+/** A layer's sound as it begins. */
+export interface LayerAbout {
+  layerId: string;
+  instrumentId: string;
+  presetId: string;
+  /** Its own effects, as they are to stand. */
+  effects: readonly Effect[];
+}
 
 /**
  * Where the host's notes sound: the rack of instruments of this machine, or a stand-in for tests. Destinations are
@@ -11,19 +20,23 @@ export interface SoundOut {
    * newer.
    */
   know(instruments: readonly Instrument[]): void;
-  /** Gets a layer's sound ready; until it is, `onReady` has said false. @returns whether it was not there before. */
-  prepare(destination: number, instrumentId: string, presetId: string, name: string): boolean;
   /**
-   * Lets go of every layer but these, as soon as it is silent: of what was heard in passing, or has been taken out of
-   * its song.
+   * Makes a layer's sound in small steps, each of a millisecond or two. After the first it takes notes, bare of its
+   * effects; after the last its whole chain stands. One that is given up halfway is let go of by `drop`.
    */
-  keepOnly(destinations: ReadonlySet<number>): void;
+  build(destination: number, about: LayerAbout): Iterator<void>;
+  /** Lets go of a layer if nothing sounds in it any more. @returns whether it is gone. */
+  drop(destination: number): boolean;
+  /** Ends what runs by itself where all is silent. To be called now and then. */
+  rest(): void;
   /** Later notes of a layer sound with another preset; those that sound end in the old one. */
   changePreset(destination: number, instrumentId: string, presetId: string): void;
   /** Leads a layer to an output by its name; one that is not there is the first. */
   route(destination: number, output: string): void;
   /** Effects of a layer, in series; the same ones glide to other settings within `rampMs`. */
   effects(destination: number, effects: readonly Effect[], rampMs: number): void;
+  /** One parameter of an effect, by hand, over what was told last; destination −1: of an effect of the setlist. */
+  effectValue(destination: number, effectId: string, parameter: string, value: number): void;
   /** How much of a layer goes to shared effects, by name. */
   sends(destination: number, sends: readonly Send[], rampMs: number): void;
   /** Live sound through a layer, while it is open; `input` null: none. */
@@ -36,7 +49,7 @@ export interface SoundOut {
   setTempo(bpm: number): void;
   setEchoNote(note: NoteValue): void;
   /** Effects that layers are sent to by name, and those on the whole of each output. */
-  setSharedEffects(shared: readonly SharedEffect[], whole: readonly Effect[]): void;
+  setlistEffects(shared: readonly SharedEffect[], whole: readonly Effect[]): void;
   setOutputs(device: SoundDevice): void;
   /** Whether the simulated audio input plays its loop. */
   setBenchLoop(on: boolean): void;
@@ -53,8 +66,8 @@ export interface SoundOut {
 
 /** What the sound tells its host. */
 export interface SoundTold {
-  /** Whether a layer's sound is loaded. */
-  onReady(destination: number, ready: boolean): void;
+  /** Whether what a layer is to sound like is loaded. */
+  onLoaded(destination: number, loaded: boolean): void;
   /** What the player should read: a sound that cannot be loaded, an input that howls. */
   onTrouble(text: string): void;
 }

@@ -1,0 +1,154 @@
+import type { Effect } from '@rackle/core';
+import type { EffectSurroundings } from './effectCore';
+import { makeEffectUnit, type EffectUnit } from './effectUnit';
+
+const CROSS_S = 0.015;
+const GONE_MS = 250;
+
+interface Series {
+  units: EffectUnit[];
+  effects: readonly Effect[];
+  /** Fades the series in and out as a whole. */
+  end: GainNode;
+}
+
+const isSameSeries = (a: readonly Effect[], b: readonly Effect[]): boolean =>
+  a.length === b.length && a.every((effect, i) => effect.kind === b[i].kind && effect.id === b[i].id);
+
+/**
+ * Effects in series between two nodes that stay. Another setting of the same effects is taken up in place; other
+ * effects, or another order, are a new series that fades in while the old one fades out, so that nothing is cut and
+ * nothing clicks. Oscillators and loops of the effects run only while it is awake.
+ */
+export class EffectChain {
+  readonly input: GainNode;
+  readonly output: GainNode;
+  private series: Series | null = null;
+  /** Without effects the input leads straight to the output. */
+  private readonly straight: GainNode;
+  private bpm = 120;
+  private awake = false;
+
+  constructor(private readonly around: EffectSurroundings) {
+    const { context } = around;
+    this.input = context.createGain();
+    this.output = context.createGain();
+    this.straight = context.createGain();
+    this.input.connect(this.straight).connect(this.output);
+  }
+
+  /** @param rampS settings of the same effects glide there in this time. */
+  set(effects: readonly Effect[], bpm = this.bpm, rampS = 0): void {
+    for (const _step of this.steps(effects, bpm, rampS)) continue;
+  }
+
+  /** The same in small steps, for what is made ahead of need: an effect at a time, a room in pieces. */
+  *steps(effects: readonly Effect[], bpm = this.bpm, rampS = 0): Generator<void> {
+    this.bpm = bpm;
+    const { series } = this;
+    if (series !== null && isSameSeries(effects, series.effects)) {
+      if (effects !== series.effects)
+        effects.forEach((effect, i) => {
+          if (effect !== series.effects[i]) series.units[i].set(effect, bpm, rampS);
+        });
+      series.effects = effects;
+      return;
+    }
+    if (series === null && effects.length === 0) return;
+    const units: EffectUnit[] = [];
+    try {
+      for (const effect of effects) {
+        const unit = makeEffectUnit(this.around, effect, bpm);
+        units.push(unit);
+        yield;
+        if (unit.prepare) yield* unit.prepare();
+      }
+    } catch (cause) {
+      for (const unit of units) unit.dispose();
+      throw cause;
+    }
+    // Whoever was quicker meanwhile has the last word.
+    if (this.series !== series) {
+      for (const unit of units) unit.dispose();
+      return;
+    }
+    this.leave();
+    if (units.length > 0) this.enter(units, effects);
+  }
+
+  setTempo(bpm: number): void {
+    this.bpm = bpm;
+    this.series?.units.forEach((unit, i) => unit.set(this.series!.effects[i], bpm));
+  }
+
+  /** Something begins to sound through it. */
+  wake(): void {
+    if (this.awake) return;
+    this.awake = true;
+    for (const unit of this.series?.units ?? []) unit.wake?.();
+  }
+
+  /** Nothing sounds in it any more. */
+  rest(): void {
+    if (!this.awake) return;
+    this.awake = false;
+    for (const unit of this.series?.units ?? []) unit.rest?.();
+  }
+
+  /** For how long it sounds on when nothing more comes, in seconds. */
+  get tailS(): number {
+    return (this.series?.units ?? []).reduce((sum, unit) => sum + unit.tailS(), 0);
+  }
+
+  private enter(units: EffectUnit[], effects: readonly Effect[]): void {
+    const { context } = this.around;
+    const end = context.createGain();
+    end.gain.value = 0;
+    units
+      .reduce<AudioNode>((before, unit) => {
+        before.connect(unit.input);
+        return unit.output;
+      }, this.input)
+      .connect(end)
+      .connect(this.output);
+    if (this.awake) {
+      for (const unit of units) unit.wake?.();
+      end.gain.setTargetAtTime(1, context.currentTime, CROSS_S);
+      this.straight.gain.setTargetAtTime(0, context.currentTime, CROSS_S);
+    } else {
+      // Nothing sounds: it is simply there.
+      end.gain.value = 1;
+      this.straight.gain.cancelScheduledValues(context.currentTime);
+      this.straight.gain.value = 0;
+    }
+    this.series = { units, effects, end };
+  }
+
+  private leave(): void {
+    const { series } = this;
+    if (series === null) return;
+    this.series = null;
+    const { context, after } = this.around;
+    series.end.gain.setTargetAtTime(0, context.currentTime, CROSS_S);
+    this.straight.gain.setTargetAtTime(1, context.currentTime, CROSS_S);
+    after(GONE_MS, () => dispose(series, this.input));
+  }
+
+  dispose(): void {
+    if (this.series) dispose(this.series, this.input);
+    this.series = null;
+    this.straight.disconnect();
+    this.input.disconnect();
+    this.output.disconnect();
+  }
+}
+
+function dispose({ units, end }: Series, input: AudioNode): void {
+  end.disconnect();
+  try {
+    input.disconnect(units[0].input);
+  } catch {
+    // The whole chain has been let go of already.
+  }
+  for (const unit of units) unit.dispose();
+}

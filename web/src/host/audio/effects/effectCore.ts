@@ -1,0 +1,46 @@
+import type { Effect } from '@rackle/core';
+import type { After } from '../../timer';
+
+/** What effects are made in. */
+export interface EffectSurroundings {
+  context: BaseAudioContext;
+  /** The host's clock: the only one that is kept on time in the background. */
+  after: After;
+  impulses: Impulses;
+}
+
+/** Rooms, made once per length and shared. */
+export interface Impulses {
+  /** At once when it is there. */
+  known(seconds: number, preDelayS: number): AudioBuffer | null;
+  /** Makes it in small steps. */
+  make(seconds: number, preDelayS: number): Generator<void, AudioBuffer>;
+}
+
+/** The working part of an effect, all wet. */
+export interface EffectCore {
+  readonly input: AudioNode;
+  readonly output: AudioNode;
+  /** What is still to be made before it sounds as it should, in steps; none: it stands. */
+  prepare?(): Generator<void>;
+  /** Takes the settings of its own kind; what can glide is there within `rampS` (0: at once). */
+  set(effect: Effect, bpm: number, rampS: number): void;
+  /** Something begins to sound through it: oscillators and loops are started. */
+  wake?(): void;
+  /** Nothing sounds in it any more: they end. */
+  rest?(): void;
+  /** For how long it sounds on when nothing more comes, in seconds. */
+  tailS(): number;
+  dispose(): void;
+}
+
+type Of<K extends Effect['kind']> = Extract<Effect, { kind: K }>;
+
+/** Narrows an effect to its kind; another kind is left alone. */
+export const ofKind =
+  <K extends Effect['kind']>(kind: K, apply: (effect: Of<K>, bpm: number, rampS: number) => void) =>
+  (effect: Effect, bpm: number, rampS: number): void => {
+    if (effect.kind === kind) apply(effect as Of<K>, bpm, rampS);
+  };
+
+export const NO_TAIL = (): number => 0;

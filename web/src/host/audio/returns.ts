@@ -1,0 +1,151 @@
+import { quartersOf, type Effect, type NoteValue, type SharedEffect } from '@rackle/core';
+import { delayLine, LONGEST_DELAY_S } from './effects/delay';
+import { EffectChain } from './effects/effectChain';
+import type { EffectSurroundings } from './effects/effectCore';
+import { reverb } from './effects/reverb';
+
+const RAMP_S = 0.012;
+const ROOM_S = 2.6;
+const ROOM_DELAY_S = 0.018;
+const ECHO_GLIDE_S = 0.1;
+
+interface Shared {
+  about: SharedEffect;
+  chain: EffectChain;
+  back: GainNode;
+}
+
+/**
+ * What layers are sent to: one room, one tempo delay, and the player's own shared effects. All of it returns to the
+ * first output. What runs by itself runs only while a layer is awake, and for its own tail after that.
+ */
+export class Returns {
+  readonly room: GainNode;
+  readonly echo: GainNode;
+  private readonly roomBack: GainNode;
+  private readonly echoBack: GainNode;
+  private readonly line: ReturnType<typeof delayLine>;
+  private shared: Shared[] = [];
+  private bpm = 120;
+  private echoQuarters = 0.75;
+  private awake = false;
+  /** Since when nothing is sent here, in seconds of the context. */
+  private quietS = 0;
+
+  constructor(private readonly around: EffectSurroundings) {
+    const { context } = around;
+    this.room = context.createGain();
+    this.echo = context.createGain();
+    this.roomBack = context.createGain();
+    this.echoBack = context.createGain();
+    const room = reverb(around, ROOM_S, ROOM_DELAY_S);
+    // The one room that is always there: made as the sound starts.
+    if (room.prepare) for (const _step of room.prepare()) continue;
+    this.room.connect(room.input);
+    room.output.connect(this.roomBack);
+    this.line = delayLine(context, 0.4, 0.34);
+    this.echo.connect(this.line.input);
+    this.line.output.connect(this.echoBack);
+  }
+
+  /** Input of a shared effect, by its name; null: there is none such. */
+  input(name: string): AudioNode | null {
+    return this.shared.find(({ about }) => about.name === name)?.chain.input ?? null;
+  }
+
+  /** Everything comes back here. */
+  leadTo(main: AudioNode): void {
+    for (const back of [this.roomBack, this.echoBack, ...this.shared.map((shared) => shared.back)]) {
+      back.disconnect();
+      back.connect(main);
+    }
+  }
+
+  setRoomLevel(gain: number): void {
+    this.roomBack.gain.setTargetAtTime(gain, this.around.context.currentTime, RAMP_S);
+  }
+
+  setEchoLevel(gain: number): void {
+    this.echoBack.gain.setTargetAtTime(gain, this.around.context.currentTime, RAMP_S);
+  }
+
+  setEchoRepeats(percent: number): void {
+    this.line.feed(Math.min(0.95, Math.max(0, percent / 100)), 0.05);
+  }
+
+  setTempo(bpm: number): void {
+    this.bpm = bpm;
+    this.setEchoTime();
+    for (const { chain } of this.shared) chain.setTempo(bpm);
+  }
+
+  setEchoNote(note: NoteValue): void {
+    this.echoQuarters = quartersOf(note);
+    this.setEchoTime();
+  }
+
+  private setEchoTime(): void {
+    this.line.glide(Math.min(LONGEST_DELAY_S, (60 / this.bpm) * this.echoQuarters), ECHO_GLIDE_S);
+  }
+
+  /**
+   * Takes the shared effects as they are now.
+   * @returns whether they are others than before, so that layers have to be sent to them anew.
+   */
+  set(shared: readonly SharedEffect[], main: AudioNode): boolean {
+    const same =
+      shared.length === this.shared.length &&
+      shared.every(({ id, name }, i) => id === this.shared[i].about.id && name === this.shared[i].about.name);
+    const old = this.shared;
+    if (!same) this.shared = shared.map((about) => this.made(about, main));
+    shared.forEach((about, i) => this.take(this.shared[i], about));
+    if (same) return false;
+    for (const { chain, back } of old) {
+      back.disconnect();
+      chain.dispose();
+    }
+    return true;
+  }
+
+  private made(about: SharedEffect, main: AudioNode): Shared {
+    const chain = new EffectChain(this.around);
+    const back = this.around.context.createGain();
+    chain.output.connect(back).connect(main);
+    if (this.awake) chain.wake();
+    return { about, chain, back };
+  }
+
+  private take(shared: Shared, about: SharedEffect): void {
+    shared.about = about;
+    shared.chain.set(about.effects, this.bpm);
+    const gain = about.levelDb <= -60 ? 0 : 10 ** (about.levelDb / 20);
+    shared.back.gain.setTargetAtTime(gain, this.around.context.currentTime, RAMP_S);
+  }
+
+  /** One parameter of an effect moved by hand, over what was told last. */
+  moved(withValue: (effect: Effect) => Effect): void {
+    for (const shared of this.shared) {
+      const effects = shared.about.effects.map(withValue);
+      if (effects.some((effect, i) => effect !== shared.about.effects[i]))
+        this.take(shared, { ...shared.about, effects });
+    }
+  }
+
+  wake(): void {
+    if (this.awake) return;
+    this.awake = true;
+    this.line.wake?.();
+    for (const { chain } of this.shared) chain.wake();
+  }
+
+  /** @param quiet whether no layer is awake. To be asked now and then. */
+  restIfSilent(quiet: boolean): void {
+    const { currentTime } = this.around.context;
+    if (!quiet) this.quietS = currentTime;
+    const tailS = Math.max(this.line.tailS(), ...this.shared.map(({ chain }) => chain.tailS));
+    if (!this.awake || currentTime - this.quietS <= tailS) return;
+    this.awake = false;
+    this.line.rest?.();
+    for (const { chain } of this.shared) chain.rest();
+  }
+}

@@ -1,0 +1,344 @@
+import {
+  Book,
+  Engine,
+  IGNORED_IN_WORDS,
+  InputLog,
+  messageInWords,
+  type CompiledStep,
+  type EngineInput,
+  type GearList,
+} from '@rackle/core';
+import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type Topics } from '../protocol';
+import type { SoundOut, SoundTold } from './audio/soundOut';
+import { Bench } from './bench/Bench';
+import { HandOverTimes } from './handOverTimes';
+import { LearnSession } from './learnSession';
+import { PortRegistry } from './portRegistry';
+import type { InPort, OutPort, PortListener } from './ports/port';
+import { connectWebMidi } from './ports/webMidiPorts';
+import { ShowFeed } from './showFeed';
+import { SoundFeed, type SoundParts } from './soundFeed';
+import { Teller } from './teller';
+import type { After } from './timer';
+
+export interface HostParts {
+  nowMs: () => number;
+  after: After;
+  /** Does a piece of work after whatever has arrived meanwhile. */
+  nextSlice: (act: () => void) => void;
+  startSound: (told: SoundTold) => Promise<SoundOut>;
+  send: (event: HostEvent) => void;
+}
+
+/**
+ * The running side: ports → engine → ports and sound. It hears pages by commands and answers by events, and never waits
+ * for them. Everything that reaches the engine goes through here, stamped and logged.
+ *
+ *     port message → receive → engine → sink → port
+ *                                            → sound feed → rack
+ *     command → input → engine                teller → pages
+ */
+export class HostCore implements PortListener {
+  private readonly book = new Book();
+  private readonly ports = new PortRegistry();
+  private readonly sound: HostSink;
+  private readonly engine: Engine;
+  /** The last inputs of tonight. */
+  readonly log = new InputLog(this.book);
+  private readonly feed: ShowFeed;
+  private readonly learning: LearnSession;
+  private readonly teller: Teller;
+  private readonly bench: Bench;
+  private readonly handOver = new HandOverTimes();
+  private midi: Topics['sound']['midi'] = 'unasked';
+  private cancelDue: (() => void) | null = null;
+  private dueMs = Infinity;
+  private lastStep: CompiledStep | null = null;
+  private gear: GearList | null = null;
+  private unknownPrograms = 0;
+
+  constructor(private readonly parts: HostParts) {
+    const { nowMs, after, nextSlice, send } = parts;
+    this.sound = new HostSink(this.book, this.ports, {
+      nowMs,
+      after,
+      nextSlice,
+      send,
+      start: (told) => parts.startSound(told),
+      onReady: (destination, ready) => {
+        this.apply({ type: 'ready', destination, ready });
+        this.schedule();
+        this.teller.touch();
+      },
+      onChange: () => this.soundChanged(),
+    });
+    this.engine = new Engine(this.book, this.sound);
+    this.feed = new ShowFeed(send);
+    this.learning = new LearnSession(parts, () => this.teller.touch());
+    this.teller = new Teller({
+      nowMs,
+      after,
+      send,
+      engine: this.engine,
+      setlistId: () => this.engine.show.setlist?.id ?? null,
+      learn: () => this.learning.state(),
+      sound: () => this.sound.state,
+      midi: () => this.midi,
+      levels: () => this.sound.levels(this.engine, this.handOver.summary().medianMs),
+      isMoving: () => this.engine.isPlaying || this.bench.isMoving,
+      onTold: () => {
+        if (this.bench.isMoving) this.tellBench();
+      },
+    });
+    this.bench = new Bench(this, nowMs, after, () => this.tellBench());
+    this.bench.plugAll();
+  }
+
+  private apply(input: EngineInput): void {
+    const now = this.parts.nowMs();
+    this.log.add(input, now);
+    this.engine.apply(input, now);
+  }
+
+  /** What a page asks for. */
+  command(command: HostCommand): void {
+    switch (command.type) {
+      case 'show':
+      case 'changed':
+      case 'audition':
+        this.takeShow(command);
+        break;
+      case 'recall':
+      case 'perform':
+      case 'cursor':
+      case 'locate':
+        this.apply(command);
+        if (command.type === 'cursor') this.sound.settle(this.engine);
+        break;
+      case 'tryName': {
+        const { port, channel, msb, lsb, program, also } = command;
+        this.apply({ type: 'select', port, channel, msb, lsb, program, also });
+        break;
+      }
+      case 'setCount':
+        this.apply({ type: 'count', instrumentId: command.instrumentId, count: command.count });
+        break;
+      case 'computerKey':
+        if (!this.learning.isOn) this.apply(command);
+        else if (command.down) this.learning.hearComputerKey(command.code);
+        break;
+      case 'bench':
+        this.bench.do(command.gesture);
+        if (command.gesture.device === BENCH_INPUT) this.sound.setBenchLoop(this.bench.loops);
+        break;
+      case 'startSound':
+        void this.sound.start(this.engine);
+        break;
+      case 'connectMidi':
+        void this.connectMidi();
+        break;
+      case 'watch':
+        this.teller.watch(command.monitor, command.meters);
+        this.tellBench();
+        this.tellPorts();
+        break;
+      case 'learn':
+        this.learning.start(command.roles, this.gear);
+        break;
+      case 'learnUndo':
+        this.learning.undo();
+        break;
+      case 'learnSkip':
+        this.learning.skip();
+        break;
+      case 'testTone':
+        this.sound.testTone(command.output);
+        break;
+      case 'askFigures':
+        this.parts.send({ type: 'figures', handOver: this.handOverTimes() });
+        break;
+    }
+    this.afterwards();
+  }
+
+  handOverTimes(): HandOver {
+    return { ...this.handOver.summary(), longestSliceMs: this.sound.longestSliceMs };
+  }
+
+  // Ports.
+
+  /** @hotpath */
+  onMessage(device: string, status: number, data1: number, data2: number, atMs: number): void {
+    if (this.learning.isOn && !this.learning.hear(device, status, data1, data2, atMs)) return;
+    const port = this.book.findInput(device);
+    if (port >= 0) this.log.message(port, status, data1, data2, atMs);
+    this.engine.receive(port, status, data1, data2, atMs);
+    if ((status & 0xf0) === 0x90 && data2 > 0) this.noteStrike(port, data1, data2);
+    this.handOver.add(this.parts.nowMs() - atMs);
+    this.afterMessage(device, status, data1, data2);
+  }
+
+  /** A key is counted once, also where a device sends it by two ports. @hotpath */
+  private noteStrike(port: number, key: number, velocity: number): void {
+    const shift = this.engine.keyShiftOf(port);
+    if (shift !== null) this.teller.strikes.add(Math.min(127, Math.max(0, key + shift)), velocity);
+  }
+
+  onSysex(device: string, length: number, atMs: number): void {
+    const input: EngineInput = { type: 'sysex', device, length };
+    this.log.add(input, atMs);
+    this.engine.apply(input, atMs);
+  }
+
+  onInput(port: InPort, here: boolean): void {
+    this.ports.note(port, 'in', here);
+    this.apply({ type: 'input', device: port.name, here });
+    this.tellPorts();
+    this.afterwards();
+  }
+
+  onOutput(port: OutPort, here: boolean): void {
+    this.ports.note(port, 'out', here);
+    // A device that comes hears what follows; to one that goes nothing is sent any more.
+    this.ports.lead(this.book, this.gear);
+    this.apply({ type: 'output', device: port.name, here });
+    this.tellPorts();
+    this.afterwards();
+  }
+
+  private async connectMidi(): Promise<void> {
+    this.midi = 'asking';
+    this.teller.touch();
+    this.midi = await connectWebMidi(this);
+    this.teller.touch();
+  }
+
+  // The show.
+
+  private takeShow(command: Extract<HostCommand, { type: 'show' | 'changed' | 'audition' }>): void {
+    const input = this.feed.take(command);
+    if (input === null) return;
+    // Outputs must lead somewhere before the first recall sends to them.
+    if (command.type === 'show') this.leadAhead(command);
+    this.apply(input);
+    const { show } = this.engine;
+    if (show.gear !== this.gear || command.type === 'show') {
+      this.gear = show.gear;
+      this.ports.lead(this.book, this.gear);
+    }
+    if (show.setlist) this.bench.know(show);
+    this.sound.takeShow(this.engine, this.gear);
+    this.sound.retellAhead(this.engine);
+    this.sound.settle(this.engine);
+    if (command.type === 'show') this.teller.forgetTold();
+  }
+
+  private leadAhead({ show, setlistId }: Extract<HostCommand, { type: 'show' }>): void {
+    const setlist = show.setlists.find(({ id }) => id === setlistId);
+    const gear = show.gearLists.find(({ id }) => id === setlist?.gearListId) ?? show.gearLists[0] ?? null;
+    for (const port of gear?.ports ?? []) if (port.direction === 'out') this.book.outputPort(port.alias);
+    this.ports.lead(this.book, gear);
+  }
+
+  private soundChanged(): void {
+    if (this.sound.state === 'on') this.apply({ type: 'sound', on: true });
+    this.teller.touch();
+  }
+
+  // What follows.
+
+  /** @hotpath */
+  private afterMessage(device: string, status: number, data1: number, data2: number): void {
+    this.schedule();
+    this.teller.touch();
+    if (this.engine.step !== this.lastStep)
+      this.recalled(`${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, data2)}`);
+    else if ((status & 0xf0) === 0xc0) this.tellProgram(device, status, data1);
+  }
+
+  private tellProgram(device: string, status: number, data1: number): void {
+    const ignored = this.engine.ignoredCounts()['no-such-program'];
+    if (ignored === this.unknownPrograms) return;
+    this.unknownPrograms = ignored;
+    this.parts.send({
+      type: 'lastWord',
+      text: `${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, 0)} → ${IGNORED_IN_WORDS['no-such-program']}`,
+    });
+  }
+
+  /** A message as the panel of its device reads. */
+  private words(device: string, status: number, data1: number, data2: number): string {
+    const port = this.gear?.ports.find((candidate) => candidate.direction === 'in' && candidate.device === device);
+    const { setlist } = this.engine.show;
+    return messageInWords(status, data1, data2, {
+      programsFrom: port?.programsFrom ?? setlist?.programsFrom ?? 1,
+      middleC: port?.middleC ?? setlist?.middleC ?? 'C4',
+    });
+  }
+
+  private recalled(cause: string): void {
+    const { step } = this.engine;
+    this.lastStep = step;
+    this.sound.settle(this.engine);
+    if (step && cause)
+      this.parts.send({
+        type: 'lastWord',
+        text: `${cause} → ${step.patch.song}: ${step.patch.name}${step.balance.name ? `, ${step.balance.name}` : ''}`,
+      });
+  }
+
+  private afterwards(): void {
+    if (this.engine.step !== this.lastStep) this.recalled('');
+    this.schedule();
+    this.teller.touch();
+  }
+
+  /** Asks to be woken when the next thing falls due. */
+  private schedule(): void {
+    const now = this.parts.nowMs();
+    const due = this.engine.advance(now);
+    if (due === this.dueMs) return;
+    this.cancelDue?.();
+    this.cancelDue = null;
+    this.dueMs = due;
+    if (due === Infinity) return;
+    this.cancelDue = this.parts.after(due - now, () => {
+      this.dueMs = Infinity;
+      this.cancelDue = null;
+      this.engine.advance(this.parts.nowMs());
+      if (this.engine.step !== this.lastStep) this.recalled('timeline');
+      this.schedule();
+      this.teller.touch();
+    });
+  }
+
+  private tellBench(): void {
+    this.parts.send({ type: 'bench', bench: this.bench.state() });
+  }
+
+  private tellPorts(): void {
+    this.parts.send({ type: 'ports', ports: this.ports.states() });
+  }
+}
+
+/** Ports get what goes to them; all the rest is the sound's. */
+class HostSink extends SoundFeed {
+  constructor(
+    book: Book,
+    private readonly ports: PortRegistry,
+    parts: SoundParts,
+  ) {
+    super(book, parts);
+  }
+
+  /** @hotpath */
+  override send(destination: number, status: number, data1: number, data2: number): void {
+    const port = this.ports.at(destination);
+    if (port === undefined) super.send(destination, status, data1, data2);
+    else port?.send(status, data1, data2);
+  }
+
+  override sendSysex(destination: number, bytes: Uint8Array): void {
+    this.ports.at(destination)?.sendSysex(bytes);
+  }
+}

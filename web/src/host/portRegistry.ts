@@ -1,0 +1,41 @@
+import type { Book, GearList } from '@rackle/core';
+import type { PortState } from '../protocol';
+import type { InPort, OutPort } from './ports/port';
+
+/** The ports that have been seen, and where the engine's destinations lead tonight. */
+export class PortRegistry {
+  private readonly outputs = new Map<string, OutPort>();
+  private readonly seen = new Map<string, PortState>();
+  /** By destination of the book, where it is an output port. */
+  private outputOf: (OutPort | null | undefined)[] = [];
+
+  /** By a port's arrival or its going. */
+  note(port: InPort | OutPort, direction: 'in' | 'out', here: boolean): void {
+    const { name, origin } = port;
+    this.seen.set(`${direction} ${name}`, { name, direction, origin, alive: here });
+    if (direction === 'in') return;
+    if (here) this.outputs.set(name, port as OutPort);
+    else this.outputs.delete(name);
+  }
+
+  /** Leads each output port of the gear list to its device, where it is here. */
+  lead(book: Book, gear: GearList | null): void {
+    const devices = new Map(
+      (gear?.ports ?? []).flatMap((port) =>
+        port.direction === 'out' && port.on ? [[port.alias as string, port.device as string] as const] : [],
+      ),
+    );
+    this.outputOf = [];
+    for (const destination of book.ports)
+      this.outputOf[destination] = this.outputs.get(devices.get(book.nameOf(destination)) ?? '') ?? null;
+  }
+
+  /** Undefined: it is no output port; null: its device is not here. @hotpath */
+  at(destination: number): OutPort | null | undefined {
+    return this.outputOf[destination];
+  }
+
+  states(): PortState[] {
+    return [...this.seen.values()];
+  }
+}

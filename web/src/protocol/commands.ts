@@ -1,0 +1,39 @@
+import type { Audition, EntryMessage, LastPlace, PlainAction, PlayedShowParts, ShowNews } from '@rackle/core';
+import type { BenchGesture } from './bench';
+
+/** From a page to the host. Plain and serialisable; none carries a time, the host stamps them as they come. */
+export type HostCommand =
+  /** The whole show, and where the set was left. Its number is the first of the changes that follow. */
+  | { type: 'show'; number: number; show: PlayedShowParts; setlistId: string | null; place: LastPlace | null }
+  /** What an edit has changed; numbers follow one another, else the host asks for the whole show. */
+  | ({ type: 'changed'; number: number; setlistId: string | null } & ShowNews)
+  /** Tries a sound in the place of a layer's own; null ends that. */
+  | { type: 'audition'; audition: Audition | null }
+  | { type: 'recall'; position: number }
+  | { type: 'perform'; action: PlainAction }
+  | { type: 'cursor'; position: number }
+  | { type: 'locate'; tick: number }
+  | { type: 'startSound' }
+  | { type: 'connectMidi' }
+  | { type: 'bench'; gesture: BenchGesture }
+  | { type: 'watch'; monitor: boolean; meters: boolean }
+  /** Waits for controls for these roles, one after the other; an empty list ends it. */
+  | { type: 'learn'; roles: string[] }
+  | { type: 'learnUndo' }
+  | { type: 'learnSkip' }
+  | { type: 'computerKey'; code: string; down: boolean }
+  /** Plays a tone through an output of the gear list, or (null) ends it. */
+  | { type: 'testTone'; output: string | null }
+  /** Selects an address on outboard gear at once, to hear it; the next recall selects what belongs there. */
+  | {
+      type: 'tryName';
+      port: string;
+      channel: number;
+      msb: number | null;
+      lsb: number | null;
+      program: number | null;
+      also: EntryMessage[];
+    }
+  /** Says where an instrument that is stepped by counting stands. */
+  | { type: 'setCount'; instrumentId: string; count: number }
+  | { type: 'askFigures' };

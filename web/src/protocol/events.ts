@@ -1,0 +1,144 @@
+import type {
+  Action,
+  Effect,
+  EffectChange,
+  EngineRecord,
+  LastPlace,
+  Learned,
+  NamedLayer,
+  SoundParameter,
+} from '@rackle/core';
+import type { BenchState } from './bench';
+
+export interface PortState {
+  name: string;
+  direction: 'in' | 'out';
+  origin: 'bench' | 'midi';
+  alive: boolean;
+}
+
+/** A control of tonight's gear as pages show it: what it stands at (0–1) and what it does now. */
+export interface ControlState {
+  key: string;
+  role: string;
+  stands: number | null;
+  isMoving: boolean;
+  does: {
+    action: Action;
+    layer: string | null;
+    effect: Effect['kind'] | null;
+    value: number | null;
+    share: number | null;
+  }[];
+}
+
+export interface LearnState {
+  waitsFor: string;
+  left: number;
+  isMoving: boolean;
+  /** A control that was moved and plays another role already. */
+  taken: { by: string; saw: string } | null;
+}
+
+/** A layer of the present patch as it is now, with what hands have moved. */
+export interface BalanceNow {
+  layerId: string;
+  levelDb: number;
+  pan: number;
+  room: number;
+  echo: number;
+  mute: boolean;
+  effects: EffectChange[];
+  parameters: SoundParameter[];
+}
+
+/**
+ * What the pages show of the running side, by topic. A topic is sent when something in it has changed, at most thirty
+ * times a second. Layers are named by id; their names are for people.
+ */
+export interface Topics {
+  place: {
+    position: number;
+    entryId: string | null;
+    songId: string | null;
+    patchId: string | null;
+    blendId: string | null;
+    cursor: number;
+    nextPosition: number;
+    /** For a restart; null before the first recall. */
+    last: LastPlace | null;
+  };
+  transport: { playing: boolean; tick: number; tempoBpm: number };
+  hands: {
+    keys: { key: number; carried: boolean }[];
+    pedal: boolean;
+    transpose: number;
+    holding: boolean;
+    carried: (NamedLayer & { notes: number })[];
+    /** Layers whose recording waits for the beat. */
+    waiting: NamedLayer[];
+  };
+  controls: { controls: ControlState[]; learn: LearnState | null };
+  sound: {
+    sound: 'off' | 'starting' | 'on' | 'failed';
+    midi: 'unasked' | 'asking' | 'on' | 'refused' | 'absent';
+    warning: string | null;
+    /** Layers of the present patch whose sound is not ready. */
+    loading: NamedLayer[];
+  };
+  balance: { layers: BalanceNow[] };
+}
+
+/** A key that was struck, before any zone or curve; `key` after the keyboard’s own shift. */
+export interface Strike {
+  serial: number;
+  key: number;
+  velocity: number;
+}
+
+export interface StampedRecord {
+  number: number;
+  record: EngineRecord;
+}
+
+export interface Levels {
+  output: { peakDb: number; clipped: boolean };
+  /** By name, in the order of the gear list. */
+  outputs: { name: string; peakDb: number; clipped: boolean; isHere: boolean }[];
+  /** From a key to its sound, as far as the browser knows: ms in the sound system, and ms in Rackle. */
+  delay: { systemMs: number; rackleMs: number };
+  /** About how many voices this machine can sound at once; null while that is not known. */
+  voicesPossible: number | null;
+  /** What sampled sounds take in memory now. */
+  loadedMb: number;
+  /** Layers of the present patch. */
+  layers: { layerId: string; peakDb: number }[];
+}
+
+export interface HandOver {
+  messages: number;
+  medianMs: number;
+  p99Ms: number;
+  /** Of getting sounds ready, the longest stretch in which no message could come in between. */
+  longestSliceMs: number;
+}
+
+/** From the host to its pages. */
+export type HostEvent =
+  | { type: 'topics'; topics: Partial<Topics> }
+  /** A show or a change has been taken; the next one may come. */
+  | { type: 'took'; number: number }
+  /** A change is missing: the whole show is wanted. */
+  | { type: 'askShow' }
+  | { type: 'ports'; ports: PortState[] }
+  | { type: 'bench'; bench: BenchState }
+  | { type: 'records'; records: StampedRecord[] }
+  /** A role has been learned; by `port` the control came, which may not stand in the gear list yet. */
+  | { type: 'learned'; role: string; learned: Learned }
+  | { type: 'unlearned'; role: string }
+  /** The last keys that were struck on any keyboard, oldest first; at most a hundred. */
+  | { type: 'strikes'; strikes: Strike[] }
+  | { type: 'lastWord'; text: string }
+  | { type: 'levels'; levels: Levels }
+  | { type: 'figures'; handOver: HandOver }
+  | { type: 'trouble'; text: string };

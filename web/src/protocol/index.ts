@@ -1,0 +1,15 @@
+export { BENCH_DEVICES, BENCH_INPUT, type BenchDevice, type BenchGesture, type BenchState } from './bench';
+export type { HostCommand } from './commands';
+export { DOOR_VERSION, doorOn, hostEndOn, type HostDoor } from './door';
+export type {
+  BalanceNow,
+  ControlState,
+  HandOver,
+  HostEvent,
+  LearnState,
+  Levels,
+  PortState,
+  StampedRecord,
+  Strike,
+  Topics,
+} from './events';
