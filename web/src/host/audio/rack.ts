@@ -12,6 +12,7 @@ import type { After } from '../timer';
 import { measureVoices } from './capacity';
 import { EffectChain } from './effects/effectChain';
 import { RoomImpulses } from './effects/impulses';
+import { KnownParam } from './knownParam';
 import { LayerSound } from './layerSound';
 import { LiveInputs } from './liveInputs';
 import { Outputs } from './outputs';
@@ -23,7 +24,7 @@ import type { Desk } from './strip';
 
 const CLIP = 0.985;
 const MASTER = 0.9;
-const RAMP_S = 0.012;
+const RAMP_S = 0.03;
 const MEASURE_AFTER_MS = 1500;
 
 /**
@@ -43,6 +44,7 @@ const STAND_IN: PresetSound = { kind: 'recipe', recipe: RECIPES['causeway/late-b
 
 interface Master {
   gain: GainNode;
+  level: KnownParam;
   chain: EffectChain;
 }
 
@@ -125,13 +127,13 @@ class Rack implements SoundOut {
     const known = this.masters.get(name);
     if (known) return known.gain;
     const gain = this.context.createGain();
-    gain.gain.value = this.masterGain;
+    const level = new KnownParam(gain.gain, this.masterGain);
     const chain = new EffectChain(this.desk);
     if (this.awake) chain.wake();
     chain.set(this.wholeEffects, this.bpm);
     gain.connect(chain.input);
     chain.output.connect(this.outputs.input(name));
-    this.masters.set(name, { gain, chain });
+    this.masters.set(name, { gain, level, chain });
     return gain;
   }
 
@@ -309,7 +311,7 @@ class Rack implements SoundOut {
     const gain = value <= -60 ? 0 : 10 ** (value / 20);
     if (which === 0) {
       this.masterGain = MASTER * gain;
-      for (const master of this.masters.values()) master.gain.gain.setTargetAtTime(this.masterGain, now, RAMP_S);
+      for (const { level } of this.masters.values()) level.go(this.masterGain, RAMP_S, now);
     } else if (which === 1) this.returns.setRoomLevel(gain);
     else if (which === 2) this.returns.setEchoLevel(gain);
     else if (which === 3) this.returns.setEchoRepeats(value);

@@ -3,8 +3,9 @@ import { delayLine, LONGEST_DELAY_S } from './effects/delay';
 import { EffectChain } from './effects/effectChain';
 import type { EffectSurroundings } from './effects/effectCore';
 import { reverb } from './effects/reverb';
+import { KnownParam } from './knownParam';
 
-const RAMP_S = 0.012;
+const RAMP_S = 0.03;
 const ROOM_S = 2.6;
 const ROOM_DELAY_S = 0.018;
 const ECHO_GLIDE_S = 0.1;
@@ -13,6 +14,7 @@ interface Shared {
   about: SharedEffect;
   chain: EffectChain;
   back: GainNode;
+  level: KnownParam;
 }
 
 /**
@@ -24,6 +26,7 @@ export class Returns {
   readonly echo: GainNode;
   private readonly roomBack: GainNode;
   private readonly echoBack: GainNode;
+  private readonly levels: { room: KnownParam; echo: KnownParam };
   private readonly line: ReturnType<typeof delayLine>;
   private shared: Shared[] = [];
   private bpm = 120;
@@ -38,6 +41,7 @@ export class Returns {
     this.echo = context.createGain();
     this.roomBack = context.createGain();
     this.echoBack = context.createGain();
+    this.levels = { room: new KnownParam(this.roomBack.gain, 1), echo: new KnownParam(this.echoBack.gain, 1) };
     const room = reverb(around, ROOM_S, ROOM_DELAY_S);
     // The one room that is always there: made as the sound starts.
     if (room.prepare) for (const _step of room.prepare()) continue;
@@ -62,11 +66,11 @@ export class Returns {
   }
 
   setRoomLevel(gain: number): void {
-    this.roomBack.gain.setTargetAtTime(gain, this.around.context.currentTime, RAMP_S);
+    this.levels.room.go(gain, RAMP_S, this.around.context.currentTime);
   }
 
   setEchoLevel(gain: number): void {
-    this.echoBack.gain.setTargetAtTime(gain, this.around.context.currentTime, RAMP_S);
+    this.levels.echo.go(gain, RAMP_S, this.around.context.currentTime);
   }
 
   setEchoRepeats(percent: number): void {
@@ -112,14 +116,14 @@ export class Returns {
     const back = this.around.context.createGain();
     chain.output.connect(back).connect(main);
     if (this.awake) chain.wake();
-    return { about, chain, back };
+    return { about, chain, back, level: new KnownParam(back.gain, 1) };
   }
 
   private take(shared: Shared, about: SharedEffect): void {
     shared.about = about;
     shared.chain.set(about.effects, this.bpm);
     const gain = about.levelDb <= -60 ? 0 : 10 ** (about.levelDb / 20);
-    shared.back.gain.setTargetAtTime(gain, this.around.context.currentTime, RAMP_S);
+    shared.level.go(gain, RAMP_S, this.around.context.currentTime);
   }
 
   /** One parameter of an effect moved by hand, over what was told last. */

@@ -12,6 +12,7 @@ import {
 } from './controllers';
 import { EffectChain } from './effects/effectChain';
 import type { EffectSurroundings } from './effects/effectCore';
+import { KnownParam } from './knownParam';
 import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
 import { SampleVoice } from './sampled/sampleVoice';
@@ -25,6 +26,9 @@ const OPEN_HZ = 20_000;
 const DULL_HZ = 220;
 const BRIGHTEST_DB = 10;
 const CENTRE = 8192;
+/** What is moved in less would click. */
+const SHORTEST_RAMP_S = 0.01;
+const SMOOTH_S = 0.03;
 /** Below this an output counts as silent: −90 dB. */
 const SILENT = 10 ** (-90 / 20);
 /** How long it has to be silent, in seconds. */
@@ -91,6 +95,8 @@ export class Strip {
   private readonly echoSend: GainNode;
   private meter: AnalyserNode | null = null;
   private readonly vibrato: GainNode;
+  /** What hands and recalls move. Straight ramps: a curve without end would be reckoned for every sample, all evening. */
+  private readonly moved: Record<'level' | 'pan' | 'room' | 'echo' | 'expression' | 'vibrato', KnownParam>;
   // What a layer may never need costs nothing until it does: the vibrato's oscillator, and the two filters of
   // brightness.
   private wobble: OscillatorNode | null = null;
@@ -110,7 +116,7 @@ export class Strip {
   private readonly voices = new Set<SoundingVoice>();
   private readonly chain: EffectChain;
   /** To shared effects, by name. */
-  private readonly sent = new Map<string, GainNode>();
+  private readonly sent = new Map<string, { gain: GainNode; level: KnownParam }>();
   /** The last voice of each group whose members silence each other. */
   private readonly groups = new Map<number, SoundingVoice>();
   private feeding: AudioNode | null = null;
@@ -136,9 +142,14 @@ export class Strip {
     this.roomSend = context.createGain();
     this.echoSend = context.createGain();
     this.vibrato = context.createGain();
-    this.vibrato.gain.value = recipe.vibrato?.cents ?? 0;
-    this.roomSend.gain.value = 0;
-    this.echoSend.gain.value = 0;
+    this.moved = {
+      level: new KnownParam(this.level.gain, 1),
+      pan: new KnownParam(this.panner.pan, 0),
+      room: new KnownParam(this.roomSend.gain, 0),
+      echo: new KnownParam(this.echoSend.gain, 0),
+      expression: new KnownParam(this.expression.gain, 1),
+      vibrato: new KnownParam(this.vibrato.gain, recipe.vibrato?.cents ?? 0),
+    };
     this.chain = new EffectChain(desk);
     this.tremolo = context.createGain();
     this.tremolo.gain.value = 1 - (recipe.tremolo?.depth ?? 0) / 2;
@@ -280,26 +291,23 @@ export class Strip {
 
   /** How much goes to each shared effect; those that are not named get nothing. */
   sends(sends: readonly Send[], rampMs: number): void {
-    const constant = Math.max(0.003, rampMs / 3000);
+    const rampS = Math.max(SHORTEST_RAMP_S, rampMs / 1000);
     for (const { to } of sends) {
       const input = this.sent.has(to) ? null : this.desk.shared(to);
       if (input === null) continue;
       const gain = this.context.createGain();
-      gain.gain.value = 0;
       this.level.connect(gain).connect(input);
-      this.sent.set(to, gain);
+      this.sent.set(to, { gain, level: new KnownParam(gain.gain, 0) });
     }
-    for (const [to, gain] of this.sent)
-      gain.gain.setTargetAtTime(
-        (sends.find((send) => send.to === to)?.percent ?? 0) / 100,
-        this.context.currentTime,
-        constant,
-      );
+    for (const [to, { level }] of this.sent) {
+      const percent = sends.find((send) => send.to === to)?.percent ?? 0;
+      level.go(percent / 100, rampS, this.context.currentTime);
+    }
   }
 
   /** The shared effects are others: sends are led anew. */
   dropSends(): void {
-    for (const gain of this.sent.values()) {
+    for (const { gain } of this.sent.values()) {
       gain.disconnect();
       this.level.disconnect(gain);
     }
@@ -413,14 +421,13 @@ export class Strip {
   controller(channel: number, controller: number, value: number): void {
     const { currentTime } = this.context;
     if (controller === CC_SUSTAIN) this.setSustain(value >= 64);
-    else if (controller === CC_EXPRESSION)
-      this.expression.gain.setTargetAtTime((value / 127) ** 1.5, currentTime, 0.012);
+    else if (controller === CC_EXPRESSION) this.moved.expression.go((value / 127) ** 1.5, SMOOTH_S, currentTime);
     else if (controller === CC_MODULATION) this.setVibrato(value / 127);
     else if (controller >= CC_RESONANCE && controller <= CC_VIBRATO_DEPTH) this.soundController(controller, value);
     else if (controller === 120) for (const voice of this.voices) voice.fade(0.01);
     else if (controller === 121) {
       this.setVibrato(0);
-      this.expression.gain.setTargetAtTime(1, currentTime, 0.012);
+      this.moved.expression.go(1, SMOOTH_S, currentTime);
       this.bend(channel, CENTRE);
     } else if (controller === 123)
       for (const key of [...(this.channels[channel]?.held.keys() ?? [])])
@@ -467,11 +474,8 @@ export class Strip {
   private setVibrato(amount: number): void {
     this.modulation = amount;
     if (amount > 0 && this.awake) this.startWobble();
-    this.vibrato.gain.setTargetAtTime(
-      (this.recipe.vibrato?.cents ?? 0) + amount * MOST_VIBRATO_CENTS,
-      this.context.currentTime,
-      0.02,
-    );
+    const cents = (this.recipe.vibrato?.cents ?? 0) + amount * MOST_VIBRATO_CENTS;
+    this.moved.vibrato.go(cents, SMOOTH_S, this.context.currentTime);
   }
 
   private setSustain(down: boolean): void {
@@ -491,12 +495,11 @@ export class Strip {
 
   balance(levelDb: number, pan: number, room: number, echo: number, rampMs: number): void {
     const now = this.context.currentTime;
-    // A time constant of a third of the ramp is 95 % there at its end.
-    const constant = Math.max(0.003, rampMs / 3000);
-    this.level.gain.setTargetAtTime(levelDb <= -60 ? 0 : 10 ** (levelDb / 20), now, constant);
-    this.panner.pan.setTargetAtTime(pan / 100, now, constant);
-    this.roomSend.gain.setTargetAtTime(room / 100, now, constant);
-    this.echoSend.gain.setTargetAtTime(echo / 100, now, constant);
+    const rampS = Math.max(SHORTEST_RAMP_S, rampMs / 1000);
+    this.moved.level.go(levelDb <= -60 ? 0 : 10 ** (levelDb / 20), rampS, now);
+    this.moved.pan.go(pan / 100, rampS, now);
+    this.moved.room.go(room / 100, rampS, now);
+    this.moved.echo.go(echo / 100, rampS, now);
   }
 
   /** Voices that sound now die away; later ones are not touched. */

@@ -1,8 +1,9 @@
 import type { Effect } from '@rackle/core';
 import type { EffectSurroundings } from './effectCore';
+import { KnownParam } from '../knownParam';
 import { makeEffectUnit, type EffectUnit } from './effectUnit';
 
-const CROSS_S = 0.015;
+const CROSS_S = 0.03;
 const GONE_MS = 250;
 
 interface Series {
@@ -10,6 +11,7 @@ interface Series {
   effects: readonly Effect[];
   /** Fades the series in and out as a whole. */
   end: GainNode;
+  level: KnownParam;
 }
 
 const isSameSeries = (a: readonly Effect[], b: readonly Effect[]): boolean =>
@@ -26,6 +28,7 @@ export class EffectChain {
   private series: Series | null = null;
   /** Without effects the input leads straight to the output. */
   private readonly straight: GainNode;
+  private readonly straightLevel: KnownParam;
   private bpm = 120;
   private awake = false;
 
@@ -34,6 +37,7 @@ export class EffectChain {
     this.input = context.createGain();
     this.output = context.createGain();
     this.straight = context.createGain();
+    this.straightLevel = new KnownParam(this.straight.gain, 1);
     this.input.connect(this.straight).connect(this.output);
   }
 
@@ -103,7 +107,7 @@ export class EffectChain {
   private enter(units: EffectUnit[], effects: readonly Effect[]): void {
     const { context } = this.around;
     const end = context.createGain();
-    end.gain.value = 0;
+    const level = new KnownParam(end.gain, 0);
     units
       .reduce<AudioNode>((before, unit) => {
         before.connect(unit.input);
@@ -111,17 +115,12 @@ export class EffectChain {
       }, this.input)
       .connect(end)
       .connect(this.output);
-    if (this.awake) {
-      for (const unit of units) unit.wake?.();
-      end.gain.setTargetAtTime(1, context.currentTime, CROSS_S);
-      this.straight.gain.setTargetAtTime(0, context.currentTime, CROSS_S);
-    } else {
-      // Nothing sounds: it is simply there.
-      end.gain.value = 1;
-      this.straight.gain.cancelScheduledValues(context.currentTime);
-      this.straight.gain.value = 0;
-    }
-    this.series = { units, effects, end };
+    if (this.awake) for (const unit of units) unit.wake?.();
+    // Where nothing sounds it is simply there.
+    const crossS = this.awake ? CROSS_S : 0;
+    level.go(1, crossS, context.currentTime);
+    this.straightLevel.go(0, crossS, context.currentTime);
+    this.series = { units, effects, end, level };
   }
 
   private leave(): void {
@@ -129,8 +128,8 @@ export class EffectChain {
     if (series === null) return;
     this.series = null;
     const { context, after } = this.around;
-    series.end.gain.setTargetAtTime(0, context.currentTime, CROSS_S);
-    this.straight.gain.setTargetAtTime(1, context.currentTime, CROSS_S);
+    series.level.go(0, CROSS_S, context.currentTime);
+    this.straightLevel.go(1, CROSS_S, context.currentTime);
     after(GONE_MS, () => dispose(series, this.input));
   }
 

@@ -8,13 +8,20 @@ const PHASER_STAGES = 10;
 const PHASER_Q = 10;
 const PHASER_BASE_HZ = 350;
 
+/** What a wave moves: a parameter, by so much to either side; `against`: the other way round. */
+interface Moved {
+  amount: GainNode;
+  params: readonly AudioParam[];
+  against: boolean;
+}
+
 /**
- * A low oscillator that runs only while something sounds through it. `out` swings between −1 and 1, `against` the other
- * way.
+ * A low oscillator that runs only while something sounds through it. At rest nothing hangs on the parameters that it
+ * moves: a parameter with something connected is reckoned for every sample, also in silence.
  */
 class Wave {
-  readonly out: GainNode;
-  readonly against: GainNode;
+  private readonly turned: GainNode;
+  private readonly moved: Moved[] = [];
   private oscillator: OscillatorNode | null = null;
   private rate: KnownParam | null = null;
   private hz: number;
@@ -24,9 +31,15 @@ class Wave {
     hz: number,
   ) {
     this.hz = hz;
-    this.out = context.createGain();
-    this.against = context.createGain();
-    this.against.gain.value = -1;
+    this.turned = context.createGain();
+    this.turned.gain.value = -1;
+  }
+
+  /** @returns by how much the parameters are moved, in their own unit. */
+  moves(params: readonly AudioParam[], by: number, against = false): KnownParam {
+    const amount = this.context.createGain();
+    this.moved.push({ amount, params, against });
+    return new KnownParam(amount.gain, by);
   }
 
   go(hz: number, rampS: number): void {
@@ -38,22 +51,21 @@ class Wave {
     if (this.oscillator !== null) return;
     this.oscillator = this.context.createOscillator();
     this.rate = new KnownParam(this.oscillator.frequency, this.hz);
-    this.oscillator.connect(this.out);
-    this.oscillator.connect(this.against);
+    this.oscillator.connect(this.turned);
+    for (const { amount, params, against } of this.moved) {
+      (against ? this.turned : this.oscillator).connect(amount);
+      for (const param of params) amount.connect(param);
+    }
     this.oscillator.start();
   }
 
   rest(): void {
     this.oscillator?.stop();
     this.oscillator?.disconnect();
+    this.turned.disconnect();
+    for (const { amount } of this.moved) amount.disconnect();
     this.oscillator = null;
     this.rate = null;
-  }
-
-  dispose(): void {
-    this.rest();
-    this.out.disconnect();
-    this.against.disconnect();
   }
 }
 
@@ -68,17 +80,18 @@ function sides(context: BaseAudioContext): { input: GainNode; split: ChannelSpli
   return { input, split, merge };
 }
 
+const SIDES = [0, 1] as const;
+
 /** Two short delays, one a side, that swing against each other. */
 export function chorus(context: BaseAudioContext, first: Extract<Effect, { kind: 'chorus' }>): EffectCore {
   const { input, split, merge } = sides(context);
   const wave = new Wave(context, first.rateHz);
-  const swing = (['out', 'against'] as const).map((side, channel) => {
+  const swing = (depth: number): number => (depth / 100) * CHORUS_DELAY_S;
+  const lines = SIDES.map((side) => {
     const line = context.createDelay(1);
     line.delayTime.value = CHORUS_DELAY_S;
-    const amount = context.createGain();
-    wave[side].connect(amount).connect(line.delayTime);
-    split.connect(line, channel).connect(merge, 0, channel);
-    return { line, amount, depth: new KnownParam(amount.gain, (first.depth / 100) * CHORUS_DELAY_S) };
+    split.connect(line, side).connect(merge, 0, side);
+    return { line, depth: wave.moves([line.delayTime], swing(first.depth), side === 1) };
   });
   return {
     input,
@@ -86,16 +99,13 @@ export function chorus(context: BaseAudioContext, first: Extract<Effect, { kind:
     tailS: () => CHORUS_DELAY_S * 2,
     set: ofKind('chorus', ({ rateHz, depth }, _bpm, rampS) => {
       wave.go(rateHz, rampS);
-      for (const side of swing) side.depth.go((depth / 100) * CHORUS_DELAY_S, rampS, context.currentTime);
+      for (const side of lines) side.depth.go(swing(depth), rampS, context.currentTime);
     }),
     wake: () => wave.wake(),
     rest: () => wave.rest(),
     dispose() {
-      wave.dispose();
-      for (const { line, amount } of swing) {
-        line.disconnect();
-        amount.disconnect();
-      }
+      wave.rest();
+      for (const { line } of lines) line.disconnect();
       for (const node of [input, split, merge]) node.disconnect();
     },
   };
@@ -106,26 +116,19 @@ export function phaser(context: BaseAudioContext, first: Extract<Effect, { kind:
   const { input, split, merge } = sides(context);
   const wave = new Wave(context, first.rateHz);
   const reach = (depth: number): number => (PHASER_BASE_HZ * (2 ** (1 + (depth / 100) * 4) - 1)) / 2;
-  const swing = (['out', 'against'] as const).map((side, channel) => {
-    const amount = context.createGain();
-    // Where it swings around: one source for all filters of the side, for as long as they sound.
+  const series = SIDES.map((side) => {
     const stages = Array.from({ length: PHASER_STAGES }, () => {
       const stage = context.createBiquadFilter();
       stage.type = 'allpass';
       stage.Q.value = PHASER_Q;
-      stage.frequency.automationRate = 'k-rate';
-      amount.connect(stage.frequency);
-      return { stage, middle: new KnownParam(stage.frequency, PHASER_BASE_HZ + reach(first.depth)) };
+      return stage;
     });
-    wave[side].connect(amount);
-    let before: AudioNode | null = null;
-    for (const { stage } of stages) {
-      if (before === null) split.connect(stage, channel);
-      else before.connect(stage);
-      before = stage;
-    }
-    before!.connect(merge, 0, channel);
-    return { amount, stages, depth: new KnownParam(amount.gain, reach(first.depth)) };
+    const middles = stages.map(({ frequency }) => new KnownParam(frequency, PHASER_BASE_HZ + reach(first.depth)));
+    split.connect(stages[0], side);
+    for (let i = 1; i < stages.length; i++) stages[i - 1].connect(stages[i]);
+    stages[stages.length - 1].connect(merge, 0, side);
+    const frequencies = stages.map(({ frequency }) => frequency);
+    return { stages, middles, depth: wave.moves(frequencies, reach(first.depth), side === 1) };
   });
   return {
     input,
@@ -134,19 +137,16 @@ export function phaser(context: BaseAudioContext, first: Extract<Effect, { kind:
     set: ofKind('phaser', ({ rateHz, depth }, _bpm, rampS) => {
       const now = context.currentTime;
       wave.go(rateHz, rampS);
-      for (const side of swing) {
+      for (const side of series) {
         side.depth.go(reach(depth), rampS, now);
-        for (const { middle } of side.stages) middle.go(PHASER_BASE_HZ + reach(depth), rampS, now);
+        for (const middle of side.middles) middle.go(PHASER_BASE_HZ + reach(depth), rampS, now);
       }
     }),
     wake: () => wave.wake(),
     rest: () => wave.rest(),
     dispose() {
-      wave.dispose();
-      for (const { amount, stages } of swing) {
-        amount.disconnect();
-        for (const { stage } of stages) stage.disconnect();
-      }
+      wave.rest();
+      for (const { stages } of series) for (const stage of stages) stage.disconnect();
       for (const node of [input, split, merge]) node.disconnect();
     },
   };
@@ -162,10 +162,8 @@ export function tremolo(
     note === null ? rateHz : 1 / secondsOf(note, nowBpm);
   const level = context.createGain();
   level.gain.value = 0.5;
-  const amount = context.createGain();
   const wave = new Wave(context, rateOf(first, bpm));
-  wave.out.connect(amount).connect(level.gain);
-  const depth = new KnownParam(amount.gain, first.depth / 200);
+  const depth = wave.moves([level.gain], first.depth / 200);
   return {
     input: level,
     output: level,
@@ -177,8 +175,7 @@ export function tremolo(
     wake: () => wave.wake(),
     rest: () => wave.rest(),
     dispose() {
-      wave.dispose();
-      amount.disconnect();
+      wave.rest();
       level.disconnect();
     },
   };
