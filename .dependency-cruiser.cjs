@@ -31,7 +31,7 @@ module.exports = {
     {
       name: 'features-below-app',
       severity: 'error',
-      from: { path: '^web/src/(features|state|show)' },
+      from: { path: '^web/src/(features|state|show|checks)' },
       to: { path: '^web/src/app/' },
     },
     {

@@ -23,10 +23,20 @@ export interface Finding {
   why: string;
 }
 
-/** Everything that is wrong with a show, or with one setlist of it. Errors first; otherwise in playing order. */
-export function soundcheck(show: Show, setlistId: string | null = null): Finding[] {
+/**
+ * Everything that is wrong with a show, or with one setlist of it. Errors first; otherwise in playing order.
+ * @param compiler one that is kept over edits compiles again only what they touch.
+ */
+export function soundcheck(
+  show: Show,
+  setlistId: string | null = null,
+  compiler = new ShowCompiler(new Book()),
+): Finding[] {
   const setlists = show.setlists.filter((setlist) => setlistId === null || setlist.id === setlistId);
-  const findings = [...referenceFindings(show), ...setlists.flatMap((setlist) => setlistFindings(show, setlist))];
+  const findings = [
+    ...referenceFindings(show),
+    ...setlists.flatMap((setlist) => setlistFindings(show, setlist, compiler)),
+  ];
   return [
     ...findings.filter((finding) => finding.severity === 'error'),
     ...findings.filter((finding) => finding.severity === 'warning'),
@@ -46,7 +56,7 @@ function referenceFindings(show: Show): Finding[] {
   }));
 }
 
-function setlistFindings(show: Show, setlist: Setlist): Finding[] {
+function setlistFindings(show: Show, setlist: Setlist, compiler: ShowCompiler): Finding[] {
   const gear = show.gearLists.find((list) => list.id === setlist.gearListId) ?? show.gearLists[0] ?? null;
   return [
     ...numberFindings(show, setlist),
@@ -58,18 +68,19 @@ function setlistFindings(show: Show, setlist: Setlist): Finding[] {
           ...reachFindings(show, setlist, gear),
           ...inputFindings(show, setlist, gear),
           ...outputFindings(show, setlist, gear),
-          ...compileFindings(show, setlist, gear),
+          ...compileFindings(show, setlist, gear, compiler),
         ]),
   ];
 }
 
 /** The same number twice. */
 function numberFindings(show: Show, setlist: Setlist): Finding[] {
+  const nameOf = targetNames(show);
   return programConflicts(setlist.programs).map((lines) => ({
     severity: 'error',
     code: 'number-twice',
     where: setlist.name,
-    message: `program ${programText(lines[0], setlist.programsFrom)} (counting from ${setlist.programsFrom}) recalls ${lines.map((line) => targetName(show, line)).join(' and ')}`,
+    message: `program ${programText(lines[0], setlist.programsFrom)} (counting from ${setlist.programsFrom}) recalls ${lines.map(nameOf).join(' and ')}`,
     why: 'The foot would get the first of them, whichever was meant.',
   }));
 }
@@ -129,8 +140,10 @@ function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] 
     (port): port is InputPort => port.direction === 'in' && port.on && port.programs.kind === 'direct',
   );
   const played = new Set(setlist.entries.flatMap((entry) => (entry.kind === 'song' ? [entry.songId as string] : [])));
+  const reaching = inputs.map((input) => reachedBy(input, setlist.programs));
+  const nameOf = targetNames(show);
   return setlist.programs.flatMap((line): Finding[] => {
-    const where = `${setlist.name}: ${targetName(show, line)}`;
+    const where = `${setlist.name}: ${nameOf(line)}`;
     const number = programText(line, setlist.programsFrom);
     if (!played.has(line.target.songId))
       return [
@@ -142,7 +155,7 @@ function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] 
           why: 'The number does nothing tonight.',
         },
       ];
-    if (inputs.some((input) => reaches(input, line, setlist.programs))) return [];
+    if (reaching.some((lines) => lines.has(line))) return [];
     return [
       {
         severity: 'error',
@@ -155,24 +168,29 @@ function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] 
   });
 }
 
-function reaches(input: InputPort, line: ProgramLine, all: readonly ProgramLine[]): boolean {
-  if (input.programs.kind !== 'direct' || (line.port !== null && line.port !== input.alias)) return false;
+/** The lines that an input can call. Where banks do not count, the first of several lines with one number has it. */
+function reachedBy(input: InputPort, lines: readonly ProgramLine[]): ReadonlySet<ProgramLine> {
+  const reached = new Set<ProgramLine>();
+  if (input.programs.kind !== 'direct') return reached;
   const { bank, channels } = input.programs;
   const hears = (channel: number): boolean =>
     (input.channels?.includes(channel) ?? true) && (channels?.includes(channel) ?? true);
-  if (line.channel !== null ? !hears(line.channel) : !Array.from({ length: 16 }, (_, i) => i + 1).some(hears))
-    return false;
-  const seen = (other: ProgramLine): number =>
-    addressNumber({
-      msb: bank === 'both' ? other.msb : 0,
-      lsb: bank === 'none' ? 0 : other.lsb,
-      program: other.program,
+  const hearsAny = Array.from({ length: 16 }, (_, i) => i + 1).some(hears);
+  const taken = new Set<string>();
+  for (const line of lines) {
+    const seen = addressNumber({
+      msb: bank === 'both' ? line.msb : 0,
+      lsb: bank === 'none' ? 0 : line.lsb,
+      program: line.program,
     });
-  // Where banks do not count, the first of several lines with one number has it.
-  return (
-    all.find((other) => seen(other) === seen(line) && other.port === line.port && other.channel === line.channel) ===
-      line || bank === 'both'
-  );
+    const key = `${seen} ${line.port ?? ''} ${line.channel ?? ''}`;
+    const isFirst = !taken.has(key);
+    taken.add(key);
+    if (line.port !== null && line.port !== input.alias) continue;
+    if (line.channel === null ? !hearsAny : !hears(line.channel)) continue;
+    if (isFirst || bank === 'both') reached.add(line);
+  }
+  return reached;
 }
 
 /** Parts that only one input plays, which is not there, is off, or does not play layers. */
@@ -198,10 +216,11 @@ function inputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] 
 
 function outputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
   const outputs = new Set(gear.ports.filter((port) => port.direction === 'out' && port.on).map((port) => port.alias));
+  const instruments = new Map(show.instruments.map((instrument) => [instrument.id as string, instrument]));
   const missing = new Map<string, Set<string>>();
   for (const song of songsOf(show, setlist)) {
     for (const layer of song.layers) {
-      const instrument = show.instruments.find((candidate) => candidate.id === layer.sound.instrumentId);
+      const instrument = instruments.get(layer.sound.instrumentId);
       if (layer.source.kind === 'midi' && instrument?.kind === 'outboard' && !outputs.has(instrument.port))
         missing.set(instrument.port, (missing.get(instrument.port) ?? new Set()).add(song.name));
     }
@@ -216,7 +235,7 @@ function outputFindings(show: Show, setlist: Setlist, gear: GearList): Finding[]
 }
 
 /** What the engine would leave out, and nothing else has told. */
-function compileFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
+function compileFindings(show: Show, setlist: Setlist, gear: GearList, compiler: ShowCompiler): Finding[] {
   const told = new Set([
     'no-such-song',
     'no-such-layer',
@@ -224,7 +243,7 @@ function compileFindings(show: Show, setlist: Setlist, gear: GearList): Finding[
     'no-such-preset',
     'program-leads-nowhere',
   ]);
-  const { notes } = new ShowCompiler(new Book()).compile(show, setlist, gear);
+  const { notes } = compiler.compile(show, setlist, gear);
   return notes
     .filter((note) => !told.has(note.code))
     .map((note) => ({
@@ -241,9 +260,13 @@ function songsOf(show: Show, setlist: Setlist): Song[] {
   return show.songs.filter((song) => ids.has(song.id));
 }
 
-function targetName(show: Show, line: ProgramLine): string {
-  const song = show.songs.find((candidate) => candidate.id === line.target.songId);
-  const patch = song?.patches.find((candidate) => candidate.id === line.target.patchId);
-  const blend = patch?.blends.find((candidate) => candidate.id === line.target.blendId);
-  return [song?.name ?? 'a missing song', patch?.name, blend?.name].filter((name) => name !== undefined).join(', ');
+/** Names of what program lines lead to. */
+function targetNames(show: Show): (line: ProgramLine) => string {
+  const songs = new Map(show.songs.map((song) => [song.id as string, song]));
+  return (line) => {
+    const song = songs.get(line.target.songId);
+    const patch = song?.patches.find((candidate) => candidate.id === line.target.patchId);
+    const blend = patch?.blends.find((candidate) => candidate.id === line.target.blendId);
+    return [song?.name ?? 'a missing song', patch?.name, blend?.name].filter((name) => name !== undefined).join(', ');
+  };
 }

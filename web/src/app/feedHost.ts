@@ -1,5 +1,6 @@
-import { PLAYED_KINDS, newsBetween, type Bodies, type Change, type LastPlace, type PlayedKind } from '@rackle/core';
+import type { Change, LastPlace } from '@rackle/core';
 import type { HostDoor } from '../protocol';
+import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { Store } from '../state/store';
 
 /** Runs work once what has just changed is on the screen. */
@@ -17,8 +18,6 @@ export interface HostFeed {
   changed(changes: readonly Change[]): void;
 }
 
-const isPlayed = (kind: Change['kind']): kind is PlayedKind => (PLAYED_KINDS as readonly string[]).includes(kind);
-
 /**
  * Hands every change of the show on to the host, from the list of changes that an edit is: the fields that are new, and
  * nothing else. It goes once the page has drawn it, so that the page answers first, and one message at a time: what comes
@@ -31,46 +30,30 @@ export function feedHost(
   lastPlace: () => LastPlace | null = () => null,
   later: (work: () => void) => void = afterPaint,
 ): HostFeed {
-  /** The show as the host has it; null: it has none, or has lost track. */
-  let sent: Bodies | null = null;
+  const keeper = new NewsKeeper();
   let sentSetlistId: string | null = null;
   let number = 0;
   let isAnswered = true;
   let isDue = false;
-  const touched = new Map<string, { kind: PlayedKind; id: string }>();
-
-  const sendAll = (): void => {
-    const { working, setlistId } = store.getState().show;
-    const [songs, instruments, setlists, gearLists] = [
-      Object.values(working.songs),
-      Object.values(working.instruments),
-      Object.values(working.setlists),
-      Object.values(working.gearLists),
-    ];
-    host.post({
-      type: 'show',
-      number: ++number,
-      show: { songs, instruments, setlists, gearLists },
-      setlistId,
-      // Only the first time: later the host knows better where it is.
-      place: sentSetlistId === null ? lastPlace() : null,
-    });
-  };
 
   const handOver = (): void => {
     isDue = false;
-    const { show } = store.getState();
-    if (show.status !== 'ready' || show.setlistId === null) return;
-    if (sent === null) sendAll();
-    else {
-      const { put, gone } = newsBetween(sent, show.working, touched.values());
-      const isNews = gone.length > 0 || Object.values(put).some((byId) => Object.keys(byId).length > 0);
-      if (!isNews && show.setlistId === sentSetlistId) return touched.clear();
-      host.post({ type: 'changed', number: ++number, put, gone, setlistId: show.setlistId });
-    }
-    touched.clear();
-    sent = show.working;
-    sentSetlistId = show.setlistId;
+    const { status, setlistId, working } = store.getState().show;
+    if (status !== 'ready' || setlistId === null) return;
+    const told = keeper.take(working);
+    if (told !== null && 'whole' in told)
+      // Where it was left is asked only the first time: later the host knows better where it is.
+      host.post({
+        type: 'show',
+        number: ++number,
+        show: told.whole,
+        setlistId,
+        place: sentSetlistId === null ? lastPlace() : null,
+      });
+    else if (told !== null || setlistId !== sentSetlistId)
+      host.post({ type: 'changed', number: ++number, ...(told?.news ?? NO_NEWS), setlistId });
+    else return;
+    sentSetlistId = setlistId;
     isAnswered = false;
   };
 
@@ -82,7 +65,7 @@ export function feedHost(
 
   host.listen((event) => {
     if (event.type === 'askShow') {
-      sent = null;
+      keeper.forget();
       handOver();
     } else if (event.type === 'took' && event.number === number) {
       isAnswered = true;
@@ -92,13 +75,12 @@ export function feedHost(
   store.subscribe(() => {
     const { show } = store.getState();
     if (show.status !== 'ready' || show.setlistId === sentSetlistId) return;
-    if (sent === null) handOver();
+    if (keeper.knowsNothing) handOver();
     else soon();
   });
   return {
     changed: (changes) => {
-      for (const { kind, id } of changes) if (isPlayed(kind)) touched.set(`${kind} ${id}`, { kind, id });
-      if (touched.size > 0) soon();
+      if (keeper.touch(changes)) soon();
     },
     door: {
       post: (command) => {

@@ -18,6 +18,7 @@ export const later = {
   words: () => import('sonner'),
   keeping: () => import('./Keeping'),
   sound: () => import('../host/audio/rack'),
+  checks: () => import('../checks/checksWorker'),
 };
 
 export const AFTER_FIRST_PAGE_MS = 1500;

@@ -1,3 +1,4 @@
+import { feedChecks, type Checker } from '../checks/feedChecks';
 import { connectHost } from '../live/connect';
 import type { HostDoor } from '../protocol';
 import { keepLastPlace, readLastPlace } from '../live/lastPlace';
@@ -12,7 +13,7 @@ import { browserWindows } from '../show/windows';
 import { newId } from '../state/ids';
 import { makeStore, type Store } from '../state/store';
 import { feedHost } from './feedHost';
-import { fetchRest, later } from './later';
+import { AFTER_FIRST_PAGE_MS, fetchRest, later } from './later';
 
 export interface StartedApp {
   store: Store;
@@ -37,6 +38,7 @@ export function startApp(): StartedApp {
     onShow: (changes) => {
       store.dispatch(synced(changes));
       feed.changed(changes);
+      checks.changed(changes);
     },
     onView: (view) => void store.dispatch(outboxChanged(view)),
   });
@@ -44,6 +46,7 @@ export function startApp(): StartedApp {
     take: (edit, open) => {
       outbox.take(edit, open);
       feed.changed(edit.changes);
+      checks.changed(edit.changes);
       // What is kept here should stay when the browser makes room: asked once there is something to keep.
       if (asksToPersist) void navigator.storage?.persist?.().catch(() => false);
       asksToPersist = false;
@@ -55,6 +58,7 @@ export function startApp(): StartedApp {
   const host = connectHost();
   const feed = feedHost(store, host, readLastPlace);
   const { door } = feed;
+  const checks = feedChecks(store, checkerLater());
   const log = new MonitorLog();
   door.listen((event) => {
     if (event.type === 'records') log.add(event.records);
@@ -85,6 +89,18 @@ export function startApp(): StartedApp {
     if (outbox.isNowhereElse) event.preventDefault();
   });
   return { store, log, door, outbox };
+}
+
+/** The checker in its worker, which is started once the first page has had its time. */
+function checkerLater(): Checker {
+  const started = new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS))
+    .then(() => later.checks())
+    .then(({ checksWorker }) => checksWorker());
+  return {
+    start: async (show, setlistId) => (await started).start(show, setlistId),
+    take: async (news, setlistId) => (await started).take(news, setlistId),
+    check: async () => (await started).check(),
+  };
 }
 
 /** What this browser keeps; where it keeps nothing, the window does. */

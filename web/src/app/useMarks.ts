@@ -1,20 +1,10 @@
-import { useMemo } from 'react';
-import { openRoles, programConflicts, sourceConflicts } from '@rackle/core';
-import { useFindings } from '../features/soundcheck';
-import { useGear, useIsAlive, useSetlist, useSongs } from '../state/hooks';
+import { useApp, useGear, useIsAlive } from '../state/hooks';
 
 /** How many things on a page need a look, by the page's path; a page that is not named has none. */
 export function useMarks(): Readonly<Record<string, { count: number; about: string }>> {
-  const setlist = useSetlist();
-  const songs = useSongs();
   const gear = useGear();
   const isAlive = useIsAlive();
-  const findings = useFindings();
-  const open = useMemo(
-    () => (setlist && gear ? openRoles(setlist, songs, gear).length + sourceConflicts(gear.roles).length : 0),
-    [setlist, songs, gear],
-  );
-  const twice = useMemo(() => (setlist ? programConflicts(setlist.programs).length : 0), [setlist]);
+  const { findings, openRoles: open, numbersTwice: twice } = useApp(({ checks }) => checks);
   const missing = gear?.ports.filter((port) => port.on && !isAlive(port)).length ?? 0;
   const marks: Record<string, { count: number; about: string }> = {};
   if (open + missing > 0)

@@ -1,4 +1,5 @@
-import { createContext, useContext, useMemo } from 'react';
+import { createSelector } from '@reduxjs/toolkit';
+import { createContext, useContext } from 'react';
 import {
   finishingTimes,
   playingOrder,
@@ -65,32 +66,34 @@ export function useIsAlive(): (port: GearPort) => boolean {
     );
 }
 
-/** Everything that can be recalled, in running order. */
-export function usePlaces(): Place[] {
-  const setlist = useSetlist();
-  const songs = useSongs();
-  return useMemo(() => (setlist ? playingOrder(setlist, songs) : []), [setlist, songs]);
-}
+// What runs through the whole show is worked out once for all pages, and again only when it has changed.
 
-export function useTimes(): ReturnType<typeof finishingTimes> {
-  const setlist = useSetlist();
-  const songs = useSongs();
-  return useMemo(
-    () => (setlist ? finishingTimes(setlist, songs) : { startsAt: [], overAt: 0, playsSeconds: 0 }),
-    [setlist, songs],
+const setlistIn = ({ show }: RootState): Setlist | null =>
+  show.setlistId === null ? null : (show.working.setlists[show.setlistId] ?? null);
+const songsIn = ({ show }: RootState): Record<string, Song> => show.working.songs;
+
+const placesIn = createSelector([setlistIn, songsIn], (setlist, songs) =>
+  setlist ? playingOrder(setlist, songs) : [],
+);
+const timesIn = createSelector([setlistIn, songsIn], (setlist, songs) =>
+  setlist ? finishingTimes(setlist, songs) : { startsAt: [], overAt: 0, playsSeconds: 0 },
+);
+const numbersIn = createSelector([setlistIn], (setlist) => {
+  const numbers = new Map(
+    setlist?.programs.map((line) => [
+      `${line.target.songId} ${line.target.patchId ?? ''} ${line.target.blendId ?? ''}`,
+      String(line.program + setlist.programsFrom),
+    ]),
   );
-}
+  return (songId: string, patchId: string, blendId: string | null): string | null =>
+    numbers.get(`${songId} ${patchId} ${blendId ?? ''}`) ?? null;
+});
+
+/** Everything that can be recalled, in running order. */
+export const usePlaces = (): Place[] => useApp(placesIn);
+
+export const useTimes = (): ReturnType<typeof finishingTimes> => useApp(timesIn);
 
 /** Program number of a target as the player counts, or null when it has none. */
-export function useNumbers(): (songId: string, patchId: string, blendId: string | null) => string | null {
-  const setlist = useSetlist();
-  return useMemo(() => {
-    const numbers = new Map(
-      setlist?.programs.map((line) => [
-        `${line.target.songId} ${line.target.patchId ?? ''} ${line.target.blendId ?? ''}`,
-        String(line.program + setlist.programsFrom),
-      ]),
-    );
-    return (songId, patchId, blendId) => numbers.get(`${songId} ${patchId} ${blendId ?? ''}`) ?? null;
-  }, [setlist]);
-}
+export const useNumbers = (): ((songId: string, patchId: string, blendId: string | null) => string | null) =>
+  useApp(numbersIn);

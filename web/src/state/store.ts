@@ -1,4 +1,5 @@
 import { configureStore } from '@reduxjs/toolkit';
+import { checksSlice } from '../checks/checksSlice';
 import { liveSlice } from '../live/liveSlice';
 import type { EditKeeper } from '../show/edits';
 import { showSlice } from '../show/showSlice';
@@ -15,7 +16,7 @@ const nowhere: EditKeeper = {
 
 export const makeStore = (keeper: EditKeeper = nowhere) =>
   configureStore({
-    reducer: { show: showSlice.reducer, live: liveSlice.reducer, ui: uiSlice.reducer },
+    reducer: { show: showSlice.reducer, live: liveSlice.reducer, ui: uiSlice.reducer, checks: checksSlice.reducer },
     // Shows are large and checked by Zod at the doors; walking them at each action would only cost time.
     middleware: (defaults) =>
       defaults({ serializableCheck: false, immutableCheck: false, thunk: { extraArgument: keeper } }),

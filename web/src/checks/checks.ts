@@ -1,0 +1,12 @@
+import type { Finding } from '@rackle/core';
+
+/** What is computed over the whole show, for all pages. */
+export interface Checks {
+  findings: Finding[];
+  /** Roles that tonight's gear does not play, and controls that play two. */
+  openRoles: number;
+  /** Numbers of the setlist that stand twice. */
+  numbersTwice: number;
+}
+
+export const NO_CHECKS: Checks = { findings: [], openRoles: 0, numbersTwice: 0 };

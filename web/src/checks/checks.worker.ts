@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { ShowChecker } from './showChecker';
+
+expose(new ShowChecker());

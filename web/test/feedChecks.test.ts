@@ -1,0 +1,69 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, it } from '@jest/globals';
+import { Show, bodiesOf, type ShowNews } from '@rackle/core';
+import { feedChecks, type Checker } from '../src/checks/feedChecks';
+import { ShowChecker } from '../src/checks/showChecker';
+import { edited } from '../src/show/edits';
+import { loaded } from '../src/show/showSlice';
+import { makeStore } from '../src/state/store';
+
+const demo = Show.parse(JSON.parse(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8')));
+
+it('the whole show is looked over once when it is opened, and once after a row of edits, by what they changed', async () => {
+  const checker = new ShowChecker();
+  const asked: string[] = [];
+  const noting: Checker = {
+    start: (show, setlistId) => {
+      asked.push('start');
+      checker.start(structuredClone(show), setlistId);
+    },
+    take: (news: ShowNews, setlistId) => {
+      asked.push(`take ${Object.keys(news.put.songs ?? {}).join()}`);
+      checker.take(structuredClone(news), setlistId);
+    },
+    check: () => {
+      asked.push('check');
+      return checker.check();
+    },
+  };
+  const waiting: (() => void)[] = [];
+  let ids = 0;
+  const store = makeStore({
+    take: (edit) => feed.changed(edit.changes),
+    isOpen: () => true,
+    newId: () => `e${ids++}`,
+    refuse: (words) => {
+      throw new Error(words);
+    },
+  });
+  const feed = feedChecks(store, noting, (work) => {
+    waiting.push(work);
+    return () => waiting.splice(waiting.indexOf(work), 1);
+  });
+  const rest = async (): Promise<void> => {
+    for (const work of waiting.splice(0)) work();
+    for (let i = 0; i < 10; i++) await Promise.resolve();
+  };
+  expect(store.getState().checks.isDone).toBe(false);
+  store.dispatch(loaded({ bodies: bodiesOf(demo), setlistId: demo.setlists[0].id }));
+  await rest();
+  expect(store.getState().checks).toEqual({ findings: [], openRoles: 4, numbersTwice: 0, isDone: true });
+  const [song] = demo.songs;
+  const wrong = (lowKey: number) => ({
+    ...song,
+    patches: song.patches.map((patch, i) =>
+      i > 0
+        ? patch
+        : {
+            ...patch,
+            parts: patch.parts.map((part) => ({ ...part, zone: { ...part.zone, input: 'Gone' as never, lowKey } })),
+          },
+    ),
+  });
+  for (const lowKey of [1, 2, 3]) store.dispatch(edited({ label: 'another keyboard', songs: [wrong(lowKey)] }));
+  expect(store.getState().checks.findings).toEqual([]);
+  await rest();
+  expect(asked).toEqual(['start', 'check', `take ${song.id}`, 'check']);
+  expect(store.getState().checks.findings.map(({ code }) => code)).toEqual(['no-input']);
+});
