@@ -1,4 +1,4 @@
-import { format } from 'date-fns';
+import { dayAndTime } from '../ui/clockTime';
 import { KINDS, differences, soundName, type Body, type DifferenceNames, type Draft } from '@rackle/core';
 import type { UnreadableItem } from '../show/api';
 import { edited, type Edit } from '../show/edits';
@@ -164,7 +164,7 @@ function Unreadable({ row }: { row: UnreadableItem }) {
       <div className="mt-1 flex items-center gap-2">
         {lastGood && (
           <Button look="filled" onClick={bringBack}>
-            Bring back its version of {format(new Date(lastGood.savedAt), 'd MMM, HH:mm')}
+            Bring back its version of {dayAndTime(new Date(lastGood.savedAt))}
           </Button>
         )}
         <a className="underline" download={`${row.id}.json`} href={`data:application/json;charset=utf-8,${text}`}>

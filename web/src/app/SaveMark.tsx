@@ -1,4 +1,4 @@
-import { format } from 'date-fns';
+import { clockTime } from '../ui/clockTime';
 import { useAct, useApp } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 
@@ -18,7 +18,7 @@ export function SaveMark() {
     ...(others > 0 ? [`${others} of another folder`] : []),
     ...(kind === 'waiting' ? [`not saved: ${waiting} waiting`] : []),
   ];
-  const calm = kind === 'saving' ? 'saving …' : at === null ? 'saved' : `saved ${format(at, 'HH:mm')}`;
+  const calm = kind === 'saving' ? 'saving …' : at === null ? 'saved' : `saved ${clockTime(at)}`;
   const opens = conflicts + refused + others + unreadable > 0;
   const loud = words.length > 0;
   // Trouble takes two lines, so that panic and lock stay on the screen.
