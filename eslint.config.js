@@ -12,6 +12,8 @@ export default tseslint.config(
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-unused-expressions': ['error', { allowTernary: true, allowShortCircuit: true }],
       '@typescript-eslint/no-redeclare': 'off',
+      // As the compiler has it: a name that begins with _ says what is handed in and is not needed here.
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
       eqeqeq: ['error', 'always', { null: 'ignore' }],
       'no-restricted-syntax': [
         'error',

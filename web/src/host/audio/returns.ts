@@ -1,4 +1,5 @@
 import { quartersOf, type Effect, type NoteValue, type SharedEffect } from '@rackle/core';
+import { allOf } from './allOf';
 import { delayLine, LONGEST_DELAY_S } from './effects/delay';
 import { EffectChain } from './effects/effectChain';
 import type { EffectSurroundings } from './effects/effectCore';
@@ -44,7 +45,7 @@ export class Returns {
     this.levels = { room: new KnownParam(this.roomBack.gain, 1), echo: new KnownParam(this.echoBack.gain, 1) };
     const room = reverb(around, ROOM_S, ROOM_DELAY_S);
     // The one room that is always there: made as the sound starts.
-    if (room.prepare) for (const _step of room.prepare()) continue;
+    if (room.prepare) allOf(room.prepare());
     this.room.connect(room.input);
     room.output.connect(this.roomBack);
     this.line = delayLine(context, 0.4, 0.34);

@@ -1,5 +1,6 @@
 import type { Effect } from '@rackle/core';
 import type { EffectSurroundings } from './effectCore';
+import { allOf } from '../allOf';
 import { KnownParam } from '../knownParam';
 import { makeEffectUnit, type EffectUnit } from './effectUnit';
 
@@ -43,7 +44,7 @@ export class EffectChain {
 
   /** @param rampS settings of the same effects glide there in this time. */
   set(effects: readonly Effect[], bpm = this.bpm, rampS = 0): void {
-    for (const _step of this.steps(effects, bpm, rampS)) continue;
+    allOf(this.steps(effects, bpm, rampS));
   }
 
   /** The same in small steps, for what is made ahead of need: an effect at a time, a room in pieces. */
