@@ -3,7 +3,7 @@ import { Instrument } from '@rackle/core';
 import { allSounds, indexSounds } from '../../web/src/features/sounds/soundIndex';
 import { withFloodPorts, type FloodGlobals } from '../tests/flood';
 import { loadOffline, type Globals } from '../tests/offline';
-import { expect, open, test } from '../tests/rackle';
+import { expect, hostOf, open, test } from '../tests/rackle';
 
 // What takes time, printed; nothing here passes or fails by a clock.
 
@@ -40,7 +40,9 @@ test('from the arrival of a port message to its hand-over, while the stage redra
     overruns.sort((a, b) => a - b);
     return { p99Ms: overruns[Math.floor(overruns.length * 0.99)] };
   });
-  const handOver = await page.evaluate(() =>
+  const handOver = await (
+    await hostOf(page)
+  ).evaluate(() =>
     (
       globalThis as unknown as { rackleHandOver(): { messages: number; medianMs: number; p99Ms: number } }
     ).rackleHandOver(),
@@ -69,7 +71,9 @@ test('from arrival to hand-over, with sixteen ports sending two thousand message
   await page.keyboard.press('s');
   await page.keyboard.press('m');
   await expect(page.getByTestId('stage')).toContainText('sound');
-  const result = await page.evaluate(async (devices) => {
+  const result = await (
+    await hostOf(page)
+  ).evaluate(async (devices) => {
     const globals = globalThis as unknown as FloodGlobals;
     const inputs = devices.map((name) => globals.rackleInput(name));
     const before = globals.rackleHandOver().messages;

@@ -1,4 +1,5 @@
 import type { CDPSession, Page } from '@playwright/test';
+import { hostOf } from './rackle';
 
 /** The live nodes of what plays in a page, as the browser itself counts them. */
 export class AudioGraph {
@@ -8,9 +9,14 @@ export class AudioGraph {
 
   private constructor(private readonly session: CDPSession) {}
 
-  /** To be called before the sound starts. */
+  /** To be called when the page is open and before its sound starts. */
   static async watch(page: Page): Promise<AudioGraph> {
-    const session = await page.context().newCDPSession(page);
+    const frame = await hostOf(page);
+    // A frame with a process of its own has a session of its own, too.
+    const session = await page
+      .context()
+      .newCDPSession(frame)
+      .catch(() => page.context().newCDPSession(page));
     const graph = new AudioGraph(session);
     session.on('WebAudio.contextCreated', ({ context }) => {
       if (context.contextType === 'realtime') graph.contexts.push(context.contextId);

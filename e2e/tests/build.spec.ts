@@ -1,4 +1,4 @@
-import { expect, heard, open, peak, test } from './rackle';
+import { expect, heard, hostOf, open, peak, test } from './rackle';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { writeBank } from '../../core/test/soundfont';
@@ -43,8 +43,8 @@ const tabTo = async (page: Page, label: RegExp, most = 120): Promise<void> => {
   throw new Error(`no way to ${String(label)} by Tab`);
 };
 /** Whoever plays the keyboard: a key of a further simulated one, as hands on real keys would. */
-const hands = (page: Page, status: 0x90 | 0x80, key: number): Promise<void> =>
-  page.evaluate(
+const hands = async (page: Page, status: 0x90 | 0x80, key: number): Promise<void> =>
+  (await hostOf(page)).evaluate(
     ([kind, at]) => {
       type Input = { emit(status: number, data1: number, data2: number): void };
       const globals = globalThis as unknown as { rackleInput(name: string): Input; hands?: Input };
@@ -57,8 +57,8 @@ const strike = async (page: Page, key: number): Promise<void> => {
   await hands(page, 0x90, key);
   await hands(page, 0x80, key);
 };
-const soundSeconds = (page: Page): Promise<number> =>
-  page.evaluate(() => (globalThis as unknown as { rackleSoundSeconds(): number }).rackleSoundSeconds());
+const soundSeconds = async (page: Page): Promise<number> =>
+  (await hostOf(page)).evaluate(() => (globalThis as unknown as { rackleSoundSeconds(): number }).rackleSoundSeconds());
 
 test('a song is built from nothing by keyboard alone: two layers from search, split by playing, a blend, a copy elsewhere, and it is heard', async ({
   page,

@@ -1,6 +1,6 @@
 import { AudioGraph } from './audioGraph';
 import type { FloodGlobals } from './flood';
-import { expect, heard, open, test, withoutGuards } from './rackle';
+import { expect, heard, hostOf, open, test, withoutGuards } from './rackle';
 
 /** How many nodes there are when their number has come to rest. */
 async function atRest(graph: AudioGraph): Promise<number> {
@@ -19,9 +19,9 @@ test('the audio graph stays small: a walk through all songs and back leaves no m
   page,
   demo,
 }) => {
-  const graph = await AudioGraph.watch(page);
   await withoutGuards(page, demo);
   await open(page, demo, '/stage');
+  const graph = await AudioGraph.watch(page);
   await page.keyboard.press('s');
   await expect(page.getByTestId('stage')).toContainText('sound');
   const places = page.getByTestId('run-strip').locator('[data-position]');
@@ -47,13 +47,15 @@ test('the audio graph stays small: a walk through all songs and back leaves no m
 });
 
 test('ten thousand notes leave no node behind', async ({ page, demo }) => {
-  const graph = await AudioGraph.watch(page);
   await open(page, demo, '/stage');
+  const graph = await AudioGraph.watch(page);
   await page.keyboard.press('s');
   await expect(page.getByTestId('stage')).toContainText('sound');
   // The room has been made, and nothing has sounded yet.
   const before = await atRest(graph);
-  await page.evaluate(async () => {
+  await (
+    await hostOf(page)
+  ).evaluate(async () => {
     const keys = (globalThis as unknown as FloodGlobals).rackleInput('Aster 73');
     for (let i = 0; i < 10_000; i++) {
       keys.emit(0x90, 36 + (i % 60), 40 + (i % 80));

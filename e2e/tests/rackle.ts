@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Frame, type Page } from '@playwright/test';
 
 const ROOT = join(import.meta.dirname, '../..');
 
@@ -93,12 +93,26 @@ export async function open(page: Page, rackle: Rackle, path = '/setlist'): Promi
   await expect(page.getByTestId('run-strip').getByRole('button').first()).toBeVisible();
 }
 
-export const peak = (page: Page): Promise<number> =>
-  page.evaluate(() => (globalThis as unknown as { rackleOutputPeak(): number }).rackleOutputPeak());
+/** Where the running side lives: its frame, or the page. What it leaves for tests is reached there. */
+export async function hostOf(page: Page): Promise<Frame> {
+  const found: { frame: Frame | null } = { frame: null };
+  const look = async (): Promise<boolean> => {
+    for (const frame of page.frames()) {
+      const isIt = await frame.evaluate(() => 'rackleHandOver' in globalThis).catch(() => false);
+      if (isIt) found.frame = frame;
+    }
+    return found.frame !== null;
+  };
+  await expect.poll(look, { intervals: [20] }).toBe(true);
+  return found.frame!;
+}
+
+export const peak = async (page: Page): Promise<number> =>
+  (await hostOf(page)).evaluate(() => (globalThis as unknown as { rackleOutputPeak(): number }).rackleOutputPeak());
 
 /** The loudest of as many looks, one a frame. */
 export async function loudest(page: Page, looks: number): Promise<number> {
-  return page.evaluate(async (count) => {
+  return (await hostOf(page)).evaluate(async (count) => {
     const { rackleOutputPeak } = globalThis as unknown as { rackleOutputPeak(): number };
     let most = 0;
     for (let look = 0; look < count; look++) {

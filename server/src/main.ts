@@ -2,10 +2,15 @@ import 'reflect-metadata';
 import { readFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { createApp } from './createApp';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { createApp, type Origins } from './createApp';
+import { FilesService } from './files/files.service';
 import { Problem } from './http/problem';
+import { createHostServer } from './pages/hostServer';
 import { ShowsService } from './shows/shows.service';
 import { openFolder, type DataFolder } from './storage/folder';
+import { keepPorts, readPorts } from './storage/ports';
 import { StartProblem } from './storage/startProblem';
 import { storageProblem } from './storage/storageProblem';
 
@@ -14,22 +19,67 @@ let folder: DataFolder | null = null;
 
 const here = dirname(fileURLToPath(import.meta.url));
 
+const LOOPBACK = '127.0.0.1';
+const USUAL_PORT = 4460;
+
 async function start(): Promise<void> {
   const data = resolve(process.env.RACKLE_DATA ?? resolve(here, '../../.data'));
-  const port = Number(process.env.PORT ?? 4460);
-  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+  const wanted = process.env.PORT === undefined ? null : Number(process.env.PORT);
+  if (wanted !== null && (!Number.isInteger(wanted) || wanted < 0 || wanted > 65_535))
     throw new StartProblem(`PORT is ${process.env.PORT ?? ''}, which is no port number`);
   folder = await openFolder(data);
-  const app = await createApp(folder.databaseFile, resolve(here, '../../web/dist'));
+  const kept = readPorts(data);
+  const origins: Origins = { page: null, host: null };
+  const pages = resolve(here, '../../web/dist');
+  const app = await createApp(folder.databaseFile, pages, origins);
   await app.init();
   const shows = app.get(ShowsService);
   if (process.env.RACKLE_SHOW && shows.isEmpty) await shows.import(showFile(process.env.RACKLE_SHOW));
   // What is wrong with the port is said below, in one line.
   app.useLogger(false);
-  await app.listen(port, '127.0.0.1');
+  const page = await listen(app.getHttpServer() as Server, wanted ?? kept?.page ?? USUAL_PORT);
   app.useLogger(['error', 'warn']);
-  const address = app.getHttpServer().address() as { port: number };
-  process.stdout.write(`Rackle is at http://127.0.0.1:${address.port}\n`);
+  origins.page = `http://${LOOPBACK}:${page}`;
+  const hostServer = createHostServer(
+    pages,
+    app.get(FilesService),
+    () => origins.page,
+    () => ({ 'rackle-page': origins.page }),
+  );
+  if (hostServer !== null) {
+    const host = await listenForFrames(hostServer, kept?.page === page ? kept.host : null, wanted === 0);
+    origins.host = `http://${LOOPBACK}:${host}`;
+    keepPorts(data, { page, host });
+  }
+  process.stdout.write(`Rackle is at ${origins.page}\n`);
+}
+
+/** @returns the port on which it listens; 0 chooses one. @throws when the port is taken */
+function listen(server: Server, port: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, LOOPBACK, () => {
+      server.off('error', reject);
+      resolve((server.address() as AddressInfo).port);
+    });
+  });
+}
+
+/**
+ * The second port never moves by itself: what the browser keeps there would be lost. The first time it is any that is
+ * free.
+ */
+async function listenForFrames(server: Server, kept: number | null, isTrial: boolean): Promise<number> {
+  if (kept === null) return listen(server, 0);
+  try {
+    return await listen(server, kept);
+  } catch (cause) {
+    if (isTrial) return listen(server, 0);
+    if ((cause as { code?: string }).code !== 'EADDRINUSE') throw cause;
+    throw new StartProblem(
+      `port ${kept}, which this data folder has kept for the sound, is in use by another program; end that one, or remove ports.json in the data folder to choose another`,
+    );
+  }
 }
 
 function showFile(path: string): unknown {

@@ -32,7 +32,7 @@ export class TestServer {
   }
 
   call(method: 'get' | 'post' | 'put' | 'delete', path: string): request.Test {
-    return request(this.app.getHttpServer())[method](path).set('Host', '127.0.0.1');
+    return request(this.app.getHttpServer())[method](path);
   }
 
   async import(show: Show): Promise<void> {

@@ -97,6 +97,7 @@ const showOf = (
     },
     setlistId: setlist.id,
     place: over.place ?? null,
+    afterCrash: false,
   });
 
 type Told = { [K in keyof Topics]: Topics[K] };

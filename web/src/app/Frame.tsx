@@ -9,6 +9,7 @@ import { toggled } from '../state/uiSlice';
 import { useLatest } from '../ui/useLatest';
 import { later } from './later';
 import { PanicButton } from './PanicButton';
+import { PlayedElsewhere } from './PlayedElsewhere';
 import { RefusedStep } from './RefusedStep';
 import { SaveMark } from './SaveMark';
 import { useComputerKeys } from './useComputerKeys';
@@ -24,7 +25,7 @@ const KeyHelp = lazy(async () => ({ default: (await later.keyHelp()).KeyHelp }))
 const LONG_NAME = 18;
 
 /** The frame of every page: top line, run strip, the page, bench and monitor, foot line. */
-export function Frame({ children }: { children: ReactNode }) {
+export function Frame({ children, onTakeOver }: { children: ReactNode; onTakeOver: () => void }) {
   const act = useAct();
   const door = useDoor();
   const name = useSetlist()?.name;
@@ -67,6 +68,7 @@ export function Frame({ children }: { children: ReactNode }) {
         </IconButton>
         <PanicButton />
       </header>
+      <PlayedElsewhere onTakeOver={onTakeOver} />
       <RefusedStep />
       <RunStrip onGo={goThere} />
       <main className="min-h-0 flex-1 overflow-auto">{children}</main>

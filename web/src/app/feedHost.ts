@@ -35,6 +35,9 @@ export function feedHost(
   let number = 0;
   let isAnswered = true;
   let isDue = false;
+  /** The host does not know where it is: it has just been started, perhaps in the place of one that stopped. */
+  let isAnew = true;
+  let afterCrash = false;
 
   const handOver = (): void => {
     isDue = false;
@@ -42,19 +45,21 @@ export function feedHost(
     if (status !== 'ready' || setlistId === null) return;
     const told = keeper.take(working);
     if (told !== null && 'whole' in told)
-      // Where it was left is asked only the first time: later the host knows better where it is.
       host.post({
         type: 'show',
         number: ++number,
         show: told.whole,
         setlistId,
-        place: sentSetlistId === null ? lastPlace() : null,
+        place: isAnew ? lastPlace() : null,
+        afterCrash,
       });
     else if (told !== null || setlistId !== sentSetlistId)
       host.post({ type: 'changed', number: ++number, ...(told?.news ?? NO_NEWS), setlistId });
     else return;
     sentSetlistId = setlistId;
     isAnswered = false;
+    isAnew = false;
+    afterCrash = false;
   };
 
   const soon = (): void => {
@@ -66,6 +71,8 @@ export function feedHost(
   host.listen((event) => {
     if (event.type === 'askShow') {
       keeper.forget();
+      isAnew = event.anew === true;
+      afterCrash = event.afterCrash === true;
       handOver();
     } else if (event.type === 'took' && event.number === number) {
       isAnswered = true;

@@ -19,6 +19,8 @@ export interface StartedApp {
   store: Store;
   log: MonitorLog;
   door: HostDoor;
+  /** Plays in this window from here on, if another one does. */
+  takeOver: () => void;
   outbox: Outbox;
 }
 
@@ -55,8 +57,8 @@ export function startApp(): StartedApp {
     newId: () => newId('edit'),
     refuse: (words) => void later.words().then(({ toast }) => toast.error(words, { duration: 8000 })),
   });
-  const host = connectHost();
-  const feed = feedHost(store, host, readLastPlace);
+  const { door: link, takeOver } = connectHost();
+  const feed = feedHost(store, link, readLastPlace);
   const { door } = feed;
   const checks = feedChecks(store, checkerLater());
   const log = new MonitorLog();
@@ -88,7 +90,7 @@ export function startApp(): StartedApp {
   window.addEventListener('beforeunload', (event) => {
     if (outbox.isNowhereElse) event.preventDefault();
   });
-  return { store, log, door, outbox };
+  return { store, log, door, takeOver, outbox };
 }
 
 /** The checker in its worker, which is started once the first page has had its time. */

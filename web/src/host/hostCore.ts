@@ -56,6 +56,8 @@ export class HostCore implements PortListener {
   private lastStep: CompiledStep | null = null;
   private gear: GearList | null = null;
   private unknownPrograms = 0;
+  /** Keys of the computer that a page holds down. */
+  private readonly keysDown = new Set<string>();
 
   constructor(private readonly parts: HostParts) {
     const { nowMs, after, nextSlice, send } = parts;
@@ -124,6 +126,8 @@ export class HostCore implements PortListener {
         this.apply({ type: 'count', instrumentId: command.instrumentId, count: command.count });
         break;
       case 'computerKey':
+        if (command.down) this.keysDown.add(command.code);
+        else this.keysDown.delete(command.code);
         if (!this.learning.isOn) this.apply(command);
         else if (command.down) this.learning.hearComputerKey(command.code);
         break;
@@ -154,10 +158,29 @@ export class HostCore implements PortListener {
       case 'testTone':
         this.sound.testTone(command.output);
         break;
+      case 'ping':
+        // Asked while everything else waits: it is answered and nothing more.
+        return this.parts.send({ type: 'pong', number: command.number });
       case 'askFigures':
         this.parts.send({ type: 'figures', handOver: this.handOverTimes() });
         break;
     }
+    this.afterwards();
+  }
+
+  /** The window goes: what is owed to gear and sound is sent at once. */
+  leave(): void {
+    this.apply({ type: 'perform', action: 'panic' });
+  }
+
+  /** Another page has the door: what was held through the last one is up, and everything is told again. */
+  doorChanged(): void {
+    this.bench.letGo();
+    for (const code of this.keysDown) this.apply({ type: 'computerKey', code, down: false });
+    this.keysDown.clear();
+    this.teller.forgetTold();
+    this.tellPorts();
+    this.tellBench();
     this.afterwards();
   }
 
@@ -219,7 +242,10 @@ export class HostCore implements PortListener {
     const input = this.feed.take(command);
     if (input === null) return;
     // Outputs must lead somewhere before the first recall sends to them.
-    if (command.type === 'show') this.leadAhead(command);
+    if (command.type === 'show') {
+      this.leadAhead(command);
+      if (command.afterCrash) this.ports.silence();
+    }
     this.apply(input);
     const { show } = this.engine;
     if (show.gear !== this.gear || command.type === 'show') {

@@ -2,6 +2,15 @@ import type { Book, GearList } from '@rackle/core';
 import type { PortState } from '../protocol';
 import type { InPort, OutPort } from './ports/port';
 
+const CONTROLLER = 0xb0;
+/** Pedal up, all sound off, all notes off, controllers to rest. */
+const SILENCE = [
+  [64, 0],
+  [120, 0],
+  [123, 0],
+  [121, 0],
+] as const;
+
 /** The ports that have been seen, and where the engine's destinations lead tonight. */
 export class PortRegistry {
   private readonly outputs = new Map<string, OutPort>();
@@ -33,6 +42,15 @@ export class PortRegistry {
   /** Undefined: it is no output port; null: its device is not here. @hotpath */
   at(destination: number): OutPort | null | undefined {
     return this.outputOf[destination];
+  }
+
+  /** Ends whatever sounds on all outputs of the gear list, as a second panic does. */
+  silence(): void {
+    for (const port of new Set(this.outputOf)) {
+      if (!port) continue;
+      for (let channel = 0; channel < 16; channel++)
+        for (const [controller, value] of SILENCE) port.send(CONTROLLER | channel, controller, value);
+    }
   }
 
   states(): PortState[] {

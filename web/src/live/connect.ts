@@ -1,59 +1,47 @@
-import { SimulatedInput } from '../host/bench/simulatedInput';
-import ClockWorker from '../host/clock.worker?worker';
-import { HostCore } from '../host/hostCore';
-import { workerTimer } from '../host/timer';
-import { doorOn, hostEndOn, type HandOver, type HostDoor } from '../protocol';
-import { fileAddress } from './files';
+import { doorOn, hostEndOn, originIn, type HostDoor } from '../protocol';
+import { openHostFrame } from './hostFrame';
+import { HostLink } from './hostLink';
+import { PlayerLock } from './playerLock';
 
-/** Starts the running side and gives the pages their end of its door. Sound is fetched only when it is wanted. */
-export function connectHost(): HostDoor {
-  const { port1, port2 } = new MessageChannel();
-  const send = hostEndOn(port2, (command) => host.command(command));
-  const after = workerTimer(new ClockWorker());
-  const host = new HostCore({
-    nowMs: () => performance.now(),
-    after,
-    nextSlice: betweenMessages(),
-    startSound: async (told) => {
-      const { startRack } = await import('../host/audio/rack');
-      const rack = await startRack(
-        {
-          bankPreset: async (hash, bank, program) =>
-            (await import('../host/audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
-          file: async (hash) => {
-            const answer = await fetch(fileAddress(hash));
-            if (!answer.ok) throw new Error('the file is not stored here');
-            return answer.arrayBuffer();
-          },
-        },
-        told,
-        after,
-      );
-      // For tests that listen: the peak of what leaves now.
-      (globalThis as { rackleOutputPeak?: () => number }).rackleOutputPeak = () => rack.outputPeak();
-      (globalThis as { rackleSoundSeconds?: () => number }).rackleSoundSeconds = () => rack.seconds();
-      return rack;
-    },
-    send,
-  });
-  // For tests that measure: how long messages took from arrival to hand-over.
-  (globalThis as { rackleHandOver?: () => HandOver }).rackleHandOver = () => host.handOverTimes();
-  // For tests that play more gear than the bench has: a further simulated input.
-  (globalThis as { rackleInput?: (name: string) => SimulatedInput }).rackleInput = (name) => {
-    const input = new SimulatedInput(name, host, () => performance.now());
-    input.plug(true);
-    return input;
-  };
-  return doorOn(port1);
+const RELOADED = 'rackle.reloaded';
+
+/** The pages' end of the door, and how the player takes over from another window. */
+export interface Connection {
+  door: HostDoor;
+  takeOver(): void;
 }
 
-/** Work that waits until the messages that are here already have been heard: no timer, which browsers would slow down. */
-function betweenMessages(): (act: () => void) => void {
-  const { port1, port2 } = new MessageChannel();
-  const waiting: (() => void)[] = [];
-  port1.onmessage = () => waiting.shift()?.();
-  return (act) => {
-    waiting.push(act);
-    port2.postMessage(null);
-  };
+/** Finds the running side: in its frame, or in the page where that cannot be. Of all windows one plays. */
+export function connectHost(): Connection {
+  const origin = originIn('rackle-host');
+  const link = new HostLink({
+    openFrame: origin === null ? null : () => openHostFrame(origin),
+    hereInPage: async () => {
+      const { runHost } = await import('../host/runHost');
+      const { port1, port2 } = new MessageChannel();
+      const send = hostEndOn(port2, (command) => host.command(command));
+      const { host } = runHost((event) => send(event));
+      return doorOn(port1);
+    },
+    reloadOnce: () => {
+      if (sessionStorage.getItem(RELOADED) !== null) return false;
+      sessionStorage.setItem(RELOADED, 'once');
+      location.reload();
+      return true;
+    },
+    every: (ms, act) => {
+      const id = setInterval(act, ms);
+      return () => clearInterval(id);
+    },
+  });
+  const lock = new PlayerLock({
+    onHeld: () => void link.start(),
+    onElsewhere: () => link.end(),
+    // A host in the page cannot be taken out of it.
+    onLost: () => {
+      if (link.playsInPage) location.reload();
+    },
+  });
+  lock.ask();
+  return { door: link, takeOver: () => lock.takeOver() };
 }

@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { BenchState, HandOver, HostEvent, Levels, PortState, Strike, Topics } from '../protocol';
+import type { BenchState, HandOver, HostEvent, HostPlace, Levels, PortState, Strike, Topics } from '../protocol';
 
 export interface LiveState extends Topics {
   ports: PortState[];
@@ -9,6 +9,7 @@ export interface LiveState extends Topics {
   figures: HandOver | null;
   trouble: string | null;
   strikes: Strike[];
+  host: HostPlace;
 }
 
 const initialState: LiveState = {
@@ -34,6 +35,7 @@ const initialState: LiveState = {
   figures: null,
   trouble: null,
   strikes: [],
+  host: { where: 'starting', why: null, restarts: 0 },
 };
 
 /** What the pages know of the running side. They only read it. Records do not pass through here: see `MonitorLog`. */
@@ -63,6 +65,9 @@ export const liveSlice = createSlice({
           break;
         case 'figures':
           state.figures = payload.handOver;
+          break;
+        case 'hostPlace':
+          state.host = payload.place;
           break;
         case 'trouble':
           state.trouble = payload.text;

@@ -4,7 +4,15 @@ import type { BenchGesture } from './bench';
 /** From a page to the host. Plain and serialisable; none carries a time, the host stamps them as they come. */
 export type HostCommand =
   /** The whole show, and where the set was left. Its number is the first of the changes that follow. */
-  | { type: 'show'; number: number; show: PlayedShowParts; setlistId: string | null; place: LastPlace | null }
+  | {
+      type: 'show';
+      number: number;
+      show: PlayedShowParts;
+      setlistId: string | null;
+      place: LastPlace | null;
+      /** The host before this one has stopped without a word: whatever sounds at the gear is ended first. */
+      afterCrash: boolean;
+    }
   /** What an edit has changed; numbers follow one another, else the host asks for the whole show. */
   | ({ type: 'changed'; number: number; setlistId: string | null } & ShowNews)
   /** Tries a sound in the place of a layer's own; null ends that. */
@@ -36,4 +44,5 @@ export type HostCommand =
     }
   /** Says where an instrument that is stepped by counting stands. */
   | { type: 'setCount'; instrumentId: string; count: number }
-  | { type: 'askFigures' };
+  | { type: 'askFigures' }
+  | { type: 'ping'; number: number };

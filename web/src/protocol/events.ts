@@ -123,13 +123,26 @@ export interface HandOver {
   longestSliceMs: number;
 }
 
+/** Where the running side lives, for Gear; made by the page's end of the door, not by the host. */
+export interface HostPlace {
+  /** In a frame with a process of its own, in the page itself, in another window of this browser, or not yet. */
+  where: 'starting' | 'frame' | 'page' | 'elsewhere';
+  /** Why it is in the page. */
+  why: 'no-second-port' | 'no-answer' | 'stopped-again' | 'other-build' | null;
+  /** How often it had stopped and was started again. */
+  restarts: number;
+}
+
 /** From the host to its pages. */
 export type HostEvent =
   | { type: 'topics'; topics: Partial<Topics> }
   /** A show or a change has been taken; the next one may come. */
   | { type: 'took'; number: number }
   /** A change is missing: the whole show is wanted. */
-  | { type: 'askShow' }
+  /** @param anew it has just been started, and comes back to where the set was. */
+  | { type: 'askShow'; anew?: boolean; afterCrash?: boolean }
+  | { type: 'pong'; number: number }
+  | { type: 'hostPlace'; place: HostPlace }
   | { type: 'ports'; ports: PortState[] }
   | { type: 'bench'; bench: BenchState }
   | { type: 'records'; records: StampedRecord[] }

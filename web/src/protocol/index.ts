@@ -6,6 +6,7 @@ export type {
   ControlState,
   HandOver,
   HostEvent,
+  HostPlace,
   LearnState,
   Levels,
   PortState,
@@ -13,3 +14,4 @@ export type {
   Strike,
   Topics,
 } from './events';
+export { BUILD, door, fits, isDoor, isReady, originIn, ready } from './handshake';

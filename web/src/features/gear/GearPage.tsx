@@ -27,6 +27,7 @@ import { LearnBar } from './LearnBar';
 import { LearnedNote } from './LearnedNote';
 import { PortList } from './PortList';
 import { RoleDetail } from './RoleDetail';
+import { RunningSide } from './RunningSide';
 import { RoleRow } from './RoleRow';
 import { SoundPanel } from './SoundPanel';
 import { useLearn } from './useLearn';
@@ -166,6 +167,7 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
       >
         {MIDI_WORDS[midi]}
       </p>
+      <RunningSide />
     </>
   );
 }

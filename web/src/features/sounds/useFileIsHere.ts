@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { fileAddress } from '../../live/files';
+import { fileAddress } from '../../files/fileAddress';
 
 /** Whether the server has a file; null while that is not known. */
 export function useFileIsHere(hash: string): boolean | null {

@@ -49,6 +49,8 @@ export class Bench {
   /** Whether the simulated audio input plays its loop. */
   loops = false;
   private show: BenchShow | null = null;
+  /** What is held down, as the gestures that let it go. */
+  private readonly held = new Map<string, BenchGesture>();
 
   constructor(
     private readonly listener: PortListener,
@@ -95,7 +97,23 @@ export class Bench {
       )?.names ?? [];
   }
 
+  /** Whatever a hand or foot holds down comes up. */
+  letGo(): void {
+    for (const up of this.held.values()) this.move(up);
+    this.held.clear();
+    this.onChange();
+  }
+
+  private noteHeld(gesture: BenchGesture): void {
+    const up = upOf(gesture);
+    if (up === null) return;
+    const key = JSON.stringify(up);
+    if (isUp(gesture)) this.held.delete(key);
+    else this.held.set(key, up);
+  }
+
   do(gesture: BenchGesture): void {
+    this.noteHeld(gesture);
     this.move(gesture);
     this.onChange();
   }
@@ -198,3 +216,21 @@ export class Bench {
     };
   }
 }
+
+/** The gesture that ends one which presses something; null: it presses nothing. */
+function upOf(gesture: BenchGesture): BenchGesture | null {
+  switch (gesture.kind) {
+    case 'key':
+    case 'pad':
+      return { ...gesture, velocity: 0 };
+    case 'switch':
+      return { ...gesture, down: false };
+    case 'pedal':
+      return gesture.device === 'Clack 2' ? { ...gesture, down: false } : null;
+    default:
+      return null;
+  }
+}
+
+const isUp = (gesture: BenchGesture): boolean =>
+  ('velocity' in gesture && gesture.velocity === 0) || ('down' in gesture && !gesture.down);

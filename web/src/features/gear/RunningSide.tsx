@@ -1,0 +1,48 @@
+import { useEffect } from 'react';
+import { useApp, useDoor } from '../../state/hooks';
+import type { HostPlace } from '../../protocol';
+
+const ASKED_EVERY_MS = 2000;
+
+const WHY: Record<NonNullable<HostPlace['why']>, string> = {
+  'no-second-port': 'this page comes from a server without a second port',
+  'no-answer': 'its own frame did not answer',
+  'stopped-again': 'its own frame stopped again and again',
+  'other-build': 'its own frame is of another version; reload the page',
+};
+
+const WHERE: Record<HostPlace['where'], string> = {
+  starting: 'The running side is starting …',
+  frame: 'The running side has a process of its own, which no page holds up',
+  page: 'The running side shares this page’s process',
+  elsewhere: 'The running side is in the other window',
+};
+
+const ms = (value: number): string => `${value < 10 ? value.toFixed(1) : Math.round(value)} ms`;
+
+/** Where the notes are worked out tonight, and how late they were handed on. */
+export function RunningSide() {
+  const door = useDoor();
+  const { where, why, restarts } = useApp(({ live }) => live.host);
+  const figures = useApp(({ live }) => live.figures);
+  useEffect(() => {
+    const ask = (): void => door.post({ type: 'askFigures' });
+    ask();
+    const id = setInterval(ask, ASKED_EVERY_MS);
+    return () => clearInterval(id);
+  }, [door]);
+  return (
+    <p className="py-1 text-[13px] text-ink2" data-testid="running-side">
+      {WHERE[where]}
+      {why !== null && `, since ${WHY[why]}`}
+      {restarts > 0 && `; it was started again ${restarts === 1 ? 'once' : `${restarts} times`}`}
+      {figures !== null && figures.messages > 0 && (
+        <>
+          . Of {figures.messages.toLocaleString('en')} messages half were handed on within {ms(figures.medianMs)}, 99 of
+          100 within <b className="text-ink">{ms(figures.p99Ms)}</b>
+        </>
+      )}
+      .
+    </p>
+  );
+}

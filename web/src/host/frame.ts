@@ -1,0 +1,41 @@
+import { fits, hostEndOn, isDoor, originIn, ready, type HostEvent } from '../protocol';
+import { runHost } from './runHost';
+
+// The host's own document: an unseen frame from the second port of the same server, which no page can hold up.
+
+const ASKS_EVERY_MS = 200;
+/** Only one window's host plays. */
+const LOCK = 'host';
+
+const pageOrigin = originIn('rackle-page');
+
+/** Where events go: to the page that has the door, and until then nowhere. */
+let send: (event: HostEvent) => void = () => undefined;
+let isAnswered = false;
+
+function start(page: string): void {
+  const { host, after } = runHost((event) => send(event));
+  window.addEventListener('message', ({ source, origin, data, ports }: MessageEvent<unknown>) => {
+    // From the page that holds this frame, and from nobody else.
+    if (source !== window.parent || origin !== page || !isDoor(data) || ports.length !== 1) return;
+    if (!fits(data)) return;
+    isAnswered = true;
+    send = hostEndOn(ports[0], (command) => host.command(command));
+    // Another door takes the place of the one before: what was held down through that is let go of.
+    host.doorChanged();
+  });
+  const say = (): void => {
+    if (isAnswered) return;
+    window.parent.postMessage(ready(), page);
+    after(ASKS_EVERY_MS, say);
+  };
+  say();
+}
+
+// Opened by itself, or by another page than ours, it does nothing.
+if (pageOrigin !== null && window.parent !== window)
+  void navigator.locks.request(LOCK, () => {
+    start(pageOrigin);
+    // Held for as long as the frame lives; it also keeps browsers from putting it to sleep.
+    return new Promise(() => undefined);
+  });

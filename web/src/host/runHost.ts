@@ -1,0 +1,69 @@
+import { fileAddress } from '../files/fileAddress';
+import type { HandOver, HostEvent } from '../protocol';
+import { SimulatedInput } from './bench/simulatedInput';
+import ClockWorker from './clock.worker?worker';
+import { HostCore } from './hostCore';
+import { workerTimer, type After } from './timer';
+
+/** What is reached by tests, in the window in which the host runs. */
+export interface HostGlobals {
+  /** The peak of what leaves now. */
+  rackleOutputPeak?: () => number;
+  /** The clock of the sound. */
+  rackleSoundSeconds?: () => number;
+  /** How long messages took from arrival to hand-over. */
+  rackleHandOver: () => HandOver;
+  /** A further simulated input, for tests that play more gear than the bench has. */
+  rackleInput: (name: string) => SimulatedInput;
+}
+
+/** The running side in this window, whether it is a frame of its own or the page. Sound is fetched when it is wanted. */
+export function runHost(send: (event: HostEvent) => void): { host: HostCore; after: After } {
+  const after = workerTimer(new ClockWorker());
+  const globals = globalThis as unknown as HostGlobals;
+  const host = new HostCore({
+    nowMs: () => performance.now(),
+    after,
+    nextSlice: betweenMessages(),
+    startSound: async (told) => {
+      const { startRack } = await import('./audio/rack');
+      const rack = await startRack(
+        {
+          bankPreset: async (hash, bank, program) =>
+            (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
+          file: async (hash) => {
+            const answer = await fetch(fileAddress(hash));
+            if (!answer.ok) throw new Error('the file is not stored here');
+            return answer.arrayBuffer();
+          },
+        },
+        told,
+        after,
+      );
+      globals.rackleOutputPeak = () => rack.outputPeak();
+      globals.rackleSoundSeconds = () => rack.seconds();
+      return rack;
+    },
+    send,
+  });
+  globals.rackleHandOver = () => host.handOverTimes();
+  globals.rackleInput = (name) => {
+    const input = new SimulatedInput(name, host, () => performance.now());
+    input.plug(true);
+    return input;
+  };
+  // What sounds ends with the window.
+  globalThis.addEventListener('pagehide', () => host.leave());
+  return { host, after };
+}
+
+/** Work that waits until the messages that are here already have been heard: no timer, which browsers would slow down. */
+function betweenMessages(): (act: () => void) => void {
+  const { port1, port2 } = new MessageChannel();
+  const waiting: (() => void)[] = [];
+  port1.onmessage = () => waiting.shift()?.();
+  return (act) => {
+    waiting.push(act);
+    port2.postMessage(null);
+  };
+}

@@ -1,0 +1,164 @@
+import type { HostCommand, HostDoor, HostEvent, HostPlace } from '../protocol';
+import type { FrameOutcome } from './hostFrame';
+
+const PING_MS = 2000;
+const DEAD_AFTER = 3;
+/** How often a frame that stops is started again before the page plays itself. */
+const MOST_RESTARTS = 2;
+const KEPT_COMMANDS = 200;
+
+export interface LinkParts {
+  /** Opens the frame; null: there is no second port. */
+  openFrame: (() => Promise<FrameOutcome>) | null;
+  /** The host in this page, until it is reloaded. */
+  hereInPage: () => Promise<HostDoor>;
+  /** Another build came: both are loaded anew, once. @returns whether that is under way. */
+  reloadOnce: () => boolean;
+  every: (ms: number, act: () => void) => () => void;
+}
+
+/**
+ * The pages' door to whichever host there is: in its frame, or in the page where the frame is not to be had. It watches
+ * over the frame, starts it again when it has stopped, and tells what it needs to go on.
+ */
+export class HostLink implements HostDoor {
+  private readonly listeners = new Set<(event: HostEvent) => void>();
+  private open: { door: HostDoor; remove: (() => void) | null; stop: () => void } | null = null;
+  /** What is asked before there is a host. */
+  private waiting: HostCommand[] = [];
+  private place: HostPlace = { where: 'starting', why: null, restarts: 0 };
+  private hadHost = false;
+  private serial = 0;
+  // What a host that is started again has to be told besides the show.
+  private watched: HostCommand | null = null;
+  private soundWasOn = false;
+  private midiWasOn = false;
+
+  constructor(private readonly parts: LinkParts) {}
+
+  post(command: HostCommand): void {
+    if (command.type === 'watch') this.watched = command;
+    if (this.open !== null) return this.open.door.post(command);
+    // The show is told whole once there is a host again.
+    if (this.hadHost && (command.type === 'show' || command.type === 'changed')) return;
+    if (this.waiting.length < KEPT_COMMANDS) this.waiting.push(command);
+  }
+
+  listen(listener: (event: HostEvent) => void): () => void {
+    this.listeners.add(listener);
+    listener({ type: 'hostPlace', place: this.place });
+    return () => this.listeners.delete(listener);
+  }
+
+  /** This window plays from here on. */
+  async start(afterCrash = false): Promise<void> {
+    const serial = ++this.serial;
+    this.tellPlace('starting');
+    const { openFrame } = this.parts;
+    if (openFrame === null) return this.inPage('no-second-port', afterCrash);
+    const outcome = await openFrame();
+    if (serial !== this.serial) return outcome.kind === 'door' ? outcome.remove() : undefined;
+    if (outcome.kind === 'none') {
+      if (outcome.why === 'other-build' && this.parts.reloadOnce()) return;
+      return this.inPage(outcome.why, afterCrash);
+    }
+    const stopWatching = this.watchOver(outcome.door);
+    outcome.onClose(() => this.stopped(serial));
+    this.connected({ door: outcome.door, remove: outcome.remove, stop: stopWatching }, 'frame', null, afterCrash);
+  }
+
+  /** Another window plays from here on. */
+  end(): void {
+    this.serial++;
+    this.close();
+    this.tellPlace('elsewhere');
+  }
+
+  get playsInPage(): boolean {
+    return this.place.where === 'page';
+  }
+
+  private async inPage(why: NonNullable<HostPlace['why']>, afterCrash: boolean): Promise<void> {
+    const door = await this.parts.hereInPage();
+    this.connected({ door, remove: null, stop: () => undefined }, 'page', why, afterCrash);
+  }
+
+  private connected(
+    open: NonNullable<HostLink['open']>,
+    where: 'frame' | 'page',
+    why: HostPlace['why'],
+    afterCrash: boolean,
+  ): void {
+    this.open = open;
+    open.door.listen((event) => this.heard(event));
+    this.tellPlace(where, why);
+    const again = this.hadHost;
+    this.hadHost = true;
+    if (again) {
+      this.tell({ type: 'askShow', anew: true, afterCrash });
+      if (this.watched) open.door.post(this.watched);
+      if (this.midiWasOn) open.door.post({ type: 'connectMidi' });
+      if (this.soundWasOn) open.door.post({ type: 'startSound' });
+    }
+    for (const command of this.waiting.splice(0)) open.door.post(command);
+  }
+
+  private heard(event: HostEvent): void {
+    if (event.type === 'topics' && event.topics.sound) {
+      this.soundWasOn = event.topics.sound.sound === 'on';
+      this.midiWasOn = event.topics.sound.midi === 'on';
+    }
+    if (event.type !== 'pong') this.tell(event);
+  }
+
+  /**
+   * A frame is dead when its port closes, or when three questions in a row, each asked in a task of its own, were not
+   * answered. A page that stands still asks nothing.
+   */
+  private watchOver(door: HostDoor): () => void {
+    const { serial } = this;
+    let asked = 0;
+    let answered = 0;
+    const unlisten = door.listen((event) => {
+      if (event.type === 'pong') answered = Math.max(answered, event.number);
+    });
+    const stop = this.parts.every(PING_MS, () => {
+      if (asked - answered >= DEAD_AFTER) return this.stopped(serial);
+      door.post({ type: 'ping', number: ++asked });
+    });
+    return () => {
+      stop();
+      unlisten();
+    };
+  }
+
+  private stopped(serial: number): void {
+    if (serial !== this.serial || this.open === null) return;
+    this.close();
+    this.place = { ...this.place, restarts: this.place.restarts + 1 };
+    this.tell({
+      type: 'trouble',
+      text: 'The running side had stopped. It is started again in the same patch; keys that are down have to be struck again.',
+    });
+    if (this.place.restarts <= MOST_RESTARTS) void this.start(true);
+    else {
+      this.serial++;
+      void this.inPage('stopped-again', true);
+    }
+  }
+
+  private close(): void {
+    this.open?.stop();
+    this.open?.remove?.();
+    this.open = null;
+  }
+
+  private tellPlace(where: HostPlace['where'], why: HostPlace['why'] = null): void {
+    this.place = { ...this.place, where, why };
+    this.tell({ type: 'hostPlace', place: this.place });
+  }
+
+  private tell(event: HostEvent): void {
+    for (const listener of this.listeners) listener(event);
+  }
+}

@@ -1,0 +1,39 @@
+import { DOOR_VERSION } from './door';
+
+declare const __RACKLE_BUILD__: string | undefined;
+
+/** Tells this build from every other; tests are a build of their own. */
+export const BUILD = typeof __RACKLE_BUILD__ === 'undefined' ? 'tests' : __RACKLE_BUILD__;
+
+/** From the frame until it is answered: it stands, and is of this build. */
+export interface Ready {
+  rackle: 'ready';
+  build: string;
+  protocol: number;
+}
+
+/** From the page, with one end of a message port. */
+export interface Door {
+  rackle: 'door';
+  build: string;
+  protocol: number;
+}
+
+export const ready = (): Ready => ({ rackle: 'ready', build: BUILD, protocol: DOOR_VERSION });
+export const door = (): Door => ({ rackle: 'door', build: BUILD, protocol: DOOR_VERSION });
+
+const isOf = (said: 'ready' | 'door', data: unknown): data is Ready | Door =>
+  typeof data === 'object' && data !== null && (data as { rackle?: unknown }).rackle === said;
+
+/** Whether a message is the handshake's, whatever build it is from. */
+export const isReady = (data: unknown): data is Ready => isOf('ready', data);
+export const isDoor = (data: unknown): data is Door => isOf('door', data);
+
+/** Whether both ends are of one build and speak one protocol: else there is no connection, not half of one. */
+export const fits = (said: Ready | Door): boolean => said.build === BUILD && said.protocol === DOOR_VERSION;
+
+/** What a document was told by its server; null where it was told nothing. */
+export function originIn(meta: 'rackle-host' | 'rackle-page', from: Document = document): string | null {
+  const content = from.querySelector(`meta[name="${meta}"]`)?.getAttribute('content') ?? '';
+  return content === '' ? null : content;
+}
