@@ -82,6 +82,24 @@ export const test = base.extend<{ demo: Rackle; empty: Rackle }>({
   },
 });
 
+/** The demo on a server of its own, to be ended by whoever asked. */
+export async function demoOn(page: Page): Promise<Rackle> {
+  const rackle = new Rackle();
+  await rackle.start(true);
+  watchErrors(page);
+  return rackle;
+}
+
+/** Takes the second port away from a page, so that the running side lives in the page itself. */
+export async function inPage(page: Page): Promise<void> {
+  await page.route('**/*', async (route) => {
+    if (route.request().resourceType() !== 'document') return route.fallback();
+    const answer = await route.fetch();
+    const body = (await answer.text()).replace(/(name="rackle-host" content=")[^"]*/, '$1');
+    await route.fulfill({ response: answer, body });
+  });
+}
+
 function watchErrors(page: Page): void {
   page.on('pageerror', (error) => {
     throw error;
@@ -113,11 +131,11 @@ export const peak = async (page: Page): Promise<number> =>
 /** The loudest of as many looks, one a frame. */
 export async function loudest(page: Page, looks: number): Promise<number> {
   return (await hostOf(page)).evaluate(async (count) => {
-    const { rackleOutputPeak } = globalThis as unknown as { rackleOutputPeak(): number };
+    const globals = globalThis as unknown as { rackleOutputPeak?(): number };
     let most = 0;
     for (let look = 0; look < count; look++) {
       await new Promise(requestAnimationFrame);
-      most = Math.max(most, rackleOutputPeak());
+      most = Math.max(most, globals.rackleOutputPeak?.() ?? 0);
     }
     return most;
   }, looks);

@@ -9,6 +9,7 @@ import Sqlite from 'better-sqlite3';
 import { backUp, listBackups, outdated, restore, type Backup } from '../src/storage/backups';
 import { BackupsService } from '../src/storage/backups.service';
 import { DATABASE, lock } from '../src/storage/folder';
+import { keepPorts } from '../src/storage/ports';
 import { TestServer, song } from './server';
 
 const dist = join(dirname(fileURLToPath(import.meta.url)), '../dist');
@@ -104,6 +105,14 @@ describe('a start that cannot be is one clear line and exit status 2', () => {
     await new Promise<void>((resolve) => taken.listen(0, '127.0.0.1', resolve));
     const { port } = taken.address() as { port: number };
     oneLine(ended(newFolder(), { PORT: String(port) }), /port is in use/);
+    // The second port that a folder has kept never moves by itself.
+    const kept = newFolder();
+    const page = createServer();
+    await new Promise<void>((resolve) => page.listen(0, '127.0.0.1', resolve));
+    const { port: free } = page.address() as { port: number };
+    await new Promise((resolve) => page.close(resolve));
+    keepPorts(kept, { page: free, host: port });
+    oneLine(ended(kept, { PORT: String(free) }), /kept for the sound, is in use/);
     taken.close();
   });
 

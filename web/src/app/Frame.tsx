@@ -12,6 +12,7 @@ import { PanicButton } from './PanicButton';
 import { PlayedElsewhere } from './PlayedElsewhere';
 import { RefusedStep } from './RefusedStep';
 import { SaveMark } from './SaveMark';
+import { Trouble } from './Trouble';
 import { useComputerKeys } from './useComputerKeys';
 import { PAGES } from './pages';
 import { useMarks } from './useMarks';
@@ -70,6 +71,7 @@ export function Frame({ children, onTakeOver }: { children: ReactNode; onTakeOve
       </header>
       <PlayedElsewhere onTakeOver={onTakeOver} />
       <RefusedStep />
+      <Trouble />
       <RunStrip onGo={goThere} />
       <main className="min-h-0 flex-1 overflow-auto">{children}</main>
       {(benchOpen || monitorOpen) && (

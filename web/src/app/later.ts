@@ -17,18 +17,20 @@ export const later = {
   openShowFile: () => import('../features/setlist/OpenShowFile'),
   words: () => import('sonner'),
   keeping: () => import('./Keeping'),
-  sound: () => import('../host/audio/rack'),
   checks: () => import('../checks/checksWorker'),
 };
 
 export const AFTER_FIRST_PAGE_MS = 1500;
 
-/** Fetches everything once the first page has had its time. What cannot be fetched now is tried when it is wanted. */
-export function fetchRest(): void {
+/**
+ * Fetches everything once the first page has had its time; the host fetches what it is made of by itself, and says so.
+ * What cannot be fetched now is tried when it is wanted.
+ */
+export function fetchRest(host: Promise<unknown>): void {
   setTimeout(() => {
     const fetched = Object.values(later).map((fetchOne) => fetchOne());
     // Said on the document, for whoever wants to know whether the server may go now.
-    void Promise.all(fetched).then(
+    void Promise.all([...fetched, host]).then(
       () => (document.documentElement.dataset.fetched = 'all'),
       () => undefined,
     );

@@ -62,13 +62,16 @@ export function startApp(): StartedApp {
   const { door } = feed;
   const checks = feedChecks(store, checkerLater());
   const log = new MonitorLog();
+  const hostFetched = new Promise<void>((resolve) => {
+    door.listen((event) => event.type === 'fetched' && resolve());
+  });
   door.listen((event) => {
     if (event.type === 'records') log.add(event.records);
     else store.dispatch(heard(event));
     if (event.type === 'topics' && event.topics.place?.last) keepLastPlace(event.topics.place.last);
   });
   void load(store, outbox);
-  fetchRest();
+  fetchRest(hostFetched);
   const down = (): void => void (pointerIsDown = true);
   const up = (): void => void (pointerIsDown = false);
   for (const [event, act] of [

@@ -5,6 +5,8 @@ import ClockWorker from './clock.worker?worker';
 import { HostCore } from './hostCore';
 import { workerTimer, type After } from './timer';
 
+const FETCHES_AFTER_MS = 1500;
+
 /** What is reached by tests, in the window in which the host runs. */
 export interface HostGlobals {
   /** The peak of what leaves now. */
@@ -52,6 +54,12 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
     input.plug(true);
     return input;
   };
+  // Whatever it will be made of is fetched ahead: on stage the server may be gone.
+  after(FETCHES_AFTER_MS, () => {
+    void Promise.all([import('./audio/rack'), import('./audio/sampled/bankWorker')])
+      .then(() => send({ type: 'fetched' }))
+      .catch(() => undefined);
+  });
   // What sounds ends with the window.
   globalThis.addEventListener('pagehide', () => host.leave());
   return { host, after };

@@ -43,6 +43,8 @@ export const liveSlice = createSlice({
   name: 'live',
   initialState,
   reducers: {
+    /** The player has read it. */
+    troubleSeen: (state) => void (state.trouble = null),
     heard(state, { payload }: PayloadAction<HostEvent>) {
       switch (payload.type) {
         case 'topics':
@@ -77,4 +79,4 @@ export const liveSlice = createSlice({
   },
 });
 
-export const { heard } = liveSlice.actions;
+export const { heard, troubleSeen } = liveSlice.actions;

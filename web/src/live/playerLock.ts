@@ -17,12 +17,14 @@ export class PlayerLock {
     const { locks } = this;
     // A browser without locks has one window as far as we know.
     if (!locks) return this.told.onHeld();
-    void locks.request(LOCK, { ifAvailable: true }, (lock) => {
-      if (lock !== null) return this.hold();
-      this.told.onElsewhere();
-      this.wait();
-      return undefined;
-    });
+    void locks
+      .request(LOCK, { ifAvailable: true }, (lock) => {
+        if (lock !== null) return this.hold();
+        this.told.onElsewhere();
+        this.wait();
+        return undefined;
+      })
+      .catch(() => this.lost());
   }
 
   /** Takes it from the other window. */

@@ -142,6 +142,8 @@ export type HostEvent =
   /** @param anew it has just been started, and comes back to where the set was. */
   | { type: 'askShow'; anew?: boolean; afterCrash?: boolean }
   | { type: 'pong'; number: number }
+  /** All that the host may need of the server's programs is here. */
+  | { type: 'fetched' }
   | { type: 'hostPlace'; place: HostPlace }
   | { type: 'ports'; ports: PortState[] }
   | { type: 'bench'; bench: BenchState }
