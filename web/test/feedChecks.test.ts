@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, it } from '@jest/globals';
+import { expect, it, jest } from '@jest/globals';
 import { Show, bodiesOf, type ShowNews } from '@rackle/core';
 import { feedChecks, type Checker } from '../src/checks/feedChecks';
 import { ShowChecker } from '../src/checks/showChecker';
@@ -13,12 +13,14 @@ const demo = Show.parse(JSON.parse(readFileSync(join(__dirname, '../../demo/tern
 it('the whole show is looked over once when it is opened, and once after a row of edits, by what they changed', async () => {
   const checker = new ShowChecker();
   const asked: string[] = [];
+  let isThere = true;
   const noting: Checker = {
     start: (show, setlistId) => {
       asked.push('start');
       checker.start(structuredClone(show), setlistId);
     },
     take: (news: ShowNews, setlistId) => {
+      if (!isThere) return Promise.reject(new Error('it cannot be fetched'));
       asked.push(`take ${Object.keys(news.put.songs ?? {}).join()}`);
       checker.take(structuredClone(news), setlistId);
     },
@@ -66,4 +68,17 @@ it('the whole show is looked over once when it is opened, and once after a row o
   await rest();
   expect(asked).toEqual(['start', 'check', `take ${song.id}`, 'check']);
   expect(store.getState().checks.findings.map(({ code }) => code)).toEqual(['no-input']);
+
+  // A checker that cannot be had, and can again: nothing is lost of what was edited meanwhile.
+  isThere = false;
+  const warn = jest.spyOn(console, 'warn').mockImplementation(() => undefined);
+  store.dispatch(edited({ label: 'meanwhile', songs: [song] }));
+  await rest();
+  expect(warn).toHaveBeenCalledTimes(1);
+  isThere = true;
+  asked.length = 0;
+  store.dispatch(edited({ label: 'again', songs: [{ ...song, description: 'again' }] }));
+  await rest();
+  expect(asked).toEqual(['start', 'check']);
+  expect(store.getState().checks.findings).toEqual([]);
 });

@@ -27,6 +27,7 @@ class StandIn {
   readonly answered = new Map<string, SendOutcome>();
   readonly aside: { name: string; items: { body: Body | null }[] }[] = [];
   dataId = 'here';
+  isThere = true;
   serial = 0;
   /** What happens to the next sendings, in their order; nothing said: they arrive. */
   faults: ('noAnswer' | 'answerLost' | 'refuse')[] = [];
@@ -52,7 +53,7 @@ class StandIn {
 
   send = (message: EditMessage): Promise<SendOutcome> => {
     this.sent.push(message.id);
-    const fault = this.faults.shift();
+    const fault = this.isThere ? this.faults.shift() : 'noAnswer';
     if (fault === 'noAnswer') return Promise.resolve({ kind: 'away', message: 'The server does not answer.' });
     if (fault === 'refuse') return Promise.resolve({ kind: 'refused', message: 'No.' });
     const outcome = JSON.parse(JSON.stringify(this.take(message))) as SendOutcome;
@@ -127,7 +128,7 @@ class Browser {
       send: server.send,
       setAside: server.setAside,
     });
-    working = await outbox.start(kept ?? (await openKept(this.name)), server.show());
+    working = (await outbox.start(kept ?? (await openKept(this.name)), server.isThere ? server.show() : null))!;
     let n = 0;
     const edit = (songs: (Song | { id: string; deleted: true })[], open = false, editId = `${id}${n++}`): Edit => {
       const made = { id: editId, label: `edit ${editId}`, changes: changesOf(working, { songs }) };
@@ -386,6 +387,36 @@ describe('edits of another data folder', () => {
     expect(server.sent).toHaveLength(1);
     await second.outbox.letGo(second.view().held[0].id);
     expect(second.view().held).toEqual([]);
+  });
+});
+
+describe('without the server', () => {
+  it('the show as it was last is played and edited, and what it has is taken up once it answers', async () => {
+    const server = new StandIn(song('a'), song('b'));
+    const browser = new Browser();
+    const first = await browser.window('w', server);
+    first.rename('a', 'Saved');
+    await until(() => first.state() === 'saved');
+    first.gone();
+    server.isThere = false;
+    const second = await browser.window('v', server);
+    expect([second.nameOf('a'), second.view().saveState.isAway]).toEqual(['Saved', true]);
+    second.rename('a', 'Meanwhile');
+    await until(() => second.state() === 'waiting');
+    server.isThere = true;
+    server.put(song('b', { name: 'From elsewhere' }));
+    // It may have been saved by itself in between: what was said before that counts no more.
+    while (!(await second.outbox.meet(server.show())));
+    expect(second.nameOf('b')).toBe('From elsewhere');
+    await until(() => second.state() === 'saved');
+    expect([server.nameOf('a'), second.view().saveState.isAway]).toEqual(['Meanwhile', false]);
+  });
+
+  it('a browser that has never seen the show has none', async () => {
+    const server = new StandIn(song('a'));
+    server.isThere = false;
+    const { outbox } = await new Browser().window('w', server);
+    expect(await outbox.start(new MemoryKept(), null)).toBe(null);
   });
 });
 

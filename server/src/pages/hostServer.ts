@@ -30,6 +30,9 @@ export function createHostServer(
   app.get('/host.html', (_request: Request, response: Response) => {
     response.setHeader('Cache-Control', 'no-cache').type('html').send(page(told()));
   });
+  app.get('/host.sw.js', (_request: Request, response: Response) => {
+    response.setHeader('Cache-Control', 'no-cache').sendFile(join(folder, 'host.sw.js'), { dotfiles: 'allow' });
+  });
   app.get('/api/v1/files/:hash', (request: Request, response: Response) => {
     try {
       const path = files.find(String(request.params.hash));

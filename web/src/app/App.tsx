@@ -23,13 +23,13 @@ const Toaster = lazy(async () => ({ default: (await later.words()).Toaster }));
 const Keeping = lazy(async () => ({ default: (await later.keeping()).Keeping }));
 const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
 
-export function App({ store, log, door, takeOver, outbox }: StartedApp) {
+export function App({ store, log, door, takeOver, takeVersion, outbox }: StartedApp) {
   return (
     <Provider store={store}>
       <DoorContext.Provider value={door}>
         <LogContext.Provider value={log}>
           <BrowserRouter>
-            <Frame onTakeOver={takeOver}>
+            <Frame onTakeOver={takeOver} onTakeVersion={takeVersion}>
               <PageBoundary>
                 <Pages />
               </PageBoundary>

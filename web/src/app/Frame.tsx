@@ -8,6 +8,8 @@ import { useAct, useApp, useDoor, useGear, useIsAlive, useSetlist } from '../sta
 import { toggled } from '../state/uiSlice';
 import { useLatest } from '../ui/useLatest';
 import { later } from './later';
+import { NewVersion } from './NewVersion';
+import type { TakeVersion } from './newVersion';
 import { PanicButton } from './PanicButton';
 import { PlayedElsewhere } from './PlayedElsewhere';
 import { RefusedStep } from './RefusedStep';
@@ -26,7 +28,15 @@ const KeyHelp = lazy(async () => ({ default: (await later.keyHelp()).KeyHelp }))
 const LONG_NAME = 18;
 
 /** The frame of every page: top line, run strip, the page, bench and monitor, foot line. */
-export function Frame({ children, onTakeOver }: { children: ReactNode; onTakeOver: () => void }) {
+export function Frame({
+  children,
+  onTakeOver,
+  onTakeVersion,
+}: {
+  children: ReactNode;
+  onTakeOver: () => void;
+  onTakeVersion: TakeVersion;
+}) {
   const act = useAct();
   const door = useDoor();
   const name = useSetlist()?.name;
@@ -70,6 +80,7 @@ export function Frame({ children, onTakeOver }: { children: ReactNode; onTakeOve
         <PanicButton />
       </header>
       <PlayedElsewhere onTakeOver={onTakeOver} />
+      <NewVersion onTake={onTakeVersion} />
       <RefusedStep />
       <Trouble />
       <RunStrip onGo={goThere} />

@@ -5,7 +5,7 @@ import { toggled } from '../state/uiSlice';
 /** What the frame says of saving, always true; where something waits for the player, it opens that. */
 export function SaveMark() {
   const act = useAct();
-  const { kind, at, waiting, message, isOnlyHere } = useApp(({ show }) => show.saveState);
+  const { kind, at, isAway, waiting, message, isOnlyHere } = useApp(({ show }) => show.saveState);
   const conflicts = useApp(({ show }) => show.held.filter(({ why }) => why === 'conflict').length);
   const refused = useApp(({ show }) => show.held.filter(({ why }) => why === 'refused').length);
   const others = useApp(({ show }) => show.held.filter(({ why }) => why === 'otherData').length);
@@ -18,7 +18,8 @@ export function SaveMark() {
     ...(others > 0 ? [`${others} of another folder`] : []),
     ...(kind === 'waiting' ? [`not saved: ${waiting} waiting`] : []),
   ];
-  const calm = kind === 'saving' ? 'saving …' : at === null ? 'saved' : `saved ${clockTime(at)}`;
+  const saved = at === null ? 'saved' : `saved ${clockTime(at)}`;
+  const calm = kind === 'saving' ? 'saving …' : isAway ? `${saved} · without the server` : saved;
   const opens = conflicts + refused + others + unreadable > 0;
   const loud = words.length > 0;
   // Trouble takes two lines, so that panic and lock stay on the screen.

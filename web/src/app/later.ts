@@ -26,13 +26,9 @@ export const AFTER_FIRST_PAGE_MS = 1500;
  * Fetches everything once the first page has had its time; the host fetches what it is made of by itself, and says so.
  * What cannot be fetched now is tried when it is wanted.
  */
-export function fetchRest(host: Promise<unknown>): void {
-  setTimeout(() => {
-    const fetched = Object.values(later).map((fetchOne) => fetchOne());
-    // Said on the document, for whoever wants to know whether the server may go now.
-    void Promise.all([...fetched, host]).then(
-      () => (document.documentElement.dataset.fetched = 'all'),
-      () => undefined,
-    );
-  }, AFTER_FIRST_PAGE_MS);
+export async function fetchRest(host: Promise<unknown>): Promise<void> {
+  await new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS));
+  await Promise.all([...Object.values(later).map((fetchOne) => fetchOne()), host]);
+  // Said on the document, for whoever wants to know whether the server may go now.
+  document.documentElement.dataset.fetched = 'all';
 }

@@ -7,13 +7,14 @@ import { MonitorLog } from '../live/monitorLog';
 import { fetchShow } from '../show/api';
 import { MemoryKept, openKept, type Kept } from '../show/kept';
 import { Outbox } from '../show/outbox';
-import { failed, loaded, outboxChanged, synced } from '../show/showSlice';
+import { failed, loaded, outboxChanged, synced, unreadableHeard } from '../show/showSlice';
 import { unsavedBefore } from '../show/unsavedBefore';
 import { browserWindows } from '../show/windows';
 import { newId } from '../state/ids';
 import { makeStore, type Store } from '../state/store';
 import { feedHost } from './feedHost';
 import { AFTER_FIRST_PAGE_MS, fetchRest, later } from './later';
+import { offerVersions, type TakeVersion } from './newVersion';
 
 export interface StartedApp {
   store: Store;
@@ -21,11 +22,15 @@ export interface StartedApp {
   door: HostDoor;
   /** Plays in this window from here on, if another one does. */
   takeOver: () => void;
+  /** Puts the newer version that waits in the place of this one. */
+  takeVersion: TakeVersion;
   outbox: Outbox;
 }
 
 const LAST_SETLIST = 'rackle.setlist';
 const OPENS_WITHIN_MS = 2000;
+const ASKS_AGAIN_MS = 3000;
+const NO_SERVER = 'Rackle’s server does not answer. Start it again with npm start; nothing is lost.';
 
 /** Puts the parts together: store, host, outbox. The show is asked for at once; pages draw while it comes. */
 export function startApp(): StartedApp {
@@ -57,7 +62,7 @@ export function startApp(): StartedApp {
     newId: () => newId('edit'),
     refuse: (words) => void later.words().then(({ toast }) => toast.error(words, { duration: 8000 })),
   });
-  const { door: link, takeOver } = connectHost();
+  const { door: link, takeOver, renewFrame } = connectHost();
   const feed = feedHost(store, link, readLastPlace);
   const { door } = feed;
   const checks = feedChecks(store, checkerLater());
@@ -71,7 +76,7 @@ export function startApp(): StartedApp {
     if (event.type === 'topics' && event.topics.place?.last) keepLastPlace(event.topics.place.last);
   });
   void load(store, outbox);
-  fetchRest(hostFetched);
+  const takeVersion = offerVersions(store, fetchRest(hostFetched), renewFrame);
   const down = (): void => void (pointerIsDown = true);
   const up = (): void => void (pointerIsDown = false);
   for (const [event, act] of [
@@ -81,6 +86,10 @@ export function startApp(): StartedApp {
     ['blur', up],
   ] as const)
     window.addEventListener(event, act, true);
+  // Keys that go up while nobody looks are not heard here: they go up now.
+  const letGo = (): void => door.post({ type: 'letGo' });
+  window.addEventListener('blur', letGo);
+  document.addEventListener('visibilitychange', () => document.visibilityState === 'hidden' && letGo());
   window.addEventListener('pagehide', () => outbox.seal());
   window.addEventListener('online', () => outbox.tryAgain());
   let lastSetlist: string | null = null;
@@ -93,18 +102,23 @@ export function startApp(): StartedApp {
   window.addEventListener('beforeunload', (event) => {
     if (outbox.isNowhereElse) event.preventDefault();
   });
-  return { store, log, door, takeOver, outbox };
+  return { store, log, door, takeOver, takeVersion, outbox };
 }
 
 /** The checker in its worker, which is started once the first page has had its time. */
 function checkerLater(): Checker {
-  const started = new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS))
-    .then(() => later.checks())
-    .then(({ checksWorker }) => checksWorker());
+  const rested = new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS));
+  let started: Promise<Checker> | null = null;
+  const checker = (): Promise<Checker> => {
+    started ??= rested.then(() => later.checks()).then(({ checksWorker }) => checksWorker());
+    // What cannot be fetched now is tried when it is wanted again.
+    started.catch(() => (started = null));
+    return started;
+  };
   return {
-    start: async (show, setlistId) => (await started).start(show, setlistId),
-    take: async (news, setlistId) => (await started).take(news, setlistId),
-    check: async () => (await started).check(),
+    start: async (show, setlistId) => (await checker()).start(show, setlistId),
+    take: async (news, setlistId) => (await checker()).take(news, setlistId),
+    check: async () => (await checker()).check(),
   };
 }
 
@@ -116,12 +130,26 @@ async function keptHere(): Promise<Kept> {
 
 async function load(store: Store, outbox: Outbox): Promise<void> {
   try {
-    const [kept, show] = await Promise.all([keptHere(), fetchShow()]);
+    const [kept, show] = await Promise.all([keptHere(), fetchShow().catch(() => null)]);
     const bodies = await outbox.start(kept, show);
+    if (bodies === null) return void store.dispatch(failed(NO_SERVER));
     const setlistId = localStorage.getItem(LAST_SETLIST);
-    store.dispatch(loaded({ bodies, setlistId, unreadable: show.unreadable }));
+    store.dispatch(loaded({ bodies, setlistId, unreadable: show?.unreadable }));
+    if (show === null) void meetLater(store, outbox);
     for (const edit of unsavedBefore(localStorage)) store.dispatch(edit);
   } catch {
-    store.dispatch(failed('Rackle’s server does not answer. Start it again with npm start; nothing is lost.'));
+    store.dispatch(failed(NO_SERVER));
+  }
+}
+
+/** Without the server the last state of the show is played and edited; what it has is taken up as soon as it answers. */
+async function meetLater(store: Store, outbox: Outbox): Promise<void> {
+  for (;;) {
+    await new Promise((resolve) => setTimeout(resolve, ASKS_AGAIN_MS));
+    const show = await fetchShow().catch(() => null);
+    if (show === null) continue;
+    if (!(await outbox.meet(show))) continue;
+    store.dispatch(unreadableHeard(show.unreadable));
+    return;
   }
 }

@@ -47,6 +47,10 @@ export function feedChecks(
       if (told !== null && 'whole' in told) await checker.start(told.whole, setlistId);
       else await checker.take(told === null ? NO_NEWS : told.news, setlistId);
       store.dispatch(checked(await checker.check()));
+    } catch (cause) {
+      // Mostly it could not be fetched, with the server gone: the next edit has it try again, from the whole show.
+      console.warn('the show could not be looked over', cause);
+      keeper.forget();
     } finally {
       isLooking = false;
     }

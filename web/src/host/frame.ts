@@ -1,8 +1,10 @@
-import { fits, hostEndOn, isDoor, originIn, ready, type HostEvent } from '../protocol';
+import { install, takeNewest } from '../installed/versions';
+import { fits, hostEndOn, isDoor, isRenew, originIn, ready, renewed, type HostEvent } from '../protocol';
 import { runHost } from './runHost';
 
 // The host's own document: an unseen frame from the second port of the same server, which no page can hold up.
 
+const SCRIPT = '/host.sw.js';
 const ASKS_EVERY_MS = 200;
 /** Only one window's host plays. */
 const LOCK = 'host';
@@ -13,12 +15,23 @@ const pageOrigin = originIn('rackle-page');
 let send: (event: HostEvent) => void = () => undefined;
 let isAnswered = false;
 
+/** The page takes a newer version, and this frame with it. */
+const renewFor = (page: string): void => {
+  const answer = (): void => window.parent.postMessage(renewed(), page);
+  void takeNewest().then(answer, answer);
+};
+
 function start(page: string): void {
-  const { host, after } = runHost((event) => send(event));
+  const { host, after } = runHost((event) => {
+    send(event);
+    // All of it is here: from now on it opens without the server too. A newer one is taken when the page says so.
+    if (event.type === 'fetched' && import.meta.env.PROD) void install(SCRIPT, () => undefined).catch(() => undefined);
+  });
   window.addEventListener('message', ({ source, origin, data, ports }: MessageEvent<unknown>) => {
     // From the page that holds this frame, and from nobody else.
-    if (source !== window.parent || origin !== page || !isDoor(data) || ports.length !== 1) return;
-    if (!fits(data)) return;
+    if (source !== window.parent || origin !== page) return;
+    if (isRenew(data)) return renewFor(page);
+    if (!isDoor(data) || ports.length !== 1 || !fits(data)) return;
     isAnswered = true;
     send = hostEndOn(ports[0], (command) => host.command(command));
     // Another door takes the place of the one before: what was held down through that is let go of.

@@ -8,7 +8,7 @@ import {
   type EngineInput,
   type GearList,
 } from '@rackle/core';
-import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type Topics } from '../protocol';
+import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type HostKept, type Topics } from '../protocol';
 import type { SoundOut, SoundTold } from './audio/soundOut';
 import { Bench } from './bench/Bench';
 import { HandOverTimes } from './handOverTimes';
@@ -28,6 +28,8 @@ export interface HostParts {
   nextSlice: (act: () => void) => void;
   startSound: (told: SoundTold) => Promise<SoundOut>;
   send: (event: HostEvent) => void;
+  /** What is there with the server stopped. */
+  kept?: () => Promise<HostKept>;
 }
 
 /**
@@ -162,7 +164,10 @@ export class HostCore implements PortListener {
         // Asked while everything else waits: it is answered and nothing more.
         return this.parts.send({ type: 'pong', number: command.number });
       case 'askFigures':
-        this.parts.send({ type: 'figures', handOver: this.handOverTimes() });
+        void this.tellFigures();
+        break;
+      case 'letGo':
+        this.letGo();
         break;
     }
     this.afterwards();
@@ -175,13 +180,24 @@ export class HostCore implements PortListener {
 
   /** Another page has the door: what was held through the last one is up, and everything is told again. */
   doorChanged(): void {
-    this.bench.letGo();
-    for (const code of this.keysDown) this.apply({ type: 'computerKey', code, down: false });
-    this.keysDown.clear();
+    this.letGo();
     this.teller.forgetTold();
     this.tellPorts();
     this.tellBench();
     this.afterwards();
+  }
+
+  /** What is held through a page, by computer keys or on the bench, goes up. */
+  private letGo(): void {
+    this.bench.letGo();
+    for (const code of this.keysDown) this.apply({ type: 'computerKey', code, down: false });
+    this.keysDown.clear();
+  }
+
+  private async tellFigures(): Promise<void> {
+    const handOver = this.handOverTimes();
+    const kept = (await this.parts.kept?.().catch(() => null)) ?? null;
+    this.parts.send({ type: 'figures', handOver, kept });
   }
 
   handOverTimes(): HandOver {

@@ -1,4 +1,6 @@
 import { fileAddress } from '../files/fileAddress';
+import { fetchKept, keptFiles } from '../files/keptFiles';
+import { isInstalled } from '../installed/versions';
 import type { HandOver, HostEvent } from '../protocol';
 import { SimulatedInput } from './bench/simulatedInput';
 import ClockWorker from './clock.worker?worker';
@@ -34,7 +36,7 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
           bankPreset: async (hash, bank, program) =>
             (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
           file: async (hash) => {
-            const answer = await fetch(fileAddress(hash));
+            const answer = await fetchKept(fileAddress(hash));
             if (!answer.ok) throw new Error('the file is not stored here');
             return answer.arrayBuffer();
           },
@@ -47,6 +49,7 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
       return rack;
     },
     send,
+    kept: async () => ({ isInstalled: await isInstalled(), ...(await keptFiles()) }),
   });
   globals.rackleHandOver = () => host.handOverTimes();
   globals.rackleInput = (name) => {

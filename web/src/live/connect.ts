@@ -1,4 +1,5 @@
 import { doorOn, hostEndOn, originIn, type HostDoor } from '../protocol';
+import { takeNewest } from '../installed/versions';
 import { openHostFrame } from './hostFrame';
 import { HostLink } from './hostLink';
 import { PlayerLock } from './playerLock';
@@ -9,6 +10,8 @@ const RELOADED = 'rackle.reloaded';
 export interface Connection {
   door: HostDoor;
   takeOver(): void;
+  /** Has the host's frame take its newest version. */
+  renewFrame(): Promise<void>;
 }
 
 /** Finds the running side: in its frame, or in the page where that cannot be. Of all windows one plays. */
@@ -23,9 +26,10 @@ export function connectHost(): Connection {
       const { host } = runHost((event) => send(event));
       return doorOn(port1);
     },
-    reloadOnce: () => {
+    reloadOnce: async () => {
       if (sessionStorage.getItem(RELOADED) !== null) return false;
       sessionStorage.setItem(RELOADED, 'once');
+      await takeNewest().catch(() => false);
       location.reload();
       return true;
     },
@@ -42,6 +46,9 @@ export function connectHost(): Connection {
       if (link.playsInPage) location.reload();
     },
   });
+  link.listen((event) => {
+    if (event.type === 'hostPlace' && event.place.where === 'frame') sessionStorage.removeItem(RELOADED);
+  });
   lock.ask();
-  return { door: link, takeOver: () => lock.takeOver() };
+  return { door: link, takeOver: () => lock.takeOver(), renewFrame: () => link.renewFrame() };
 }

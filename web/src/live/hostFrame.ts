@@ -1,12 +1,20 @@
-import { door, doorOn, fits, isReady, type HostDoor } from '../protocol';
+import { door, doorOn, fits, isReady, isRenewed, renew, type HostDoor } from '../protocol';
 
 const MAY = 'midi; autoplay; microphone; speaker-selection; screen-wake-lock';
 const TICK_MS = 250;
 /** So many ticks of a page that is awake: six seconds, and more where it stands still. */
 const ANSWERS_WITHIN = 24;
+const RENEWS_WITHIN_MS = 10_000;
 
 export type FrameOutcome =
-  | { kind: 'door'; door: HostDoor; remove: () => void; onClose: (act: () => void) => void }
+  | {
+      kind: 'door';
+      door: HostDoor;
+      remove: () => void;
+      onClose: (act: () => void) => void;
+      /** Has the frame take its newest version; it has to be opened anew then. */
+      renew: () => Promise<void>;
+    }
   | { kind: 'none'; why: 'no-answer' | 'other-build' };
 
 /**
@@ -33,7 +41,12 @@ export function openHostFrame(origin: string): Promise<FrameOutcome> {
     };
     const hear = ({ source, origin: from, data }: MessageEvent<unknown>): void => {
       if (source !== frame.contentWindow || from !== origin || !isReady(data)) return;
-      if (!fits(data)) return end({ kind: 'none', why: 'other-build' });
+      // Of two builds the newer one counts: both are loaded anew once they have taken it.
+      if (!fits(data)) {
+        window.removeEventListener('message', hear);
+        clearInterval(timer);
+        return void renewIn(frame, origin).then(() => end({ kind: 'none', why: 'other-build' }));
+      }
       const { port1, port2 } = new MessageChannel();
       frame.contentWindow!.postMessage(door(), origin, [port2]);
       end({
@@ -41,6 +54,7 @@ export function openHostFrame(origin: string): Promise<FrameOutcome> {
         door: doorOn(port1),
         remove: () => frame.remove(),
         onClose: (act) => port1.addEventListener('close', act),
+        renew: () => renewIn(frame, origin),
       });
     };
     const timer = setInterval(() => {
@@ -48,5 +62,22 @@ export function openHostFrame(origin: string): Promise<FrameOutcome> {
     }, TICK_MS);
     window.addEventListener('message', hear);
     document.body.append(frame);
+  });
+}
+
+/** Asks the frame to take its newest version; resolves when it has, or does not answer. */
+function renewIn(frame: HTMLIFrameElement, origin: string): Promise<void> {
+  return new Promise((resolve) => {
+    const end = (): void => {
+      clearTimeout(timer);
+      window.removeEventListener('message', hear);
+      resolve();
+    };
+    const hear = ({ source, origin: from, data }: MessageEvent<unknown>): void => {
+      if (source === frame.contentWindow && from === origin && isRenewed(data)) end();
+    };
+    const timer = setTimeout(end, RENEWS_WITHIN_MS);
+    window.addEventListener('message', hear);
+    frame.contentWindow?.postMessage(renew(), origin);
   });
 }

@@ -7,13 +7,21 @@ const DEAD_AFTER = 3;
 const MOST_RESTARTS = 2;
 const KEPT_COMMANDS = 200;
 
+interface Open {
+  door: HostDoor;
+  /** Of a frame: takes it away; has it take its newest version. */
+  remove: (() => void) | null;
+  renew: (() => Promise<void>) | null;
+  stop: () => void;
+}
+
 export interface LinkParts {
   /** Opens the frame; null: there is no second port. */
   openFrame: (() => Promise<FrameOutcome>) | null;
   /** The host in this page, until it is reloaded. */
   hereInPage: () => Promise<HostDoor>;
   /** Another build came: both are loaded anew, once. @returns whether that is under way. */
-  reloadOnce: () => boolean;
+  reloadOnce: () => Promise<boolean>;
   every: (ms: number, act: () => void) => () => void;
 }
 
@@ -23,7 +31,7 @@ export interface LinkParts {
  */
 export class HostLink implements HostDoor {
   private readonly listeners = new Set<(event: HostEvent) => void>();
-  private open: { door: HostDoor; remove: (() => void) | null; stop: () => void } | null = null;
+  private open: Open | null = null;
   /** What is asked before there is a host. */
   private waiting: HostCommand[] = [];
   private place: HostPlace = { where: 'starting', why: null, restarts: 0 };
@@ -59,12 +67,13 @@ export class HostLink implements HostDoor {
     const outcome = await openFrame();
     if (serial !== this.serial) return outcome.kind === 'door' ? outcome.remove() : undefined;
     if (outcome.kind === 'none') {
-      if (outcome.why === 'other-build' && this.parts.reloadOnce()) return;
+      if (outcome.why === 'other-build' && (await this.parts.reloadOnce())) return;
       return this.inPage(outcome.why, afterCrash);
     }
     const stopWatching = this.watchOver(outcome.door);
     outcome.onClose(() => this.stopped(serial));
-    this.connected({ door: outcome.door, remove: outcome.remove, stop: stopWatching }, 'frame', null, afterCrash);
+    const { door, remove, renew } = outcome;
+    this.connected({ door, remove, renew, stop: stopWatching }, 'frame', null, afterCrash);
   }
 
   /** Another window plays from here on. */
@@ -74,21 +83,21 @@ export class HostLink implements HostDoor {
     this.tellPlace('elsewhere');
   }
 
+  /** Has the frame, if there is one, take its newest version. */
+  async renewFrame(): Promise<void> {
+    await this.open?.renew?.();
+  }
+
   get playsInPage(): boolean {
     return this.place.where === 'page';
   }
 
   private async inPage(why: NonNullable<HostPlace['why']>, afterCrash: boolean): Promise<void> {
     const door = await this.parts.hereInPage();
-    this.connected({ door, remove: null, stop: () => undefined }, 'page', why, afterCrash);
+    this.connected({ door, remove: null, renew: null, stop: () => undefined }, 'page', why, afterCrash);
   }
 
-  private connected(
-    open: NonNullable<HostLink['open']>,
-    where: 'frame' | 'page',
-    why: HostPlace['why'],
-    afterCrash: boolean,
-  ): void {
+  private connected(open: Open, where: 'frame' | 'page', why: HostPlace['why'], afterCrash: boolean): void {
     this.open = open;
     open.door.listen((event) => this.heard(event));
     this.tellPlace(where, why);

@@ -1,5 +1,15 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { BenchState, HandOver, HostEvent, HostPlace, Levels, PortState, Strike, Topics } from '../protocol';
+import type {
+  BenchState,
+  HandOver,
+  HostEvent,
+  HostKept,
+  HostPlace,
+  Levels,
+  PortState,
+  Strike,
+  Topics,
+} from '../protocol';
 
 export interface LiveState extends Topics {
   ports: PortState[];
@@ -7,6 +17,7 @@ export interface LiveState extends Topics {
   lastWord: string;
   levels: Levels | null;
   figures: HandOver | null;
+  kept: HostKept | null;
   trouble: string | null;
   strikes: Strike[];
   host: HostPlace;
@@ -33,6 +44,7 @@ const initialState: LiveState = {
   lastWord: '',
   levels: null,
   figures: null,
+  kept: null,
   trouble: null,
   strikes: [],
   host: { where: 'starting', why: null, restarts: 0 },
@@ -67,6 +79,7 @@ export const liveSlice = createSlice({
           break;
         case 'figures':
           state.figures = payload.handOver;
+          state.kept = payload.kept;
           break;
         case 'hostPlace':
           state.host = payload.place;

@@ -45,4 +45,6 @@ export type HostCommand =
   /** Says where an instrument that is stepped by counting stands. */
   | { type: 'setCount'; instrumentId: string; count: number }
   | { type: 'askFigures' }
+  /** The page is not looked at any more: whatever is held through it goes up. */
+  | { type: 'letGo' }
   | { type: 'ping'; number: number };

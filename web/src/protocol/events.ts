@@ -133,6 +133,16 @@ export interface HostPlace {
   restarts: number;
 }
 
+/** What the host finds in this browser with the server stopped. */
+export interface HostKept {
+  /** Its own document opens. */
+  isInstalled: boolean;
+  /** Banks and recordings that were loaded before. */
+  files: number;
+  mb: number;
+  mostMb: number;
+}
+
 /** From the host to its pages. */
 export type HostEvent =
   | { type: 'topics'; topics: Partial<Topics> }
@@ -155,5 +165,5 @@ export type HostEvent =
   | { type: 'strikes'; strikes: Strike[] }
   | { type: 'lastWord'; text: string }
   | { type: 'levels'; levels: Levels }
-  | { type: 'figures'; handOver: HandOver }
+  | { type: 'figures'; handOver: HandOver; kept: HostKept | null }
   | { type: 'trouble'; text: string };

@@ -19,15 +19,31 @@ export interface Door {
   protocol: number;
 }
 
+/** From the page, whatever build it is of: the frame is to take its newest version. */
+export interface Renew {
+  rackle: 'renew';
+}
+/** From the frame: it has, or there was none; it has to be loaded anew. */
+export interface Renewed {
+  rackle: 'renewed';
+}
+
+export const renew = (): Renew => ({ rackle: 'renew' });
+export const renewed = (): Renewed => ({ rackle: 'renewed' });
+
 export const ready = (): Ready => ({ rackle: 'ready', build: BUILD, protocol: DOOR_VERSION });
 export const door = (): Door => ({ rackle: 'door', build: BUILD, protocol: DOOR_VERSION });
 
-const isOf = (said: 'ready' | 'door', data: unknown): data is Ready | Door =>
+type Said = Ready | Door | Renew | Renewed;
+
+const isOf = (said: Said['rackle'], data: unknown): boolean =>
   typeof data === 'object' && data !== null && (data as { rackle?: unknown }).rackle === said;
 
 /** Whether a message is the handshake's, whatever build it is from. */
 export const isReady = (data: unknown): data is Ready => isOf('ready', data);
 export const isDoor = (data: unknown): data is Door => isOf('door', data);
+export const isRenew = (data: unknown): data is Renew => isOf('renew', data);
+export const isRenewed = (data: unknown): data is Renewed => isOf('renewed', data);
 
 /** Whether both ends are of one build and speak one protocol: else there is no connection, not half of one. */
 export const fits = (said: Ready | Door): boolean => said.build === BUILD && said.protocol === DOOR_VERSION;

@@ -6,6 +6,7 @@ export type {
   ControlState,
   HandOver,
   HostEvent,
+  HostKept,
   HostPlace,
   LearnState,
   Levels,
@@ -14,4 +15,4 @@ export type {
   Strike,
   Topics,
 } from './events';
-export { BUILD, door, fits, isDoor, isReady, originIn, ready } from './handshake';
+export { BUILD, door, fits, isDoor, isReady, isRenew, isRenewed, originIn, ready, renew, renewed } from './handshake';

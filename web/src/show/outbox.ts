@@ -34,6 +34,8 @@ export interface SaveState {
   kind: 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
   /** ms since 1970, of the last save; null before the first. */
   at: number | null;
+  /** The server does not answer. */
+  isAway: boolean;
   /** Edits that wait. */
   waiting: number;
   message: string | null;
@@ -111,15 +113,44 @@ export class Outbox {
   private failures = 0;
   private retry: ReturnType<typeof setTimeout> | null = null;
   private away: string | null = null;
+  /** The server has said what it has. */
+  private isMet = true;
   private savedAt: number | null = null;
   private told: OutboxView | null = null;
   private store: Kept = new MemoryKept();
 
   constructor(private readonly parts: OutboxParts) {}
 
-  /** Takes up what the server has, and what waits from before. @returns the show as the pages have it. */
-  async start(store: Kept, show: SavedShow): Promise<Bodies> {
+  /**
+   * Takes up what the server has, and what waits from before.
+   * @param show null when the server does not answer: what it had last is kept here
+   * @returns the show as the pages have it; null when there is none
+   */
+  async start(store: Kept, show: SavedShow | null): Promise<Bodies | null> {
     this.store = store;
+    if (show !== null) await this.takeUp(show);
+    else if ((await this.load()).about === null) return null;
+    this.isMet = show !== null;
+    this.shown = applied(noBodies(), [...showOf(this.kept, this.rows, this.about.dataId).values()]);
+    this.parts.windows.onHint(() => void this.sync());
+    this.tell();
+    void this.send();
+    return this.shown;
+  }
+
+  /**
+   * The server answers again: what it has now shows on the pages.
+   * @returns false when something was saved since it said so: it has to be asked again
+   */
+  async meet(show: SavedShow): Promise<boolean> {
+    this.isMet = await this.takeUp(show);
+    this.show();
+    this.tryAgain();
+    return this.isMet;
+  }
+
+  private async takeUp(show: SavedShow): Promise<boolean> {
+    let isTaken = false;
     await this.parts.windows.alone(async () => {
       const { about } = await this.load();
       if (about?.dataId === show.dataId && about.serial > show.serial) return;
@@ -141,12 +172,9 @@ export class Outbox {
       this.about = { dataId: show.dataId, serial: show.serial, tick: this.about.tick };
       await this.write({ about: this.about }, changed);
       await this.load();
+      isTaken = true;
     });
-    this.shown = applied(noBodies(), [...showOf(this.kept, this.rows, this.about.dataId).values()]);
-    this.parts.windows.onHint(() => void this.sync());
-    this.tell();
-    void this.send();
-    return this.shown;
+    return isTaken;
   }
 
   private async load(): Promise<{ about: About | null }> {
@@ -573,6 +601,10 @@ export class Outbox {
             : 'saving';
     const message = this.away ?? refused?.message ?? null;
     const list = held.length > 0 ? held : NOTHING_HELD;
-    return { saveState: { kind, at: this.savedAt, waiting, message, isOnlyHere: this.isNowhereElse }, held: list };
+    const { savedAt: at, isNowhereElse: isOnlyHere } = this;
+    return {
+      saveState: { kind, at, isAway: this.away !== null || !this.isMet, waiting, message, isOnlyHere },
+      held: list,
+    };
   }
 }

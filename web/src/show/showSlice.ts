@@ -40,7 +40,7 @@ const initialState: ShowState = {
   past: [],
   future: [],
   refusedStep: null,
-  saveState: { kind: 'saved', at: null, waiting: 0, message: null, isOnlyHere: false },
+  saveState: { kind: 'saved', at: null, isAway: false, waiting: 0, message: null, isOnlyHere: false },
   held: [],
   unreadable: [],
 };
@@ -130,6 +130,10 @@ export const showSlice = createSlice({
       if (payload.changes.length === 0) return state;
       return { ...state, past: withStep(state.past, { edit: payload, mergeKey: null }), future: [] };
     },
+    /** What the server cannot read, as it says now. */
+    unreadableHeard(state: ShowState, { payload }: PayloadAction<UnreadableItem[]>): ShowState {
+      return { ...state, unreadable: payload };
+    },
     setlistChosen(state: ShowState, { payload }: PayloadAction<string>): ShowState {
       return { ...state, setlistId: payload };
     },
@@ -153,6 +157,7 @@ export const {
   stepSkipped,
   synced,
   tookTheirs,
+  unreadableHeard,
   setlistChosen,
   outboxChanged,
   readable,

@@ -10,7 +10,7 @@ import {
   type Song,
 } from '@rackle/core';
 import { useDispatch, useSelector } from 'react-redux';
-import type { HostDoor } from '../protocol';
+import type { HostDoor, PortState } from '../protocol';
 import type { MonitorLog } from '../live/monitorLog';
 import { edited, type Edit } from '../show/edits';
 import type { RootState, Store } from './store';
@@ -56,6 +56,14 @@ export const useGear = (): GearList | null =>
       null
     );
   });
+
+const portsHereIn = createSelector(
+  [({ live }: RootState) => live.ports, ({ live }: RootState) => live.host.where],
+  // The bench at least is always there; a window that does not play hears of no ports.
+  (ports, where) => (ports.length === 0 && where !== 'elsewhere' ? null : ports.filter(({ alive }) => alive)),
+);
+/** What is plugged in; null until the running side has said so. */
+export const usePortsHere = (): PortState[] | null => useApp(portsHereIn);
 
 /** Whether what a port of the gear list stands for is here now. */
 export function useIsAlive(): (port: GearPort) => boolean {

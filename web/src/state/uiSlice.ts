@@ -10,6 +10,8 @@ export interface UiState {
   /** The stage lock: on any page the strip and the links only move the cursor. */
   locked: boolean;
   night: boolean;
+  /** A newer version waits; `putOff`: it could not be taken just now. */
+  newVersion: 'waits' | 'putOff' | null;
   /** Patch, blend and layer that are looked at, by song. */
   chosen: Record<string, { patchId: string | null; blendId: string | null; layerId: string | null }>;
 }
@@ -22,6 +24,7 @@ const initialState: UiState = {
   keepingOpen: false,
   locked: false,
   night: false,
+  newVersion: null,
   chosen: {},
 };
 
@@ -36,6 +39,15 @@ export const uiSlice = createSlice({
       }: PayloadAction<'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'keepingOpen' | 'locked' | 'night'>,
     ) {
       state[payload] = !state[payload];
+    },
+    newVersionCame(state) {
+      state.newVersion = 'waits';
+    },
+    newVersionPutOff(state) {
+      state.newVersion = 'putOff';
+    },
+    newVersionClosed(state) {
+      state.newVersion = null;
     },
     keepingShown(state) {
       state.keepingOpen = true;
@@ -55,4 +67,5 @@ export const uiSlice = createSlice({
   },
 });
 
-export const { toggled, closed, chose, keepingShown } = uiSlice.actions;
+export const { toggled, closed, chose, keepingShown, newVersionCame, newVersionPutOff, newVersionClosed } =
+  uiSlice.actions;

@@ -17,7 +17,7 @@ import {
   type Song,
   type SongId,
 } from '@rackle/core';
-import { useApp, useDoor, useEdit, useGear, useSetlist, useSongs } from '../../state/hooks';
+import { useApp, useDoor, useEdit, useGear, usePortsHere, useSetlist, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -72,7 +72,7 @@ export function GearPage() {
 function NoGear() {
   const edit = useEdit();
   const setlist = useSetlist();
-  const ports = useApp(({ live }) => live.ports);
+  const ports = usePortsHere();
   return (
     <div className="px-4 py-4">
       <h1 className="named text-4xl">Gear</h1>
@@ -80,12 +80,9 @@ function NoGear() {
       <p className="mt-3 flex gap-2">
         <Button
           look="filled"
+          disabled={ports === null}
           onClick={() => {
-            const made = gearFromPorts(
-              newId<GearListId>('gear'),
-              'What is here',
-              ports.filter((port) => port.alive),
-            );
+            const made = gearFromPorts(newId<GearListId>('gear'), 'What is here', ports ?? []);
             edit({
               label: 'make a gear list',
               gearLists: [made],

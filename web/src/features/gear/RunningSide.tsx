@@ -1,6 +1,7 @@
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
+import { isInstalled } from '../../installed/versions';
 import { useApp, useDoor } from '../../state/hooks';
-import type { HostPlace } from '../../protocol';
+import type { HostKept, HostPlace } from '../../protocol';
 
 const ASKED_EVERY_MS = 2000;
 
@@ -32,17 +33,44 @@ export function RunningSide() {
     return () => clearInterval(id);
   }, [door]);
   return (
-    <p className="py-1 text-[13px] text-ink2" data-testid="running-side">
-      {WHERE[where]}
-      {why !== null && `, since ${WHY[why]}`}
-      {restarts > 0 && `; it was started again ${restarts === 1 ? 'once' : `${restarts} times`}`}
-      {figures !== null && figures.messages > 0 && (
-        <>
-          . Of {figures.messages.toLocaleString('en')} messages half were handed on within {ms(figures.medianMs)}, 99 of
-          100 within <b className="text-ink">{ms(figures.p99Ms)}</b>
-        </>
-      )}
-      .
+    <>
+      <p className="pt-1 text-[13px] text-ink2" data-testid="running-side">
+        {WHERE[where]}
+        {why !== null && `, since ${WHY[why]}`}
+        {restarts > 0 && `; it was started again ${restarts === 1 ? 'once' : `${restarts} times`}`}
+        {figures !== null && figures.messages > 0 && (
+          <>
+            . Of {figures.messages.toLocaleString('en')} messages half were handed on within {ms(figures.medianMs)}, 99
+            of 100 within <b className="text-ink">{ms(figures.p99Ms)}</b>
+          </>
+        )}
+        .
+      </p>
+      <WithoutServer />
+    </>
+  );
+}
+
+const filesOf = ({ files, mb, mostMb }: HostKept): string =>
+  files === 0
+    ? 'No bank or recording has been loaded here yet'
+    : `${files} ${files === 1 ? 'bank or recording is' : 'banks and recordings are'} kept here, ${mb < 10 ? mb.toFixed(1) : Math.round(mb)} MB of at most ${mostMb.toLocaleString('en')}`;
+
+/** What would open and sound if the server stopped now. */
+function WithoutServer() {
+  const kept = useApp(({ live }) => live.kept);
+  const isInPage = useApp(({ live }) => live.host.where === 'page');
+  const [pageIsHere, setPageIsHere] = useState(false);
+  useEffect(() => {
+    isInstalled().then(setPageIsHere, () => undefined);
+  }, [kept]);
+  if (kept === null) return null;
+  const opens = pageIsHere && (isInPage || kept.isInstalled);
+  return (
+    <p className="pb-1 text-[13px] text-ink2" data-testid="without-server">
+      {opens
+        ? `Rackle opens without its server too. ${filesOf(kept)}.`
+        : 'Rackle does not open without its server yet: this browser has not kept it.'}
     </p>
   );
 }

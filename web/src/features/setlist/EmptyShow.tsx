@@ -1,6 +1,7 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { gearFromPorts, newSetlist, type GearListId, type SetlistId } from '@rackle/core';
-import { useApp, useEdit } from '../../state/hooks';
+import { useEdit, usePortsHere } from '../../state/hooks';
+import { useLatest } from '../../ui/useLatest';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { ShowFile } from './ShowFile';
@@ -9,8 +10,9 @@ import { ShowFile } from './ShowFile';
 export function EmptyShow() {
   const edit = useEdit();
   const [name, setName] = useState('');
-  const ports = useApp(({ live }) => live.ports).filter((port) => port.alive);
-  const start = (): void => {
+  const ports = usePortsHere();
+  const start = useLatest((): void => {
+    if (ports === null) return;
     // What is plugged in (the bench at least) can be played at once.
     const gear = gearFromPorts(newId<GearListId>('gear'), 'What is here', ports);
     edit({
@@ -18,7 +20,13 @@ export function EmptyShow() {
       setlists: [{ ...newSetlist(newId<SetlistId>('setlist'), name.trim() || 'New setlist'), gearListId: gear.id }],
       gearLists: [gear],
     });
-  };
+  });
+  // Asked for before the running side has said what is plugged in: it is made as soon as that is known.
+  const [isWanted, setIsWanted] = useState(false);
+  const isKnown = ports !== null;
+  useEffect(() => {
+    if (isWanted && isKnown) start();
+  }, [isWanted, isKnown, start]);
   return (
     <div className="mx-auto max-w-xl px-4 py-14">
       <h1 className="named text-5xl">No setlist yet</h1>
@@ -29,7 +37,7 @@ export function EmptyShow() {
         className="mt-5 flex gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          start();
+          setIsWanted(true);
         }}
       >
         <input

@@ -1,6 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { BasicSoundBank, SoundBankLoader } from 'spessasynth_core';
 import { checkBank, type BankContents } from '@rackle/core';
+import { fetchKept } from '../../../files/keptFiles';
 import { presetFromBank } from './presetFromBank';
 import type { SampledPreset } from './sampledPreset';
 
@@ -35,7 +36,7 @@ async function read(
 
 async function fetchBank(address: string): Promise<BasicSoundBank> {
   await BasicSoundBank.isSF3DecoderReady;
-  const answer = await fetch(address);
+  const answer = await fetchKept(address);
   if (!answer.ok) throw new Error(`the server answers ${answer.status}`);
   const buffer = await answer.arrayBuffer();
   // It was checked when it came in; a file that has been changed since is not trusted either.
