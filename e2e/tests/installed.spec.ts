@@ -1,6 +1,9 @@
-import { readFileSync, writeFileSync, cpSync, mkdtempSync, rmSync } from 'node:fs';
-import { expect, heard, hostOf, open, test, type Rackle } from './rackle';
-import type { Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, heard, hostOf, open, test } from './rackle';
+import type { Frame, Page } from '@playwright/test';
 
 test.use({ serviceWorkers: 'allow' });
 
@@ -69,4 +72,51 @@ test('with the server stopped Rackle is reloaded, closed and opened: it comes ba
     songs: { body: { name: string } }[];
   };
   expect(show.songs.map(({ body }) => body.name)).toContain('Biscuit Tin Race');
+});
+
+const ROOT = join(import.meta.dirname, '../..');
+const buildOf = (of: Page | Frame): Promise<string | null> =>
+  of.evaluate(() => document.querySelector('meta[name="rackle-build"]')!.getAttribute('content'));
+
+test('a newer Rackle is offered, not forced, is not taken while another window is locked, and then by page and frame', async ({
+  page,
+  demo,
+}) => {
+  const pages = mkdtempSync(join(tmpdir(), 'rackle-build-'));
+  execFileSync('npx', ['vite', 'build', '--outDir', pages, '--emptyOutDir'], {
+    cwd: join(ROOT, 'web'),
+    stdio: 'ignore',
+  });
+  await open(page, demo);
+  await installed(page);
+  await goesTo(page, 'Kelp Dance, Undertow');
+  const older = await buildOf(page);
+  const { port } = demo;
+  await demo.kill();
+  await demo.start(false, port, pages);
+
+  await page.reload();
+  await isAt(page, 'Kelp Dance, Undertow');
+  expect(await buildOf(page)).toBe(older);
+  expect(await buildOf(await hostOf(page))).toBe(older);
+  const offer = page.getByText('A newer Rackle is here.');
+  await expect(offer).toBeVisible();
+
+  const other = await page.context().newPage();
+  await other.goto(`${demo.address}/setlist`);
+  await other.getByRole('button', { name: 'Lock for the stage' }).click();
+  await expect(other.getByText('A newer Rackle is here.')).toBeHidden();
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.getByText('Not now')).toBeVisible();
+  expect(await buildOf(page)).toBe(older);
+
+  await other.getByRole('button', { name: 'Unlock the stage' }).click();
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await expect(offer).toBeHidden();
+  await isAt(page, 'Kelp Dance, Undertow');
+  const newer = await buildOf(page);
+  expect(newer).not.toBe(older);
+  expect(await buildOf(await hostOf(page))).toBe(newer);
+  await expect.poll(() => buildOf(other).catch(() => null)).toBe(newer);
+  rmSync(pages, { recursive: true, force: true });
 });

@@ -13,13 +13,17 @@ export class Rackle {
 
   constructor(readonly folder = mkdtempSync(join(tmpdir(), 'rackle-e2e-'))) {}
 
-  /** @param port the same again after a restart, so that the page finds it. */
-  async start(demo: boolean, port = 0): Promise<void> {
+  /**
+   * @param port the same again after a restart, so that the page finds it
+   * @param pages another build of the interface
+   */
+  async start(demo: boolean, port = 0, pages = ''): Promise<void> {
     this.child = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
       env: {
         ...process.env,
         PORT: String(port),
         RACKLE_DATA: this.folder,
+        ...(pages === '' ? {} : { RACKLE_PAGES: pages }),
         RACKLE_SHOW: demo ? join(ROOT, 'demo/tern-ledge.json') : '',
       },
       stdio: ['ignore', 'pipe', 'inherit'],

@@ -30,7 +30,7 @@ async function start(): Promise<void> {
   folder = await openFolder(data);
   const kept = readPorts(data);
   const origins: Origins = { page: null, host: null };
-  const pages = resolve(here, '../../web/dist');
+  const pages = resolve(process.env.RACKLE_PAGES ?? resolve(here, '../../web/dist'));
   const app = await createApp(folder.databaseFile, pages, origins);
   await app.init();
   const shows = app.get(ShowsService);
