@@ -2,6 +2,14 @@ import type { Page } from '@playwright/test';
 import { hostOf } from '../tests/rackle';
 import type { FloodGlobals } from '../tests/flood';
 
+/** Of notes, from being sent to being handed on. */
+export interface Lateness {
+  notes: number;
+  medianMs: number;
+  p99Ms: number;
+  worstMs: number;
+}
+
 interface Probe {
   /** ms from being sent by a worker to being handed on, one a note. */
   late: number[];
@@ -9,9 +17,7 @@ interface Probe {
 }
 
 /** Two hundred notes a second from a worker beside the host, until it is asked for what they took. */
-export async function startNotes(
-  page: Page,
-): Promise<() => Promise<{ notes: number; medianMs: number; p99Ms: number; worstMs: number }>> {
+export async function startNotes(page: Page): Promise<() => Promise<Lateness>> {
   const host = await hostOf(page);
   await host.evaluate(async () => {
     const globals = globalThis as unknown as FloodGlobals & {

@@ -1,0 +1,128 @@
+import { useMemo } from 'react';
+import { useNavigate } from 'react-router';
+import { newSetlist, soundName, type SetlistId } from '@rackle/core';
+import { edited } from '../show/edits';
+import { setlistChosen } from '../show/showSlice';
+import { newId } from '../state/ids';
+import { useStartSong } from '../state/useStartSong';
+import { useAct, useApp, useDoor, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';
+import { chose, toggled } from '../state/uiSlice';
+import { useLatest } from '../ui/useLatest';
+import { PAGES } from './pages';
+import type { PaletteEntry } from './paletteEntries';
+
+/** Everything that the palette finds: patches in their order, songs, sounds in use, actions. */
+export function usePaletteEntries(): PaletteEntry[] {
+  const patches = usePatchEntries();
+  const songs = useSongEntries();
+  const actions = useActionEntries();
+  return useMemo(() => [...patches, ...songs, ...actions], [patches, songs, actions]);
+}
+
+function useGo(): (path: string) => void {
+  const navigate = useNavigate();
+  return useLatest((path: string): void => void navigate(path));
+}
+
+function usePatchEntries(): PaletteEntry[] {
+  const act = useAct();
+  const door = useDoor();
+  const places = usePlaces();
+  const numberOf = useLatest(useNumbers());
+  return useMemo(
+    () =>
+      places.map(({ position, song, patch, blend }) => ({
+        id: `patch ${position}`,
+        group: 'Patches',
+        words: `${song.name} ${patch.name} ${blend?.name ?? ''} ${position}`,
+        name: blend ? `${patch.name}, ${blend.name}` : patch.name,
+        isNamed: true,
+        aside: song.name,
+        number: () => numberOf(song.id, patch.id, blend?.id ?? null),
+        act: () => {
+          door.post({ type: 'recall', position });
+          act(chose({ songId: song.id, patchId: patch.id, blendId: blend?.id ?? null }));
+        },
+      })),
+    [places, numberOf, door, act],
+  );
+}
+
+function useSongEntries(): PaletteEntry[] {
+  const act = useAct();
+  const go = useGo();
+  const songs = useSongs();
+  const instruments = useApp(({ show }) => show.working.instruments);
+  return useMemo(() => {
+    const all = Object.values(songs);
+    const sheets = all.map((song): PaletteEntry => ({
+      id: `song ${song.id}`,
+      group: 'Songs',
+      words: `song ${song.name}`,
+      name: song.name,
+      isNamed: true,
+      aside: 'open its sheet',
+      act: () => go(`/songs/${song.id}`),
+    }));
+    const sounds = all.flatMap((song) =>
+      song.layers.map((layer): PaletteEntry => {
+        const { instrument, preset } = soundName(layer.sound, (id) => instruments[id]);
+        return {
+          id: `sound ${song.id} ${layer.id}`,
+          group: 'Sounds in use',
+          words: `${instrument} ${preset} ${song.name} ${layer.name}`,
+          name: `${instrument}, ${preset}`,
+          isNamed: false,
+          aside: song.name,
+          act: () => {
+            act(chose({ songId: song.id, layerId: layer.id }));
+            go(`/songs/${song.id}`);
+          },
+        };
+      }),
+    );
+    return [...sheets, ...sounds];
+  }, [songs, instruments, go, act]);
+}
+
+function useActionEntries(): PaletteEntry[] {
+  const act = useAct();
+  const door = useDoor();
+  const go = useGo();
+  const setlists = useApp(({ show }) => show.working.setlists);
+  const startSong = useLatest(useStartSong());
+  const gear = useGear();
+  const gearListId = gear?.id ?? null;
+  return useMemo(() => {
+    const action = (name: string, work: () => unknown, words = name): PaletteEntry => ({
+      id: words,
+      group: 'Actions',
+      words,
+      name,
+      isNamed: false,
+      act: () => void work(),
+    });
+    const startSetlist = (): void => {
+      const setlist = { ...newSetlist(newId<SetlistId>('setlist'), 'New setlist'), gearListId };
+      act(edited({ label: 'start a setlist', setlists: [setlist] }));
+      act(setlistChosen(setlist.id));
+      go('/setlist');
+    };
+    return [
+      ...PAGES.map(([name, path]) => action(name, () => go(path), `go to ${name}`)),
+      ...Object.values(setlists).map((setlist): PaletteEntry => ({
+        ...action(setlist.name, () => act(setlistChosen(setlist.id)), `setlist ${setlist.name}`),
+        id: `setlist ${setlist.id}`,
+        isNamed: true,
+        aside: 'setlist',
+      })),
+      action('Start a new song', () => startSong()),
+      action('All songs and the library', () => go('/library')),
+      action('Start another setlist', startSetlist),
+      action('Panic: end every note', () => door.post({ type: 'perform', action: 'panic' })),
+      action('Lock or unlock the stage', () => act(toggled('locked'))),
+      action('Open or fold the bench', () => act(toggled('benchOpen'))),
+      action('Open or fold the monitor', () => act(toggled('monitorOpen'))),
+    ];
+  }, [setlists, gearListId, go, startSong, door, act]);
+}
