@@ -7,4 +7,5 @@ export default defineConfig({
   testDir: './figures',
   timeout: 900_000,
   reporter: [['list']],
+  use: { ...behaviour.use, actionTimeout: 15_000 },
 });

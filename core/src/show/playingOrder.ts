@@ -11,9 +11,9 @@ export interface Place {
 }
 
 /** Every patch and blend in running order; songs that are not there are passed over. */
-export function playingOrder(setlist: Setlist, songs: Readonly<Record<string, Song>>): Place[] {
+export function playingOrder({ entries }: Pick<Setlist, 'entries'>, songs: Readonly<Record<string, Song>>): Place[] {
   const places: Place[] = [];
-  for (const entry of setlist.entries) {
+  for (const entry of entries) {
     const song = entry.kind === 'song' ? songs[entry.songId] : undefined;
     if (entry.kind !== 'song' || !song) continue;
     for (const patch of song.patches) {
@@ -25,7 +25,7 @@ export function playingOrder(setlist: Setlist, songs: Readonly<Record<string, So
 
 /** When each entry starts and the whole is over, in minutes after midnight (past 1440 the next day). */
 export function finishingTimes(
-  setlist: Setlist,
+  setlist: Pick<Setlist, 'entries' | 'startsAt'>,
   songs: Readonly<Record<string, Song>>,
 ): { startsAt: number[]; overAt: number; playsSeconds: number } {
   const [hours, minutes] = setlist.startsAt.split(':').map(Number);

@@ -1,8 +1,9 @@
 import { Command } from 'cmdk';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useAct, useApp } from '../state/hooks';
 import { closed } from '../state/uiSlice';
 import { found, type PaletteEntry } from './paletteEntries';
+import { paletteAhead } from './typedAhead';
 import { usePaletteEntries } from './usePaletteEntries';
 
 /** So many of a group are shown; what was typed narrows the rest down. */
@@ -14,6 +15,7 @@ export function Palette() {
   const act = useAct();
   const entries = usePaletteEntries();
   const [typed, setTyped] = useState('');
+  useEffect(() => paletteAhead.into(setTyped), []);
   const groups = useMemo(() => found(entries, typed, MOST_SHOWN), [entries, typed]);
   const choose = (entry: PaletteEntry): void => {
     act(closed('paletteOpen'));
@@ -33,6 +35,7 @@ export function Palette() {
       <Command.Input
         value={typed}
         onValueChange={setTyped}
+        onFocus={() => paletteAhead.end()}
         placeholder="Find a song, a patch, a sound, an action"
         className="named w-full border-b border-ink bg-transparent px-3 py-2.5 text-2xl focus:outline-none"
       />

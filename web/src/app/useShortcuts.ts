@@ -4,6 +4,7 @@ import type { PlainAction } from '@rackle/core';
 import { redone, undone } from '../show/edits';
 import { useAct, useApp, useDoor } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
+import { paletteAhead } from './typedAhead';
 
 const DOUBLE_MS = 700;
 
@@ -88,6 +89,7 @@ export function useShortcuts(): void {
     'mod+k',
     (event) => {
       event.preventDefault();
+      paletteAhead.begin();
       act(toggled('paletteOpen'));
     },
     { enableOnFormTags: true },

@@ -80,22 +80,42 @@ const setlistIn = ({ show }: RootState): Setlist | null =>
   show.setlistId === null ? null : (show.working.setlists[show.setlistId] ?? null);
 const songsIn = ({ show }: RootState): Record<string, Song> => show.working.songs;
 
-const placesIn = createSelector([setlistIn, songsIn], (setlist, songs) =>
-  setlist ? playingOrder(setlist, songs) : [],
+const entriesIn = (state: RootState): Setlist['entries'] | undefined => setlistIn(state)?.entries;
+const startIn = (state: RootState): string => setlistIn(state)?.startsAt ?? '00:00';
+const programsIn = (state: RootState): Setlist['programs'] | undefined => setlistIn(state)?.programs;
+const programsFromIn = (state: RootState): number => setlistIn(state)?.programsFrom ?? 0;
+
+// By the parts of the setlist that they are made of: another name makes none of them anew.
+const placesIn = createSelector([entriesIn, songsIn], (entries, songs) =>
+  entries ? playingOrder({ entries }, songs) : [],
 );
-const timesIn = createSelector([setlistIn, songsIn], (setlist, songs) =>
-  setlist ? finishingTimes(setlist, songs) : { startsAt: [], overAt: 0, playsSeconds: 0 },
+const timesIn = createSelector([entriesIn, startIn, songsIn], (entries, startsAt, songs) =>
+  entries ? finishingTimes({ entries, startsAt }, songs) : { startsAt: [], overAt: 0, playsSeconds: 0 },
 );
-const numbersIn = createSelector([setlistIn], (setlist) => {
+const numbersIn = createSelector([programsIn, programsFromIn], (programs, programsFrom) => {
   const numbers = new Map(
-    setlist?.programs.map((line) => [
+    programs?.map((line) => [
       `${line.target.songId} ${line.target.patchId ?? ''} ${line.target.blendId ?? ''}`,
-      String(line.program + setlist.programsFrom),
+      String(line.program + programsFrom),
     ]),
   );
   return (songId: string, patchId: string, blendId: string | null): string | null =>
     numbers.get(`${songId} ${patchId} ${blendId ?? ''}`) ?? null;
 });
+
+const placesByEntryIn = createSelector([placesIn], (places) => {
+  const byEntry = new Map<string, Place[]>();
+  for (const place of places) {
+    const there = byEntry.get(place.entry.id);
+    if (there) there.push(place);
+    else byEntry.set(place.entry.id, [place]);
+  }
+  return byEntry;
+});
+const NO_PLACES: readonly Place[] = [];
+/** Where one entry of the setlist is played. */
+export const usePlacesOf = (entryId: string): readonly Place[] =>
+  useApp((state) => placesByEntryIn(state).get(entryId) ?? NO_PLACES);
 
 /** Everything that can be recalled, in running order. */
 export const usePlaces = (): Place[] => useApp(placesIn);

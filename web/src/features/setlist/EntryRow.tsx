@@ -1,0 +1,231 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { GripVertical } from 'lucide-react';
+import { memo, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
+import { Link } from 'react-router';
+import type { EntryId, SetlistEntry, Song } from '@rackle/core';
+import { useApp, useDoor, usePlacesOf } from '../../state/hooks';
+import { tapesOf } from '../../state/tapes';
+import { EditableText } from '../../ui/EditableText';
+import { clockText, minutesText, readMinutes } from '../../ui/format';
+import { NumberField } from '../../ui/NumberField';
+import { Stamp } from '../../ui/Stamp';
+import { Tape } from '../../ui/Tape';
+import type { EntryActions, RowState } from './useRunningOrder';
+
+interface Props extends RowState {
+  actions: EntryActions;
+}
+
+/** One line of the running order. It is drawn again only when it is another one: setlists have hundreds. */
+export const EntryRow = memo(function EntryRow({ entry, index, number, song, startsAt, actions }: Props) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: entry.id });
+  const style: CSSProperties = {
+    transform: transform ? `translateY(${transform.y}px)` : undefined,
+    transition,
+    zIndex: isDragging ? 10 : undefined,
+  };
+  const name = entry.kind === 'break' ? 'the break' : song?.name;
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (event.target instanceof HTMLInputElement) return;
+    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+      event.preventDefault();
+      actions.move(entry.id, Math.max(0, index + (event.key === 'ArrowUp' ? -1 : 1)));
+    } else if (event.key === 'Delete' || event.key === 'Backspace') actions.remove(entry);
+  };
+  const handle = (
+    <button
+      type="button"
+      aria-label={`move ${song?.name ?? 'break'}`}
+      className="no-print grid h-11 w-6 cursor-grab touch-none place-items-center text-ink2 opacity-40 hover:opacity-100 focus-visible:opacity-100"
+      {...attributes}
+      {...listeners}
+    >
+      <GripVertical size={16} />
+    </button>
+  );
+  const remove = (
+    <button
+      type="button"
+      onClick={() => actions.remove(entry)}
+      aria-label={`take ${name ?? 'the break'} out`}
+      className="no-print min-h-9 px-2 text-[13px] text-ink2 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 hover:text-ink hover:underline"
+    >
+      take out
+    </button>
+  );
+  const frame = { ref: setNodeRef, style };
+  const parts = { handle, remove };
+  if (entry.kind === 'break')
+    return (
+      <li
+        {...frame}
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        className="group flex items-center gap-3 border-y border-ink bg-ground text-ink2"
+        data-testid="break"
+      >
+        <BreakLine {...parts} entry={entry} startsAt={startsAt} onChange={actions.changeEntry} />
+      </li>
+    );
+  if (!song)
+    return (
+      <li {...frame} className="group flex items-center gap-3 border-b border-rule">
+        {handle}
+        <Stamp>song missing</Stamp>
+        <span className="ml-auto" />
+        {remove}
+      </li>
+    );
+  return (
+    <SongFrame {...frame} onKeyDown={onKeyDown} entry={entry} song={song}>
+      <SongLine
+        {...parts}
+        entryId={entry.id}
+        number={number}
+        song={song}
+        startsAt={startsAt}
+        onChange={actions.changeSong}
+      />
+    </SongFrame>
+  );
+});
+
+interface FrameProps {
+  ref: (element: HTMLElement | null) => void;
+  style: CSSProperties;
+  entry: Extract<SetlistEntry, { kind: 'song' }>;
+  song: Song;
+  onKeyDown: (event: KeyboardEvent) => void;
+  children: ReactNode;
+}
+
+function SongFrame({ ref, style, entry, song, onKeyDown, children }: FrameProps) {
+  const isHere = useApp(({ live }) => live.place.entryId === entry.id);
+  return (
+    <li
+      ref={ref}
+      style={style}
+      tabIndex={0}
+      onKeyDown={onKeyDown}
+      aria-label={song.name}
+      className={`group grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_56px_minmax(140px,220px)_110px_56px_60px] items-center gap-2 border-b border-rule ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
+      data-testid="song-row"
+    >
+      {children}
+    </li>
+  );
+}
+
+interface LineParts {
+  handle: ReactNode;
+  remove: ReactNode;
+  startsAt: number;
+}
+
+interface BreakLineProps extends LineParts {
+  entry: Extract<SetlistEntry, { kind: 'break' }>;
+  onChange: (entry: SetlistEntry) => void;
+}
+
+function BreakLine({ handle, remove, startsAt, entry, onChange }: BreakLineProps) {
+  return (
+    <>
+      {handle}
+      <EditableText
+        label="name of the break"
+        value={entry.name}
+        className="named text-lg font-medium"
+        width="9em"
+        onChange={(name) => onChange({ ...entry, name })}
+      />
+      <NumberField
+        label="minutes of the break"
+        value={entry.minutes}
+        min={0}
+        max={240}
+        unit=" minutes"
+        onChange={(minutes) => onChange({ ...entry, minutes })}
+      />
+      <span className="ml-auto" />
+      {remove}
+      <span className="mono w-14 text-right">{clockText(startsAt)}</span>
+    </>
+  );
+}
+
+interface SongLineProps extends LineParts {
+  entryId: EntryId;
+  number: number;
+  song: Song;
+  onChange: (song: Song) => void;
+}
+
+function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }: SongLineProps) {
+  return (
+    <>
+      {handle}
+      <span className="mono text-lg text-ink2">{number}</span>
+      <EditableText
+        width="100%"
+        label="name of the song"
+        value={song.name}
+        className="named text-[26px] leading-9"
+        onChange={(name) => onChange({ ...song, name })}
+      />
+      <span className="truncate">{song.key}</span>
+      <span className="mono" title="quarter notes a minute">
+        {song.tempoBpm}
+      </span>
+      <SongTapes entryId={entryId} />
+      <span className="no-print flex justify-end">
+        <Link
+          to={`/songs/${song.id}`}
+          className="px-2 py-2 text-[13px] text-ink2 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 hover:text-ink hover:underline"
+        >
+          sheet
+        </Link>
+        {remove}
+      </span>
+      <NumberField
+        label="length"
+        value={song.durationSeconds}
+        min={0}
+        max={7200}
+        step={5}
+        show={minutesText}
+        read={readMinutes}
+        className="mono w-full border-transparent text-right"
+        onChange={(durationSeconds) => onChange({ ...song, durationSeconds })}
+      />
+      <span className="mono text-right text-ink2">{clockText(startsAt)}</span>
+    </>
+  );
+}
+
+/** The song's patches as tapes; each recalls its patch. */
+function SongTapes({ entryId }: { entryId: EntryId }) {
+  const door = useDoor();
+  const places = usePlacesOf(entryId);
+  // Only rows that the set comes to or leaves are drawn again at a recall.
+  const position = useApp(({ live }) => (live.place.entryId === entryId ? live.place.position : null));
+  return (
+    <span className="flex gap-[5px] overflow-hidden p-1">
+      {places
+        .filter((place) => place.blend === null)
+        .map((place) => (
+          <button
+            key={place.position}
+            type="button"
+            onClick={() => door.post({ type: 'recall', position: place.position })}
+            title={place.patch.name}
+            aria-label={`recall ${place.patch.name}`}
+            className={`flex h-5 w-8 shrink-0 ${place.position === position ? 'outline-2 outline-offset-1 outline-live' : ''}`}
+          >
+            {tapesOf(place.song, place.patch.id).map((tape, i) => (
+              <Tape key={i} tape={tape} className="flex-1" />
+            ))}
+          </button>
+        ))}
+    </span>
+  );
+}

@@ -1,0 +1,112 @@
+import { useMemo, useState } from 'react';
+import {
+  newSong,
+  withEntry,
+  withMovedEntry,
+  withoutEntry,
+  type EntryId,
+  type LayerId,
+  type PatchId,
+  type Setlist,
+  type SetlistEntry,
+  type Song,
+  type SongId,
+} from '@rackle/core';
+import { useEdit, useSongs, useTimes } from '../../state/hooks';
+import { newId } from '../../state/ids';
+import { useLatest } from '../../ui/useLatest';
+
+/** Minutes after the midnight before the set; a curfew earlier in the day than the start is on the next day. */
+function minutesOf(curfew: string, startsAt: string): number {
+  const minutes = (time: string): number => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
+  return minutes(curfew) + (minutes(curfew) < minutes(startsAt) ? 1440 : 0);
+}
+
+/** What is done to one entry of the running order; the same functions over all renderings. */
+export interface EntryActions {
+  move: (id: EntryId, to: number) => void;
+  remove: (entry: SetlistEntry) => void;
+  changeEntry: (entry: SetlistEntry) => void;
+  changeSong: (song: Song) => void;
+}
+
+/** An entry as its row shows it. */
+export interface RowState {
+  entry: SetlistEntry;
+  index: number;
+  /** Of the song in the order; breaks have that of the song before. */
+  number: number;
+  song: Song | null;
+  /** Minutes after midnight. */
+  startsAt: number;
+}
+
+/** The running order: its rows, what it comes to, and what can be done with it. */
+export function useRunningOrder(setlist: Setlist) {
+  const songs = useSongs();
+  const edit = useEdit();
+  const times = useTimes();
+  const [isAdding, setIsAdding] = useState(false);
+  const change = (label: string, next: Setlist): void => edit({ label, setlists: [next] });
+  const indexOf = (id: string): number => setlist.entries.findIndex((entry) => entry.id === id);
+  const songEntry = (songId: SongId): SetlistEntry => ({
+    kind: 'song',
+    id: newId<EntryId>('entry'),
+    songId,
+    skip: false,
+  });
+
+  const move = useLatest((id: EntryId, to: number): void => {
+    const at = indexOf(id);
+    if (at !== to && to >= 0) change('move a song', withMovedEntry(setlist, at, to));
+  });
+  const remove = useLatest(({ kind, id }: SetlistEntry): void =>
+    change(kind === 'break' ? 'take the break out' : 'take a song out', withoutEntry(setlist, id)),
+  );
+  const changeEntry = useLatest((next: SetlistEntry): void =>
+    change('change the setlist', {
+      ...setlist,
+      entries: setlist.entries.map((entry) => (entry.id === next.id ? next : entry)),
+    }),
+  );
+  const changeSong = useLatest((next: Song): void => edit({ label: `change ${next.name}`, songs: [next] }));
+  const entryActions: EntryActions = useMemo(
+    () => ({ move, remove, changeEntry, changeSong }),
+    [move, remove, changeEntry, changeSong],
+  );
+
+  let number = 0;
+  const rows = setlist.entries.map((entry, index): RowState => {
+    if (entry.kind === 'song') number++;
+    const song = entry.kind === 'song' ? (songs[entry.songId] ?? null) : null;
+    return { entry, index, number, song, startsAt: times.startsAt[index] };
+  });
+  return {
+    rows,
+    songCount: number,
+    setCount: 1 + setlist.entries.length - number,
+    playsSeconds: times.playsSeconds,
+    overAt: times.overAt,
+    isLate: setlist.curfew !== null && times.overAt > minutesOf(setlist.curfew, setlist.startsAt),
+    entryActions,
+    /** Puts one in the place of another. */
+    drop: (id: string, over: string): void => move(id as EntryId, indexOf(over)),
+    rename: (name: string): void => change('rename the setlist', { ...setlist, name }),
+    addBreak: (): void =>
+      change(
+        'add a break',
+        withEntry(setlist, { kind: 'break', id: newId<EntryId>('entry'), name: 'Break', minutes: 20 }),
+      ),
+    addSong: (songId: string): void => {
+      change(`add ${songs[songId].name}`, withEntry(setlist, songEntry(songId as SongId)));
+      setIsAdding(false);
+    },
+    addNewSong: (name: string): void => {
+      const song = newSong(newId<SongId>('song'), name, newId<LayerId>('layer'), newId<PatchId>('patch'));
+      edit({ label: `add ${name}`, songs: [song], setlists: [withEntry(setlist, songEntry(song.id))] });
+      setIsAdding(false);
+    },
+    isAdding,
+    setIsAdding,
+  };
+}
