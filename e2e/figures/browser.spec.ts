@@ -4,6 +4,7 @@ import { allSounds, indexSounds } from '../../web/src/features/sounds/soundIndex
 import { withFloodPorts, type FloodGlobals } from '../tests/flood';
 import { loadOffline, type Globals } from '../tests/offline';
 import { expect, hostOf, open, test } from '../tests/rackle';
+import { AUDIO_THREAD, cpuSeconds } from './threads';
 
 // What takes time, printed; nothing here passes or fails by a clock.
 
@@ -113,6 +114,21 @@ test('from arrival to hand-over, with sixteen ports sending two thousand message
     `16 ports: ${result.sent} sent, ${result.handled} handled; median ${result.handOver.medianMs.toFixed(3)} ms, 99th percentile ${result.handOver.p99Ms.toFixed(3)} ms; longest frame ${result.longestFrameMs.toFixed(0)} ms; a bare loop of 0.3 ms is held up by ${result.stallMs.toFixed(3)} ms`,
   );
   expect(result.handled).toBe(result.sent);
+});
+
+test('what the sound takes of a core while nothing is played, song by song', async ({ page, demo }) => {
+  await open(page, demo, '/stage');
+  await page.keyboard.press('s');
+  await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+  const shares: string[] = [];
+  for (let song = 0; song < 10; song++) {
+    if (song > 0) await page.keyboard.press('PageDown');
+    await page.waitForTimeout(2500);
+    const [before, startMs] = [cpuSeconds(AUDIO_THREAD), performance.now()];
+    await page.waitForTimeout(3000);
+    shares.push(((100_000 * (cpuSeconds(AUDIO_THREAD) - before)) / (performance.now() - startMs)).toFixed(1));
+  }
+  console.log(`idle sound, of a core: ${shares.join(', ')} %`);
 });
 
 test('the time in which 32 layers over eight instruments with 64 voices are made', async ({ page }) => {

@@ -73,6 +73,10 @@ class Listener implements SoundOut {
   levels() {
     return { output: { peakDb: -100, clipped: false }, outputs: [], layers: [], loadedMb: 0, voicesPossible: null };
   }
+  isRunning = true;
+  resume(): void {
+    this.told.push('resume');
+  }
   seconds(): number {
     return 0;
   }

@@ -61,6 +61,8 @@ export class ControlDesk {
     private readonly rig: Rig,
     private readonly taker: ActionTaker,
     private readonly values: ValueDesk,
+    /** Where an entry was left, or its first position. */
+    private readonly whereLeft: (entry: number, first: number) => number,
   ) {}
 
   /** Takes up the controls of a new compiled show; those that were there before stay as they stand. */
@@ -261,9 +263,6 @@ export class ControlDesk {
     const position = target.positions[i];
     return target.isSong && rig.show!.recallsWhereLeft ? this.whereLeft(target.entries[i], position) : position;
   }
-
-  /** Set by the engine: where an entry was left, or its first position. */
-  whereLeft: (entry: number, first: number) => number = (_entry, first) => first;
 
   /**
    * Only the direction of change counts; the step between the counter's ends is the wrap; stuck at an end is one more

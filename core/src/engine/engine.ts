@@ -1,52 +1,19 @@
-import {
-  ACTIVE_SENSING,
-  CC_ALL_SOUND_OFF,
-  CC_BANK_LSB,
-  CC_BANK_MSB,
-  CC_LOCAL,
-  CC_RESET_CONTROLLERS,
-  CLOCK,
-  CONTINUE,
-  CONTROLLER,
-  KEY_PRESSURE,
-  NOTE_OFF,
-  NOTE_ON,
-  PRESSURE,
-  PROGRAM,
-  SONG_POSITION,
-  START,
-  STOP,
-  WHEEL,
-} from '../midi/status';
 import { assertNever } from '../result';
-import {
-  effectChanges,
-  type EffectChange,
-  type EntryMessage,
-  type NoteValue,
-  type PlainAction,
-  type SoundParameter,
-} from '../show';
+import { effectChanges, type EffectChange, type EntryMessage, type PlainAction, type SoundParameter } from '../show';
+import { Actions } from './actions';
 import { addressFor } from './addresses';
 import { Arpeggiator } from './arpeggiator';
 import { BeatGrid } from './beatGrid';
 import type { Book } from './book';
-import {
-  BALANCE_STRIDE,
-  RECORD_ENTRY,
-  RECORD_STRIDE,
-  type CompileNote,
-  type CompiledBinding,
-  type CompiledInput,
-  type CompiledShow,
-  type CompiledStep,
-} from './compile/compiled';
+import { BALANCE_STRIDE, type CompileNote, type CompiledShow, type CompiledStep } from './compile/compiled';
 import { ShowCompiler } from './compile/showCompiler';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
-import { MAX_INPUTS, PRESSURE_SLOT, SECOND_PANIC_MS, SENSING_LOST_MS, WHEEL_SLOT } from './limits';
+import { Devices } from './devices';
+import { EchoTeller } from './echoTeller';
 import type { EngineInput, LastPlace } from './input';
 import { LiveSound } from './liveSound';
+import { MessageRouter } from './messageRouter';
 import { NoteDesk } from './noteDesk';
 import { PlayedShow } from './playedShow';
 import { Playhead } from './playhead';
@@ -56,8 +23,7 @@ import type { EngineObserver, RecallCause } from './records';
 import { retellLayer, retellWhole } from './retell';
 import { DUE_ARPEGGIO, DUE_FADED, DUE_NOTE_END, DUE_SENSING, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
 import type { EngineSink } from './sink';
-import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from './steps';
-import { Taps } from './taps';
+import { firstWalked, walk } from './steps';
 import { ValueDesk } from './valueDesk';
 import {
   carriedIn,
@@ -85,30 +51,19 @@ import {
 export class Engine {
   private readonly rig: Rig;
   private readonly notes: NoteDesk;
-  private readonly controllers: ControllerDesk;
   private readonly recaller: Recaller;
   private readonly controls: ControlDesk;
   private readonly playhead: Playhead;
   private readonly values: ValueDesk;
-  private readonly arpeggiator: Arpeggiator;
-  private readonly beats: BeatGrid;
-  private readonly taps = new Taps();
-  private holding = false;
-  private readonly inputAway = new Uint8Array(MAX_INPUTS);
-  /** When an input was last heard that sends active sensing; −1 where none does. */
-  private readonly sensedMs = new Float64Array(MAX_INPUTS).fill(-1);
-  private panicMs = -Infinity;
-  private cursorPosition = -1;
+  private readonly echo: EchoTeller;
   private readonly liveSound: LiveSound;
+  private readonly actions: Actions;
+  private readonly devices: Devices;
+  private readonly router: MessageRouter;
   /** The show that inputs have brought, and what makes tables of it. */
   private readonly played = new PlayedShow();
   private readonly compiler: ShowCompiler;
   private place: LastPlace | null = null;
-  /** Input devices that are known to be away. */
-  private readonly inputsAway = new Set<string>();
-  /** Output devices that are here; null: nobody has said, and all are taken to be. */
-  private outputsHere: Set<string> | null = null;
-  private toldEcho: NoteValue | null = null;
   private playedSetlist: string | null = null;
   /** Whether built-in layers are ready only once they are said to be, and how many destinations that is true of. */
   private soundIsOn = false;
@@ -116,23 +71,33 @@ export class Engine {
 
   /** @param book the one that the compiler of its shows writes in. */
   constructor(book: Book, sink: EngineSink) {
-    this.rig = new Rig(book, sink);
-    this.compiler = new ShowCompiler(book);
-    this.liveSound = new LiveSound(this.rig);
-    this.notes = new NoteDesk(this.rig);
-    this.controllers = new ControllerDesk(this.rig);
-    this.values = new ValueDesk(this.rig);
-    this.recaller = new Recaller(this.rig, this.notes, this.controllers, this.values, this.liveSound);
-    this.controls = new ControlDesk(this.rig, this, this.values);
-    this.playhead = new Playhead(this.rig, (position, cause) => this.recallAt(position, cause));
-    this.beats = new BeatGrid(this.playhead);
-    this.arpeggiator = new Arpeggiator(this.rig, this.notes, this.playhead, this.beats);
-    this.notes.arpeggiator = this.arpeggiator;
-    this.notes.beats = this.beats;
-    this.controls.whereLeft = (entry, first) => {
-      const left = this.recaller.positionWhereLeft(entry);
+    const rig = new Rig(book, sink);
+    const playhead = new Playhead(rig, (position, cause) => this.actions.recallAt(position, cause));
+    const beats = new BeatGrid(playhead);
+    const notes = new NoteDesk(rig, beats, (through) => new Arpeggiator(rig, through, playhead, beats));
+    const controllers = new ControllerDesk(rig);
+    const values = new ValueDesk(rig);
+    const echo = new EchoTeller(rig);
+    const liveSound = new LiveSound(rig);
+    const recaller = new Recaller(rig, notes, controllers, values, liveSound);
+    const actions = new Actions({ rig, recaller, notes, controllers, values, playhead, beats, echo });
+    const controls = new ControlDesk(rig, actions, values, (entry, first) => {
+      const left = recaller.positionWhereLeft(entry);
       return left >= 0 ? left : first;
-    };
+    });
+    const devices = new Devices(rig, notes, controllers, controls, recaller, () => this.played.gear);
+    this.compiler = new ShowCompiler(book);
+    this.rig = rig;
+    this.playhead = playhead;
+    this.notes = notes;
+    this.values = values;
+    this.echo = echo;
+    this.liveSound = liveSound;
+    this.recaller = recaller;
+    this.actions = actions;
+    this.controls = controls;
+    this.devices = devices;
+    this.router = new MessageRouter(rig, devices, notes, controllers, controls, playhead);
   }
 
   /** Watches everything that the engine does; costs nothing while it is null. */
@@ -149,12 +114,12 @@ export class Engine {
     this.rig.grow(show);
     this.values.grow(this.rig.book.faderCount);
     this.values.effects.grow(this.rig.book.effectTargets.length);
-    this.arpeggiator.grow(this.rig.book.layers.length);
+    this.notes.arpeggiator.grow(this.rig.book.layers.length);
     this.controls.load(show.controls);
     if (this.soundIsOn) this.newOnesAreNotReady();
     const old = this.rig.show;
     const first = old === null;
-    this.settlePorts(false);
+    this.devices.settlePorts(false);
     const edited = this.recaller.replace(show);
     if (old?.sharedEffects !== show.sharedEffects || old.wholeEffects !== show.wholeEffects)
       this.rig.lanes.setlistEffects(
@@ -162,19 +127,12 @@ export class Engine {
         this.values.effects.movedWhole(show.wholeEffects),
       );
     this.playhead.replace();
-    this.cursorPosition = Math.min(this.cursorPosition, show.steps.length - 1);
+    this.actions.cursor = Math.min(this.actions.cursor, show.steps.length - 1);
     if (this.rig.step === null && (first || show.steps.length > 0))
-      this.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
+      this.actions.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
     else if (edited) this.tellEdit();
-    this.tellEcho();
-    this.settlePorts(true);
-  }
-
-  private tellEcho(): void {
-    const note = this.rig.show?.entryEchoes[this.rig.entry] ?? this.toldEcho;
-    if (note === null || note === this.toldEcho) return;
-    this.toldEcho = note;
-    this.rig.lanes.echo(note);
+    this.echo.tell();
+    this.devices.settlePorts(true);
   }
 
   /**
@@ -189,9 +147,11 @@ export class Engine {
       case 'sysex':
         return this.receiveSysex(book.findInput(input.device), input.length, atMs);
       case 'input':
-        return this.inputDevice(input.device, input.here, atMs);
+        this.advance(atMs);
+        return this.devices.inputDevice(input.device, input.here);
       case 'output':
-        return this.outputDevice(input.device, input.here, atMs);
+        this.advance(atMs);
+        return this.devices.outputDevice(input.device, input.here);
       case 'computerKey':
         return void this.computerKey(input.code, input.down, atMs);
       case 'perform':
@@ -200,7 +160,7 @@ export class Engine {
         return this.recall(input.position, atMs);
       case 'cursor':
         this.advance(atMs);
-        return this.setCursor(input.position);
+        return this.actions.setCursor(input.position);
       case 'locate':
         return this.locate(input.tick, atMs);
       case 'select':
@@ -270,42 +230,6 @@ export class Engine {
     this.setCount(this.rig.book.findOutputPort(instrument.port), instrument.channel - 1, count);
   }
 
-  private inputDevice(device: string, here: boolean, atMs: number): void {
-    if (here) this.inputsAway.delete(device);
-    else this.inputsAway.add(device);
-    const port = this.rig.book.findInput(device);
-    if (here) this.inputBack(port, atMs);
-    else this.inputGone(port, atMs);
-  }
-
-  private outputDevice(device: string, here: boolean, atMs: number): void {
-    this.advance(atMs);
-    this.outputsHere ??= new Set();
-    if (here) this.outputsHere.add(device);
-    else this.outputsHere.delete(device);
-    this.settlePorts(true);
-  }
-
-  /**
-   * Ports of the gear list are here when their devices are; what was said before the gear list came counts too.
-   * @param back also those that have come back: only once the show that they belong to is in place.
-   */
-  private settlePorts(back: boolean): void {
-    const { book, nowMs } = this.rig;
-    for (const device of this.inputsAway) this.inputGone(book.findInput(device), nowMs);
-    const { outputsHere } = this;
-    if (outputsHere === null) return;
-    const devices = new Map(
-      (this.played.gear?.ports ?? []).flatMap((port) =>
-        port.direction === 'out' && port.on ? [[port.alias as string, port.device as string] as const] : [],
-      ),
-    );
-    for (const destination of book.ports) {
-      if (!outputsHere.has(devices.get(book.nameOf(destination)) ?? '')) this.outputGone(destination, nowMs);
-      else if (back) this.outputBack(destination, nowMs);
-    }
-  }
-
   /** Tells a new listener everything that holds now. Not on the playing path. */
   retell(sink: EngineSink): void {
     this.retellWhole(sink);
@@ -318,7 +242,7 @@ export class Engine {
     const { clock } = this.rig;
     retellWhole(this.rig, this.values, sink);
     if (this.playhead.tempoBpm > 0) sink.tempo(this.playhead.tempoBpm, clock);
-    if (this.toldEcho !== null) sink.echo(this.toldEcho, clock);
+    if (this.echo.told !== null) sink.echo(this.echo.told, clock);
   }
 
   /** The same of one built-in layer. @param step where it is to sound; the present one, or one that it is readied for. */
@@ -354,126 +278,8 @@ export class Engine {
    * @hotpath
    */
   receive(port: number, status: number, data1: number, data2: number, atMs: number): void {
-    const { rig } = this;
     this.advance(atMs);
-    rig.serial++;
-    if (rig.observer !== null) this.tellIn(port, status, data1, data2);
-    if (status < 0x80 || status > 0xff || (data1 & ~127) !== 0 || (data2 & ~127) !== 0)
-      return rig.ignore(REASON.malformed);
-    if (port >= 0 && port < MAX_INPUTS && (status === ACTIVE_SENSING || this.sensedMs[port] >= 0)) this.sense(port);
-    if (status >= 0xf0) return this.system(port, status, data1, data2);
-    const { show } = rig;
-    const input = show === null || port < 0 || port >= show.inputs.length ? null : show.inputs[port];
-    const kind = status & 0xf0;
-    const inputChannel = (port << 4) | (status & 15);
-    if (kind === NOTE_OFF || (kind === NOTE_ON && data2 === 0))
-      return this.keyUp(port, inputChannel, data1, kind === NOTE_OFF ? data2 : 64);
-    if (input === null) return rig.ignore(REASON['unknown-port']);
-    if (!input.on) return rig.ignore(REASON['port-off']);
-    if (input.doubleOf >= 0 && this.inputAway[input.doubleOf] === 0) return rig.ignore(REASON['doubled-port']);
-    if (input.listens[status & 15] === 0) return rig.ignore(REASON['channel-not-listened']);
-    switch (kind) {
-      case NOTE_ON:
-        if (!this.controls.takesKey(inputChannel, data1, data2))
-          this.notes.press(inputChannel, data1, data2, input.keyShift, input.perNote ? status & 15 : -1);
-        return;
-      case CONTROLLER:
-        return this.controller(input, inputChannel, data1, data2);
-      case PROGRAM:
-        if (!this.controls.takesProgram(inputChannel, data1)) this.controls.program(input, inputChannel, data1);
-        return;
-      case WHEEL:
-        return this.swing(input, inputChannel, WHEEL_SLOT, (data2 << 7) | data1);
-      case PRESSURE:
-        return this.swing(input, inputChannel, PRESSURE_SLOT, data1);
-      case KEY_PRESSURE:
-        if (this.controls.hasTakenKey((inputChannel << 7) | data1)) return rig.ignore(REASON['switch-pressure']);
-        return this.notes.keyPressure((inputChannel << 7) | data1, KEY_PRESSURE, data2);
-    }
-  }
-
-  /** Clock and song position of the port that is followed; all else of the system is counted. */
-  private system(port: number, status: number, data1: number, data2: number): void {
-    const { rig, playhead } = this;
-    const isClock = status === SONG_POSITION || (status >= CLOCK && status <= STOP);
-    if (!isClock) return rig.ignore(REASON.system);
-    if (rig.show === null || rig.show.clockInput !== port)
-      return rig.ignore(rig.show !== null && rig.show.clockInput >= 0 ? REASON['other-clock'] : REASON.clock);
-    if (status === CLOCK) playhead.outsideClock();
-    else if (status === SONG_POSITION) playhead.outsidePosition((data2 << 7) | data1);
-    else if (status === START || status === CONTINUE) playhead.outsideStart(status === START);
-    else if (status === STOP) playhead.outsideStop();
-  }
-
-  /** Once an input has sent active sensing, its silence is worth a warning; it never ends a note. */
-  private sense(port: number): void {
-    const { rig } = this;
-    const armed = this.sensedMs[port] >= 0;
-    this.sensedMs[port] = rig.nowMs;
-    if (!armed) rig.schedule.add(rig.nowMs + SENSING_LOST_MS, DUE_SENSING, port, 0);
-  }
-
-  private sensingDue(port: number): void {
-    const { rig } = this;
-    const lostMs = this.sensedMs[port] + SENSING_LOST_MS;
-    if (lostMs > rig.nowMs) return void rig.schedule.add(lostMs, DUE_SENSING, port, 0);
-    this.sensedMs[port] = -1;
-    if (this.inputAway[port] === 0) rig.warn('active-sensing-lost', rig.portName(port));
-  }
-
-  private swing(input: CompiledInput, inputChannel: number, slot: number, value: number): void {
-    if (
-      slot === WHEEL_SLOT
-        ? this.controls.takesWheel(inputChannel, value)
-        : this.controls.takesPressure(inputChannel, value)
-    )
-      return;
-    // A pad that is a switch sends its pressure too, and that of zero after it has come up.
-    if (
-      slot === PRESSURE_SLOT &&
-      ((value === 0 && !this.rig.inputs.isOffRest(inputChannel, slot)) || this.controls.hasTakenAll(inputChannel))
-    )
-      return this.rig.ignore(REASON['switch-pressure']);
-    if (input.perNote) this.controllers.perNoteValue(inputChannel, slot, value);
-    else this.controllers.value(inputChannel, slot, value);
-  }
-
-  /** A release goes where its press went, also from a port that is switched off by now. */
-  private keyUp(port: number, inputChannel: number, key: number, velocity: number): void {
-    if (port < 0 || port >= MAX_INPUTS) return this.rig.ignore(REASON['unknown-port']);
-    if (this.rig.show !== null && this.controls.takesKey(inputChannel, key, 0)) return;
-    const slot = (inputChannel << 7) | key;
-    if (this.rig.holds.head[slot] < 0) return this.rig.ignore(REASON['stray-note-off']);
-    this.notes.release(slot, velocity);
-  }
-
-  private controller(input: CompiledInput, inputChannel: number, controller: number, value: number): void {
-    const { rig } = this;
-    if (controller === CC_BANK_MSB || controller === CC_BANK_LSB) {
-      (controller === CC_BANK_MSB ? rig.inputs.bankMsb : rig.inputs.bankLsb)[inputChannel] = value;
-      return rig.ignore(REASON['bank-remembered']);
-    }
-    if (controller >= CC_ALL_SOUND_OFF) return this.mode(inputChannel, controller);
-    const steered = input.reversed[controller] === 1 ? 127 - value : value;
-    if (input.ignoredPedal[controller] === 1) return rig.ignore(REASON['pedal-ignored']);
-    if (this.controls.takesController(inputChannel, controller, steered)) return;
-    this.controllers.controller(inputChannel, controller, steered, input.perNote);
-  }
-
-  /** Channel mode messages are never passed on. */
-  private mode(inputChannel: number, controller: number): void {
-    if (controller === CC_RESET_CONTROLLERS) this.controllers.rest(inputChannel);
-    else if (controller !== CC_LOCAL) {
-      this.endKeys(inputChannel);
-      if (controller === CC_ALL_SOUND_OFF)
-        for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
-    }
-    this.rig.ignore(REASON['mode-message']);
-  }
-
-  private endKeys(inputChannel: number): void {
-    for (let slot = inputChannel << 7; slot < (inputChannel + 1) << 7; slot++)
-      if (this.rig.holds.head[slot] >= 0) this.notes.release(slot, 64);
+    this.router.receive(port, status, data1, data2);
   }
 
   /** System exclusive has come in; it is dropped and counted. */
@@ -525,8 +331,8 @@ export class Engine {
     else if (kind === DUE_WAITED) this.notes.waited(subject, serial);
     else if (kind === DUE_NOTE_END) this.notes.noteEnd(subject, serial);
     else if (kind === DUE_FADED) this.recaller.faded(subject, serial);
-    else if (kind === DUE_SENSING) this.sensingDue(subject);
-    else if (kind === DUE_ARPEGGIO) this.arpeggiator.run(subject, serial);
+    else if (kind === DUE_SENSING) this.devices.sensingDue(subject);
+    else if (kind === DUE_ARPEGGIO) this.notes.arpeggiator.run(subject, serial);
   }
 
   /** Recalls a position of the setlist. Positions count patches and blends in running order, from 0. */
@@ -534,26 +340,7 @@ export class Engine {
     this.advance(atMs);
     this.rig.messagePort = -1;
     this.rig.serial++;
-    this.recallAt(position, cause);
-  }
-
-  recallAt(position: number, cause: RecallCause): void {
-    const { rig } = this;
-    const { show } = rig;
-    if (show === null || !(position >= 0 && position < show.steps.length))
-      return rig.warn('nothing-to-recall', String(position));
-    const entryChanges = rig.entry !== show.records[position * RECORD_STRIDE + RECORD_ENTRY];
-    const songChanges = rig.step !== null && entryChanges;
-    this.recaller.recall(position, cause);
-    this.cursorPosition = -1;
-    if (songChanges) {
-      this.playhead.songChanged();
-      this.beats.forget();
-    }
-    if (entryChanges) {
-      this.playhead.takeSongTempo();
-      this.tellEcho();
-    }
+    this.actions.recallAt(position, cause);
   }
 
   /** Does what a role would do, from a page. */
@@ -561,7 +348,7 @@ export class Engine {
     this.advance(atMs);
     this.rig.messagePort = -1;
     this.rig.serial++;
-    this.act(action, 'page');
+    this.actions.act(action, 'page');
   }
 
   /** A key of the computer goes down or up; whether it plays a role. */
@@ -570,118 +357,6 @@ export class Engine {
     this.rig.messagePort = -1;
     this.rig.serial++;
     return this.controls.takesComputerKey(code, down);
-  }
-
-  stepBy(direction: 1 | -1, cause: RecallCause): void {
-    this.act(direction > 0 ? 'nextStep' : 'previousStep', cause);
-  }
-
-  /** Does what a role does here and now. */
-  carryOut(binding: CompiledBinding, cause: RecallCause): void {
-    const { rig } = this;
-    const { action } = binding;
-    switch (action.kind) {
-      case 'patch':
-        return this.goTo(ofPatch(rig.show, rig.entry, action.number), cause);
-      case 'song':
-        return this.goTo(ofSong(rig.show, action.number), cause);
-      case 'blend':
-        return this.goTo(ofBlend(rig.show, rig.step, action.number), cause);
-      case 'layerSwitch':
-        this.values.toggle(binding);
-        return this.recaller.mutesMoved();
-      case 'presetStep': {
-        const layer = this.values.stepPreset(binding);
-        return layer === null ? undefined : this.recaller.presetStepped(layer);
-      }
-      case 'trigger':
-        return this.notes.trigger(binding.part, action.key);
-      case 'effectSwitch':
-        return this.values.toggleEffect(action.effect);
-      case 'effectOnOff':
-      case 'sharedEffectOnOff':
-        return this.values.switchEffect(binding);
-      case 'layerValue':
-      case 'layerController':
-      case 'wholeValue':
-      case 'effectValue':
-      case 'sharedEffectValue':
-        return;
-      default:
-        return this.act(action.kind, cause);
-    }
-  }
-
-  private goTo(position: number, cause: RecallCause): void {
-    if (position >= 0) this.recallAt(position, cause);
-    else this.rig.warn('nothing-to-recall', this.rig.step?.patch.name ?? '');
-  }
-
-  private act(action: PlainAction, cause: RecallCause): void {
-    const { rig } = this;
-    switch (action) {
-      case 'panic':
-        return this.panicNow();
-      case 'play':
-        return this.playhead.play();
-      case 'stop':
-        return this.playhead.stop();
-      case 'toStart':
-        return this.playhead.locate(0);
-      case 'hold':
-        return this.toggleHold();
-      case 'tapTempo':
-        return this.tap();
-      case 'transposeUp':
-        return this.setTranspose(rig.transpose + 1);
-      case 'transposeDown':
-        return this.setTranspose(rig.transpose - 1);
-      case 'transposeOff':
-        return this.setTranspose(0);
-      case 'resend':
-        return this.recaller.resend();
-    }
-    const { show } = rig;
-    if (show === null) return;
-    if (action === 'cursorNext' || action === 'cursorPrevious')
-      return this.moveCursor(show, action === 'cursorNext' ? 1 : -1);
-    const position = this.destinationOf(action, show);
-    if (position < 0 && action === 'go') return rig.warn('no-cursor', '');
-    if (position >= 0) this.recallAt(position, cause);
-    else
-      rig.warn(
-        action === 'previousStep' || action === 'previousSong' ? 'at-first-step' : 'at-last-step',
-        rig.step?.patch.name ?? '',
-      );
-  }
-
-  private destinationOf(action: PlainAction, show: CompiledShow): number {
-    const { step } = this.rig;
-    if (action === 'go') return this.cursorPosition;
-    if (action === 'firstSong' || step === null) return firstWalked(show);
-    if (action === 'firstStep') return ofPatch(show, this.rig.entry, 1);
-    if (action === 'nextStep') return walk(show, step.position, 1);
-    if (action === 'previousStep') return walk(show, step.position, -1);
-    return walkSongs(show, step, action === 'nextSong' ? 1 : -1);
-  }
-
-  private toggleHold(): void {
-    this.holding = !this.holding;
-    if (this.holding) this.notes.keep();
-    else this.notes.letGo();
-    this.rig.record({ type: 'switch', atMs: this.rig.nowMs, of: 'hold', on: this.holding });
-  }
-
-  private tap(): void {
-    const bpm = this.taps.tap(this.rig.nowMs);
-    if (bpm > 0) this.playhead.setTempo(bpm);
-  }
-
-  /** Stage transposition in semitones, −24 to 24: for notes that are struck from here on. */
-  private setTranspose(semitones: number): void {
-    const { rig } = this;
-    rig.transpose = Math.max(-24, Math.min(24, semitones));
-    rig.record({ type: 'transpose', atMs: rig.nowMs, semitones: rig.transpose });
   }
 
   /**
@@ -709,88 +384,33 @@ export class Engine {
     if (entry?.kind === 'port' && channel >= 0 && channel < 16) this.recaller.setCount(entry.lane + channel, count);
   }
 
-  /** Moves the cursor along the steps without a sound; `go` recalls where it stands. */
-  private moveCursor(show: CompiledShow, direction: 1 | -1): void {
-    const from = this.cursorPosition >= 0 ? this.cursorPosition : (this.rig.step?.position ?? -1);
-    const to = walk(show, from, direction);
-    if (to >= 0) this.setCursor(to);
-    else
-      this.rig.warn(direction > 0 ? 'at-last-step' : 'at-first-step', show.steps[Math.round(from)]?.patch.name ?? '');
-  }
-
-  /** Puts the cursor on a position, or (−1) takes it away. */
-  setCursor(position: number): void {
-    this.cursorPosition = position;
-    this.rig.record({ type: 'cursor', atMs: this.rig.nowMs, position });
-  }
-
   panic(atMs: number): void {
     this.advance(atMs);
-    this.panicNow();
-  }
-
-  private panicNow(): void {
-    const { rig } = this;
-    const second = rig.nowMs - this.panicMs <= SECOND_PANIC_MS;
-    this.panicMs = second ? -Infinity : rig.nowMs;
-    this.notes.endAll();
-    this.holding = false;
-    const { inputs, lanes } = rig;
-    for (let i = 0; i < inputs.downCount; i++) inputs.pedalSwallowed[inputs.down[i]] = 1;
-    for (let layer = 0; layer < rig.isCurrent.length; layer++) this.controllers.dropPedals(layer);
-    for (let lane = 0; lane < lanes.laneCount; lane++) lanes.centreWheel(lane);
-    if (second) {
-      for (let destination = 0; destination < rig.book.destinations.length; destination++) {
-        if (lanes.away[destination] === 0 && lanes.isTouched(destination)) lanes.silence(destination);
-      }
-      this.recaller.greetAgain(-1);
-    }
-    rig.record({ type: 'panic', atMs: rig.nowMs, strength: second ? 2 : 1 });
+    this.actions.panic();
   }
 
   /** An input is gone: its keys end, its pedals go up, its wheel is centred, its banks are forgotten. */
   inputGone(port: number, atMs: number): void {
     this.advance(atMs);
-    const { rig } = this;
-    if (port < 0 || port >= MAX_INPUTS || this.inputAway[port] === 1) return;
-    this.inputAway[port] = 1;
-    rig.messagePort = -1;
-    this.controls.inputGone(port);
-    for (let inputChannel = port * 16; inputChannel < port * 16 + 16; inputChannel++) {
-      this.endKeys(inputChannel);
-      for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
-      this.controllers.centre(inputChannel);
-      rig.inputs.bankMsb[inputChannel] = 0;
-      rig.inputs.bankLsb[inputChannel] = 0;
-    }
-    rig.warn('input-gone', rig.portName(port));
+    this.devices.inputGone(port);
   }
 
   /** An input is back: nothing resumes until it is played. */
   inputBack(port: number, atMs: number): void {
     this.advance(atMs);
-    if (port < 0 || port >= MAX_INPUTS || this.inputAway[port] === 0) return;
-    this.inputAway[port] = 0;
-    this.rig.warn('input-back', this.rig.portName(port));
+    this.devices.inputBack(port);
   }
 
   /** An output (a port destination of the book) is gone. */
   outputGone(destination: number, atMs: number): void {
     this.advance(atMs);
-    const entry = this.rig.book.destinations[destination];
-    if (entry?.kind !== 'port' || this.rig.lanes.away[destination] === 1) return;
-    this.rig.lanes.leave(destination);
-    this.rig.warn('output-gone', entry.alias);
+    this.devices.outputGone(destination);
   }
 
   /** It is back: owed note-offs and pedals up, then addresses, then controllers. */
   outputBack(destination: number, atMs: number): void {
     this.advance(atMs);
-    const entry = this.rig.book.destinations[destination];
-    if (entry?.kind !== 'port' || this.rig.lanes.away[destination] === 0) return;
-    this.rig.serial++;
-    this.recaller.outputBack(destination);
-    this.rig.warn('output-back', entry.alias);
+    this.devices.outputBack(destination);
   }
 
   /** The host says whether a built-in layer's sound is loaded. */
@@ -835,16 +455,6 @@ export class Engine {
     this.playhead.locate(tick);
   }
 
-  /** Notes the message, for what the observer will be told of it. */
-  private tellIn(port: number, status: number, data1: number, data2: number): void {
-    const { rig } = this;
-    rig.messagePort = port;
-    rig.messageStatus = status;
-    rig.messageData1 = data1;
-    rig.messageData2 = data2;
-    rig.record({ type: 'in', atMs: rig.nowMs, port: rig.portName(port), status, data1, data2 });
-  }
-
   // What pages and logs read. These may allocate; they change nothing.
 
   get nowMs(): number {
@@ -864,7 +474,7 @@ export class Engine {
 
   /** Steps whose sounds should stand, in the order in which they are needed. */
   near(): CompiledStep[] {
-    return stepsNear(this.rig, this.cursorPosition);
+    return stepsNear(this.rig, this.actions.cursor);
   }
 
   get step(): CompiledStep | null {
@@ -872,7 +482,7 @@ export class Engine {
   }
 
   get cursor(): number {
-    return this.cursorPosition;
+    return this.actions.cursor;
   }
 
   get isPlaying(): boolean {
@@ -894,7 +504,7 @@ export class Engine {
   }
 
   get isHolding(): boolean {
-    return this.holding;
+    return this.actions.holding;
   }
 
   /** Quarter notes a minute, as tapped, as followed, or the song's own; 0 before the first recall. */

@@ -37,10 +37,16 @@ export class NoteDesk {
   private waitingCount = 0;
   private standInSerial = 0;
 
-  arpeggiator: Arpeggiator | null = null;
-  beats: BeatGrid | null = null;
+  /** Plays the keys of arpeggiated layers, through this. */
+  readonly arpeggiator: Arpeggiator;
 
-  constructor(private readonly rig: Rig) {}
+  constructor(
+    private readonly rig: Rig,
+    private readonly beats: BeatGrid,
+    arpeggiatorFor: (notes: NoteDesk) => Arpeggiator,
+  ) {
+    this.arpeggiator = arpeggiatorFor(this);
+  }
 
   /** A key goes down; `velocity` 1–127. @hotpath */
   press(inputChannel: number, incomingKey: number, velocity: number, keyShift: number, perNoteChannel: number): void {
@@ -60,6 +66,12 @@ export class NoteDesk {
       played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, rig.mutes, rig.mutesAt);
     if (played === 0) rig.ignore(REASON[this.whySilent(patch, inputChannel, key)]);
     else if (rig.observer !== null) this.tellPlayed(slot);
+  }
+
+  /** Every key of an input channel goes up. */
+  endKeys(inputChannel: number): void {
+    for (let slot = inputChannel << 7; slot < (inputChannel + 1) << 7; slot++)
+      if (this.rig.holds.head[slot] >= 0) this.release(slot, 64);
   }
 
   /** Why no layer plays a key: there is one, but it is muted, or plays from elsewhere. */
@@ -170,7 +182,7 @@ export class NoteDesk {
     if (hold < 0) return rig.ignore(REASON['too-many-notes']);
     rig.holds.pressedAtMs[hold] = rig.nowMs;
     rig.holdsOf[layer.index]++;
-    this.arpeggiator?.start(layer.index, arpeggio);
+    this.arpeggiator.start(layer.index, arpeggio);
   }
 
   /**
@@ -189,7 +201,7 @@ export class NoteDesk {
     const { rig } = this;
     const { holds } = rig;
     const isOneShot = recording.plays === 'oneShot';
-    const waitMs = this.beats?.untilMs(recording.startQuarters, rig.nowMs) ?? 0;
+    const waitMs = this.beats.untilMs(recording.startQuarters, rig.nowMs);
     if (!isOneShot && (slot === NO_SLOT || recording.plays === 'loop')) {
       const running = this.findDetached(layer.index, key);
       if (running >= 0) return this.stopAt(running, waitMs);

@@ -235,6 +235,13 @@ function GearState() {
   );
 }
 
+const SOUND_WORDS = {
+  off: 'Start sound (S)',
+  starting: 'Starting …',
+  waits: 'Sound waits for a click',
+  failed: 'No sound: try again',
+};
+
 function SoundButton() {
   const door = useDoor();
   const sound = useApp(({ live }) => live.sound.sound);
@@ -246,7 +253,7 @@ function SoundButton() {
         onClick={() => door.post({ type: 'startSound' })}
         className="min-h-8 whitespace-nowrap border border-dashed border-ink px-2 text-[13px] font-bold"
       >
-        {sound === 'starting' ? 'Starting …' : sound === 'failed' ? 'No sound: try again' : 'Start sound (S)'}
+        {SOUND_WORDS[sound]}
       </button>
     );
   }

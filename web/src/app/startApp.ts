@@ -4,6 +4,7 @@ import type { HostDoor } from '../protocol';
 import { keepLastPlace, readLastPlace } from '../live/lastPlace';
 import { heard } from '../live/liveSlice';
 import { MonitorLog } from '../live/monitorLog';
+import { midiMayComeBack, rememberOn, soundWasOn } from '../live/wasOn';
 import { fetchShow } from '../show/api';
 import { MemoryKept, openKept, type Kept } from '../show/kept';
 import { Outbox } from '../show/outbox';
@@ -73,8 +74,18 @@ export function startApp(): StartedApp {
   door.listen((event) => {
     if (event.type === 'records') log.add(event.records);
     else store.dispatch(heard(event));
-    if (event.type === 'topics' && event.topics.place?.last) keepLastPlace(event.topics.place.last);
+    if (event.type !== 'topics') return;
+    if (event.topics.place?.last) keepLastPlace(event.topics.place.last);
+    if (event.topics.sound) rememberOn(event.topics.sound);
   });
+  // What was on before a reload is on again; what the browser does not give without a click waits for one.
+  if (soundWasOn()) door.post({ type: 'startSound' });
+  void midiMayComeBack().then((may) => may && door.post({ type: 'connectMidi' }));
+  const wakeSound = (): void => {
+    if (store.getState().live.sound.sound === 'waits') door.post({ type: 'startSound' });
+  };
+  window.addEventListener('pointerdown', wakeSound, true);
+  window.addEventListener('keydown', wakeSound, true);
   void load(store, outbox);
   const takeVersion = offerVersions(store, fetchRest(hostFetched), renewFrame);
   const down = (): void => void (pointerIsDown = true);

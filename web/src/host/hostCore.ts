@@ -53,6 +53,8 @@ export class HostCore implements PortListener {
   private readonly bench: Bench;
   private readonly handOver = new HandOverTimes();
   private midi: Topics['sound']['midi'] = 'unasked';
+  /** The engine knows that sound is made here. */
+  private soundIsTold = false;
   private cancelDue: (() => void) | null = null;
   private dueMs = Infinity;
   private lastStep: CompiledStep | null = null;
@@ -283,7 +285,9 @@ export class HostCore implements PortListener {
   }
 
   private soundChanged(): void {
-    if (this.sound.state === 'on') this.apply({ type: 'sound', on: true });
+    const isThere = this.sound.state === 'on' || this.sound.state === 'waits';
+    if (isThere && !this.soundIsTold) this.apply({ type: 'sound', on: true });
+    this.soundIsTold ||= isThere;
     this.teller.touch();
   }
 

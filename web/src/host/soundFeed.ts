@@ -70,6 +70,7 @@ export class SoundFeed extends SilentSink {
 
   /** Opens the sound, once. What is played now stands when it is open. */
   async start(engine: Engine): Promise<void> {
+    if (this.state === 'waits') return this.sound?.resume();
     if (this.state === 'starting' || this.state === 'on') return;
     this.state = 'starting';
     this.parts.onChange();
@@ -77,8 +78,9 @@ export class SoundFeed extends SilentSink {
       this.sound = await this.parts.start({
         onLoaded: (destination, loaded) => this.setLoaded(destination, loaded),
         onTrouble: (text) => this.parts.send({ type: 'trouble', text }),
+        onRunning: (isRunning) => this.setRunning(isRunning),
       });
-      this.state = 'on';
+      this.state = this.sound.isRunning ? 'on' : 'waits';
     } catch {
       this.state = 'failed';
       this.parts.send({
@@ -88,6 +90,12 @@ export class SoundFeed extends SilentSink {
     }
     this.parts.onChange();
     if (this.sound !== null) this.begin(this.sound, engine);
+  }
+
+  private setRunning(isRunning: boolean): void {
+    if (this.state !== 'on' && this.state !== 'waits') return;
+    this.state = isRunning ? 'on' : 'waits';
+    this.parts.onChange();
   }
 
   private begin(sound: SoundOut, engine: Engine): void {
@@ -227,7 +235,11 @@ export class SoundFeed extends SilentSink {
   override send(destination: number, status: number, data1: number, data2: number): void {
     const { sound } = this;
     if (sound === null) return;
-    if ((status & 0xf0) === NOTE_ON && !this.standing.has(destination)) this.makeBare(destination);
+    if ((status & 0xf0) === NOTE_ON) {
+      // What nobody hears now must not sound later, all at once.
+      if (this.state !== 'on') return;
+      if (!this.standing.has(destination)) this.makeBare(destination);
+    }
     sound.send(destination, status, data1, data2);
   }
 

@@ -114,8 +114,9 @@ export class HostLink implements HostDoor {
 
   private heard(event: HostEvent): void {
     if (event.type === 'topics' && event.topics.sound) {
-      this.soundWasOn = event.topics.sound.sound === 'on';
-      this.midiWasOn = event.topics.sound.midi === 'on';
+      const { sound, midi } = event.topics.sound;
+      this.soundWasOn = sound === 'on' || sound === 'waits';
+      this.midiWasOn = midi === 'on';
     }
     if (event.type !== 'pong') this.tell(event);
   }

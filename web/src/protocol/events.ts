@@ -80,7 +80,8 @@ export interface Topics {
   };
   controls: { controls: ControlState[]; learn: LearnState | null };
   sound: {
-    sound: 'off' | 'starting' | 'on' | 'failed';
+    /** `waits`: the browser lets nothing sound before somebody has clicked, or has interrupted the sound. */
+    sound: 'off' | 'starting' | 'waits' | 'on' | 'failed';
     midi: 'unasked' | 'asking' | 'on' | 'refused' | 'absent';
     warning: string | null;
     /** Layers of the present patch whose sound is not ready. */

@@ -6,6 +6,8 @@ import { KeyRuler } from '../../ui/KeyRuler';
 import { letterOf } from '../../ui/Tape';
 import { StageControls } from './StageControls';
 
+const SOUND_WORDS = { off: 'off: press S', starting: 'starting …', waits: 'waits for a click', failed: 'failed' };
+
 /** Black, and the patch's name as large as fits: where you are, what is next, what is wrong. */
 export function StagePage() {
   const place = useApp(({ live }) => live.place);
@@ -152,9 +154,7 @@ export function StagePage() {
               {sound.sound === 'on' ? (
                 'on'
               ) : (
-                <span className="bg-ink px-1.5 text-ground">
-                  {sound.sound === 'failed' ? 'failed' : 'off: press S'}
-                </span>
+                <span className="bg-ink px-1.5 text-ground">{SOUND_WORDS[sound.sound]}</span>
               )}
             </Line>
           </dl>

@@ -152,6 +152,11 @@ export class LayerSound {
     for (const strip of this.all) strip.fade(fadeMs);
   }
 
+  /** Voices whose keys are up end now, without their releases. */
+  endReleased(): void {
+    for (const strip of this.all) strip.endReleased();
+  }
+
   get isSounding(): boolean {
     return this.all.some((strip) => strip.isSounding);
   }

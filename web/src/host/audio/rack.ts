@@ -26,16 +26,20 @@ const CLIP = 0.985;
 const MASTER = 0.9;
 const RAMP_S = 0.03;
 const MEASURE_AFTER_MS = 1500;
+const RUNS_WITHIN_MS = 1000;
 
 /**
  * The sound of this machine: layers → effects on the whole → outputs (each with a limiter); room, tempo delay and the
- * player's own shared effects as sends, which return to the first output. Made inside a gesture of the player's, as
- * browsers ask. It opens the one audio context that there is.
+ * player's own shared effects as sends, which return to the first output. Browsers let it run once the player has clicked
+ * somewhere; until then it stands still. It opens the one audio context that there is.
  * @throws Error when the browser gives no sound output.
  */
 export async function startRack(sources: SampleSources, told: SoundTold, after: After): Promise<SoundOut> {
   const context = new AudioContext({ latencyHint: 'interactive' });
-  if (context.state !== 'running') await context.resume();
+  const running = context.resume().catch(() => undefined);
+  // Without a click it never comes to that.
+  if (context.state !== 'running')
+    await Promise.race([running, new Promise<void>((resolve) => after(RUNS_WITHIN_MS, resolve))]);
   return new Rack(context, sources, told, after);
 }
 
@@ -98,6 +102,11 @@ class Rack implements SoundOut {
       shared: (name) => this.returns.input(name),
     };
     this.leadAll();
+    context.onstatechange = () => {
+      // Keys that went up while nothing ran are not heard any more.
+      if (this.isRunning) for (const layer of this.layers) layer?.endReleased();
+      told.onRunning(this.isRunning);
+    };
     // Once what starting has to do is done; the better of two, since anything else may be running.
     after(MEASURE_AFTER_MS, () => void this.measure().catch(() => undefined));
   }
@@ -353,6 +362,14 @@ class Rack implements SoundOut {
 
   delayMs(): number {
     return (this.context.baseLatency + (this.context.outputLatency || 0)) * 1000;
+  }
+
+  get isRunning(): boolean {
+    return this.context.state === 'running';
+  }
+
+  resume(): void {
+    void this.context.resume().catch(() => undefined);
   }
 
   /** The sound's own clock. */

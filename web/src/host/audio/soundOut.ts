@@ -62,6 +62,10 @@ export interface SoundOut {
   outputPeak(): number;
   /** The clock of the sound. */
   seconds(): number;
+  /** Whether anything can be heard: browsers may want a click first, and machines may interrupt. */
+  readonly isRunning: boolean;
+  /** Tries to go on. */
+  resume(): void;
 }
 
 /** What the sound tells its host. */
@@ -70,4 +74,6 @@ export interface SoundTold {
   onLoaded(destination: number, loaded: boolean): void;
   /** What the player should read: a sound that cannot be loaded, an input that howls. */
   onTrouble(text: string): void;
+  /** Whether anything can be heard has changed. */
+  onRunning(isRunning: boolean): void;
 }

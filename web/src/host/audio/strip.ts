@@ -507,6 +507,11 @@ export class Strip {
     for (const voice of this.voices) voice.fade(fadeMs / 1000);
   }
 
+  /** Voices whose keys are up end now, without their releases. */
+  endReleased(): void {
+    for (const voice of this.voices) if (voice.released) voice.fade(SHORTEST_RAMP_S);
+  }
+
   peak(): number {
     if (this.meter === null) return 0;
     this.meter.getFloatTimeDomainData(this.samples);
