@@ -74,6 +74,7 @@ class Listener implements SoundOut {
     return { output: { peakDb: -100, clipped: false }, outputs: [], layers: [], loadedMb: 0, voicesPossible: null };
   }
   isRunning = true;
+  onRunning: (isRunning: boolean) => void = () => undefined;
   resume(): void {
     this.told.push('resume');
   }
@@ -112,7 +113,10 @@ function setUp(place: LastPlace | null = null) {
   const slices: (() => void)[] = [];
   const host = new HostCore({
     nowMs: () => Date.now(),
-    startSound: () => Promise.resolve(sound),
+    startSound: (told) => {
+      sound.onRunning = told.onRunning;
+      return Promise.resolve(sound);
+    },
     send: (event) => events.push(structuredClone(event)),
     after: (delayMs, act) => {
       const id = setTimeout(act, Math.max(0, delayMs));
@@ -560,5 +564,25 @@ describe('the engine’s host', () => {
     }
     expect(sound.heard.filter(([, status]) => status === 0x80)).toEqual([]);
     expect((await topics()).hands.keys).toHaveLength(1);
+  });
+
+  it('that browsers hold back until a click takes no notes, which would all sound at once later, and tries again', async () => {
+    jest.useFakeTimers();
+    const { host, sound, topics, bench } = setUp();
+    sound.isRunning = false;
+    host.command({ type: 'startSound' });
+    await jest.advanceTimersByTimeAsync(100);
+    expect((await topics()).sound.sound).toBe('waits');
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    expect(sound.heard.filter(([, status]) => (status & 0xf0) === 0x90)).toEqual([]);
+    // A click: asked for until the browser has understood.
+    host.command({ type: 'startSound' });
+    await jest.advanceTimersByTimeAsync(150);
+    expect(sound.told.filter((word) => word === 'resume').length).toBeGreaterThan(1);
+    sound.isRunning = true;
+    sound.onRunning(true);
+    expect((await topics()).sound.sound).toBe('on');
+    bench({ device: 'Aster 73', kind: 'key', key: 64, velocity: 90 });
+    expect(sound.heard.filter(([, status]) => (status & 0xf0) === 0x90).length).toBeGreaterThan(0);
   });
 });

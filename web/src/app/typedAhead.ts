@@ -6,14 +6,19 @@ const AT_MOST_MS = 1500;
  */
 export class TypedAhead {
   private text = '';
+  private onEscape: () => void = () => undefined;
   private put: ((text: string) => void) | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor(private readonly from: Pick<Window, 'addEventListener' | 'removeEventListener'>) {}
 
-  /** A field is on its way. Should it never come, keys are what they were after a moment. */
-  begin(): void {
+  /**
+   * A field is on its way. Should it never come, keys are what they were after a moment.
+   * @param onEscape it is not wanted any more
+   */
+  begin(onEscape: () => void): void {
     this.end();
+    this.onEscape = onEscape;
     this.from.addEventListener('keydown', this.hear, true);
     this.timer = setTimeout(() => this.end(), AT_MOST_MS);
   }
@@ -34,9 +39,12 @@ export class TypedAhead {
 
   private readonly hear = (event: KeyboardEvent): void => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === 'Escape') return this.end();
     event.preventDefault();
     event.stopImmediatePropagation();
+    if (event.key === 'Escape') {
+      this.end();
+      return this.onEscape();
+    }
     if (event.key === 'Backspace') this.text = this.text.slice(0, -1);
     else if (event.key.length === 1) this.text += event.key;
     this.put?.(this.text);

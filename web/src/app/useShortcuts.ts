@@ -3,7 +3,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { PlainAction } from '@rackle/core';
 import { redone, undone } from '../show/edits';
 import { useAct, useApp, useDoor } from '../state/hooks';
-import { toggled } from '../state/uiSlice';
+import { closed, toggled } from '../state/uiSlice';
 import { paletteAhead } from './typedAhead';
 
 const DOUBLE_MS = 700;
@@ -89,7 +89,7 @@ export function useShortcuts(): void {
     'mod+k',
     (event) => {
       event.preventDefault();
-      paletteAhead.begin();
+      paletteAhead.begin(() => void act(closed('paletteOpen')));
       act(toggled('paletteOpen'));
     },
     { enableOnFormTags: true },

@@ -18,6 +18,8 @@ import type { After } from './timer';
 const SLICE_MS = 1.5;
 const REST_EVERY_MS = 500;
 const NOTE_ON = 0x90;
+const RESUMES = 10;
+const RESUMES_EVERY_MS = 100;
 
 export interface SoundParts {
   nowMs: () => number;
@@ -70,7 +72,7 @@ export class SoundFeed extends SilentSink {
 
   /** Opens the sound, once. What is played now stands when it is open. */
   async start(engine: Engine): Promise<void> {
-    if (this.state === 'waits') return this.sound?.resume();
+    if (this.state === 'waits') return this.resume(RESUMES);
     if (this.state === 'starting' || this.state === 'on') return;
     this.state = 'starting';
     this.parts.onChange();
@@ -90,6 +92,13 @@ export class SoundFeed extends SilentSink {
     }
     this.parts.onChange();
     if (this.sound !== null) this.begin(this.sound, engine);
+  }
+
+  /** Somebody has clicked in the page; that this frame may sound now, its browser hears a moment later. */
+  private resume(tries: number): void {
+    if (this.state !== 'waits' || tries === 0) return;
+    this.sound?.resume();
+    this.parts.after(RESUMES_EVERY_MS, () => this.resume(tries - 1));
   }
 
   private setRunning(isRunning: boolean): void {
