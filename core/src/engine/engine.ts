@@ -1,11 +1,11 @@
 import { assertNever } from '../result';
-import { effectChanges, type EffectChange, type EntryMessage, type PlainAction, type SoundParameter } from '../show';
+import type { EntryMessage, PlainAction } from '../show';
 import { Actions } from './actions';
 import { addressFor } from './addresses';
 import { Arpeggiator } from './arpeggiator';
 import { BeatGrid } from './beatGrid';
 import type { Book } from './book';
-import { BALANCE_STRIDE, type CompileNote, type CompiledShow, type CompiledStep } from './compile/compiled';
+import { type CompileNote, type CompiledShow, type CompiledStep } from './compile/compiled';
 import { ShowCompiler } from './compile/showCompiler';
 import { ControlDesk } from './controlDesk';
 import { ControllerDesk } from './controllerDesk';
@@ -18,6 +18,7 @@ import { NoteDesk } from './noteDesk';
 import { PlayedShow } from './playedShow';
 import { Playhead } from './playhead';
 import { IGNORED_REASONS, REASON, type IgnoredReason } from './reasons';
+import { Readiness } from './readiness';
 import { Recaller } from './recaller';
 import type { EngineObserver, RecallCause } from './records';
 import { retellLayer, retellWhole } from './retell';
@@ -26,15 +27,17 @@ import type { EngineSink } from './sink';
 import { firstWalked, walk } from './steps';
 import { ValueDesk } from './valueDesk';
 import {
+  balanceIn,
   carriedIn,
   controlsIn,
+  counterReferencesIn,
   isPedalDownIn,
   keysDownIn,
   notReadyIn,
-  parametersNow,
   soundingIn,
   stepsNear,
   waitingIn,
+  type BalanceView,
   type ControlView,
   type NamedLayer,
   type SoundingNote,
@@ -60,14 +63,12 @@ export class Engine {
   private readonly actions: Actions;
   private readonly devices: Devices;
   private readonly router: MessageRouter;
+  private readonly readiness: Readiness;
   /** The show that inputs have brought, and what makes tables of it. */
   private readonly played = new PlayedShow();
   private readonly compiler: ShowCompiler;
   private place: LastPlace | null = null;
   private playedSetlist: string | null = null;
-  /** Whether built-in layers are ready only once they are said to be, and how many destinations that is true of. */
-  private soundIsOn = false;
-  private unreadyFrom = 0;
 
   /** @param book the one that the compiler of its shows writes in. */
   constructor(book: Book, sink: EngineSink) {
@@ -87,6 +88,7 @@ export class Engine {
     });
     const devices = new Devices(rig, notes, controllers, controls, recaller, () => this.played.gear);
     this.compiler = new ShowCompiler(book);
+    this.readiness = new Readiness(rig, recaller);
     this.rig = rig;
     this.playhead = playhead;
     this.notes = notes;
@@ -116,7 +118,7 @@ export class Engine {
     this.values.effects.grow(this.rig.book.effectTargets.length);
     this.notes.arpeggiator.grow(this.rig.book.layers.length);
     this.controls.load(show.controls);
-    if (this.soundIsOn) this.newOnesAreNotReady();
+    this.readiness.grow();
     const old = this.rig.show;
     const first = old === null;
     this.devices.settlePorts(false);
@@ -176,7 +178,8 @@ export class Engine {
       case 'count':
         return this.countOf(input.instrumentId, input.count);
       case 'sound':
-        return this.soundOn(input.on, atMs);
+        this.advance(atMs);
+        return this.readiness.soundOn(input.on);
       case 'ready':
         return this.setReady(input.destination, input.ready, atMs);
       case 'show':
@@ -375,13 +378,14 @@ export class Engine {
     this.advance(atMs);
     const entry = this.rig.book.destinations[destination];
     if (entry?.kind === 'port' && channel >= 0 && channel < 16 && this.rig.show !== null)
-      this.recaller.selectNow(entry.lane + channel, addressFor(msb, lsb, program, also));
+      this.recaller.outboard.selectNow(entry.lane + channel, addressFor(msb, lsb, program, also));
   }
 
   /** Says where an instrument that is stepped by counting stands: its place in the name list, from 0. */
   setCount(destination: number, channel: number, count: number): void {
     const entry = this.rig.book.destinations[destination];
-    if (entry?.kind === 'port' && channel >= 0 && channel < 16) this.recaller.setCount(entry.lane + channel, count);
+    if (entry?.kind === 'port' && channel >= 0 && channel < 16)
+      this.recaller.outboard.setCount(entry.lane + channel, count);
   }
 
   panic(atMs: number): void {
@@ -416,29 +420,7 @@ export class Engine {
   /** The host says whether a built-in layer's sound is loaded. */
   setReady(destination: number, ready: boolean, atMs: number): void {
     this.advance(atMs);
-    const entry = this.rig.book.destinations[destination];
-    if (entry?.kind !== 'layer') return;
-    for (let lane = entry.lane; lane < entry.lane + entry.lanes; lane++) {
-      if (ready) this.recaller.ready(lane);
-      else this.rig.lanes.setReadyAt(lane, Infinity);
-    }
-  }
-
-  private soundOn(on: boolean, atMs: number): void {
-    this.advance(atMs);
-    this.soundIsOn = on;
-    this.unreadyFrom = 0;
-    if (on) this.newOnesAreNotReady();
-    else this.rig.book.destinations.forEach((_, destination) => this.setReady(destination, true, atMs));
-  }
-
-  private newOnesAreNotReady(): void {
-    const { destinations } = this.rig.book;
-    for (; this.unreadyFrom < destinations.length; this.unreadyFrom++) {
-      const entry = destinations[this.unreadyFrom];
-      if (entry.kind !== 'layer') continue;
-      for (let lane = entry.lane; lane < entry.lane + entry.lanes; lane++) this.rig.lanes.setReadyAt(lane, Infinity);
-    }
+    this.readiness.set(destination, ready);
   }
 
   play(atMs: number): void {
@@ -548,9 +530,7 @@ export class Engine {
 
   /** References of counting controllers, to be kept over a restart: `[input number * 16 + channel, program]`. */
   counterReferences(): [number, number][] {
-    return Array.from(this.rig.inputs.counterReference, (program, i): [number, number] => [i, program]).filter(
-      ([, program]) => program >= 0,
-    );
+    return counterReferencesIn(this.rig);
   }
 
   /** The same by device, for a restart. */
@@ -570,30 +550,8 @@ export class Engine {
    * The balance of the present patch as it is now, with what hands have moved; of effects what differs from the layer's
    * own.
    */
-  balanceNow(): {
-    layerId: string;
-    levelDb: number;
-    pan: number;
-    room: number;
-    echo: number;
-    mute: boolean;
-    effects: EffectChange[];
-    parameters: SoundParameter[];
-  }[] {
-    const { patch, values, valuesAt, mutes, mutesAt, step } = this.rig;
-    return (patch?.layers ?? []).map(({ layerId, fader, effects, lane }, i) => {
-      const at = valuesAt + i * BALANCE_STRIDE;
-      return {
-        parameters: parametersNow(this.rig, lane),
-        effects: effectChanges(effects, this.values.effects.lyingOver(fader, step!.balance.effects[i])),
-        layerId,
-        levelDb: values[at],
-        pan: values[at + 1],
-        room: values[at + 2],
-        echo: values[at + 3],
-        mute: mutes[mutesAt + i] === 1,
-      };
-    });
+  balanceNow(): BalanceView[] {
+    return balanceIn(this.rig, this.values);
   }
 
   /** Layers of the present patch whose sound is not ready: it loads, or its instrument is switching. */

@@ -1,6 +1,13 @@
-import { SOUND_CONTROLLER_REST, type Action, type Effect, type SoundParameter } from '../show';
+import {
+  SOUND_CONTROLLER_REST,
+  effectChanges,
+  type Action,
+  type Effect,
+  type EffectChange,
+  type SoundParameter,
+} from '../show';
 import type { ControlDesk } from './controlDesk';
-import type { CompiledStep } from './compile/compiled';
+import { BALANCE_STRIDE, type CompiledStep } from './compile/compiled';
 import { ARPEGGIATED, NO_SLOT, WAITING } from './heldNotes';
 import { pedalOf } from './inputs';
 import { NOT_READY } from './lanes';
@@ -158,3 +165,38 @@ export function controlsIn(rig: Rig, desk: ControlDesk, values: ValueDesk): Cont
     }),
   }));
 }
+
+/** A layer of the present patch as it is now, with what hands have moved; of effects what differs from its own. */
+export interface BalanceView {
+  layerId: string;
+  levelDb: number;
+  pan: number;
+  room: number;
+  echo: number;
+  mute: boolean;
+  effects: EffectChange[];
+  parameters: SoundParameter[];
+}
+
+export function balanceIn(rig: Rig, hands: ValueDesk): BalanceView[] {
+  const { patch, values, valuesAt, mutes, mutesAt, step } = rig;
+  return (patch?.layers ?? []).map(({ layerId, fader, effects, lane }, i) => {
+    const at = valuesAt + i * BALANCE_STRIDE;
+    return {
+      parameters: parametersNow(rig, lane),
+      effects: effectChanges(effects, hands.effects.lyingOver(fader, step!.balance.effects[i])),
+      layerId,
+      levelDb: values[at],
+      pan: values[at + 1],
+      room: values[at + 2],
+      echo: values[at + 3],
+      mute: mutes[mutesAt + i] === 1,
+    };
+  });
+}
+
+/** References of counting controllers: `[input number * 16 + channel, program]`. */
+export const counterReferencesIn = ({ inputs }: Rig): [number, number][] =>
+  Array.from(inputs.counterReference, (program, i): [number, number] => [i, program]).filter(
+    ([, program]) => program >= 0,
+  );

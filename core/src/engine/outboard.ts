@@ -1,0 +1,179 @@
+import { CONTROLLER } from '../midi/status';
+import {
+  FLAG_OUTBOARD,
+  PLAN_FLAGS,
+  PLAN_INDEX,
+  PLAN_STRIDE,
+  type Address,
+  type CompiledLayer,
+} from './compile/compiled';
+import { NOT_READY } from './lanes';
+import { NEW } from './layerStates';
+import { DUE_SWITCHED, type Rig } from './rig';
+import type { ValueDesk } from './valueDesk';
+
+/** Brings outboard gear to its addresses: what is known is not sent again, what switches is waited for. */
+export class Outboard {
+  /** Hands have stepped presets of the present patch. */
+  anyPresetStepped = false;
+  /**
+   * By lane: the address whose further messages were sent last, and the one whose further messages wait for the
+   * switching to end.
+   */
+  private readonly alsoSent: (Address | null)[] = [];
+  private readonly alsoWaits: (Address | null)[] = [];
+
+  constructor(
+    private readonly rig: Rig,
+    private readonly hands: ValueDesk,
+    /** A lane need not be waited for any more. */
+    private readonly onReady: (lane: number) => void,
+  ) {}
+
+  selectNew(): void {
+    const { plan, planFrom, planTo, isCurrent, layers } = this.rig;
+    for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
+      const index = plan[at + PLAN_INDEX];
+      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW)
+        this.selectProgram(layers[index]!, false);
+    }
+    // What goes with an address is sent when every program is: channels may be shared.
+    for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
+      const index = plan[at + PLAN_INDEX];
+      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW)
+        this.selectAlso(layers[index]!, false);
+    }
+  }
+
+  /** Every outboard layer of the present patch, or those of one destination. */
+  selectAll(always: boolean, destination = -1): void {
+    const layers = (this.rig.patch?.layers ?? []).filter(
+      (layer) => layer.outboard && (destination < 0 || layer.destination === destination),
+    );
+    for (const layer of layers) this.selectProgram(layer, always);
+    for (const layer of layers) this.selectAlso(layer, always);
+  }
+
+  /** An address that was asked for by hand. */
+  selectNow(lane: number, address: Address): void {
+    const { lanes, nowMs } = this.rig;
+    if (lanes.isAway(lane)) return;
+    if (address.program >= 0) this.sendAddress(lane, address.msb, address.lsb, address.program);
+    if (address.also.length === 0) return;
+    if (lanes.readyAtMs[lane] > nowMs) this.alsoWaits[lane] = address;
+    else this.sendAlso(lane, address);
+  }
+
+  /** Says where an instrument without numbers stands in its list. */
+  setCount(lane: number, count: number): void {
+    this.rig.lanes.program[lane] = count;
+  }
+
+  /**
+   * Brings an outboard channel to a layer's address, unless it is there already; while it switches, only the last
+   * address waits.
+   */
+  selectProgram(layer: CompiledLayer, always: boolean): void {
+    const { rig } = this;
+    const { lane } = layer;
+    const address = this.addressOf(layer);
+    if (address === null || layer.silent || rig.lanes.isAway(lane)) return;
+    const { lanes } = rig;
+    if (always) {
+      // Several layers on one channel: once is enough.
+      if (lanes.stamp[lane] === rig.serial) return;
+      lanes.stamp[lane] = rig.serial;
+    }
+    const msb = rig.show!.laneUsesMsb[lane] === 1 ? Math.max(0, address.msb) : address.msb;
+    const lsb = rig.show!.laneUsesLsb[lane] === 1 ? Math.max(0, address.lsb) : address.lsb;
+    const known = lanes.program[lane] === address.program && lanes.msb[lane] === msb && lanes.lsb[lane] === lsb;
+    lanes.pendingProgram[lane] = -1;
+    if (address.program < 0 || (known && !always)) return;
+    if (lanes.readyAtMs[lane] > rig.nowMs) {
+      lanes.pendingMsb[lane] = msb;
+      lanes.pendingLsb[lane] = lsb;
+      lanes.pendingProgram[lane] = address.program;
+    } else this.sendAddress(lane, msb, lsb, address.program);
+  }
+
+  /** What goes with a layer's address, once its program is there: not while the instrument is switching. */
+  selectAlso(layer: CompiledLayer, always: boolean): void {
+    const { lanes, nowMs } = this.rig;
+    const { lane } = layer;
+    const address = this.addressOf(layer);
+    if (address === null || layer.silent || lanes.isAway(lane)) return;
+    this.alsoWaits[lane] = null;
+    if (
+      address.also.length === 0 ||
+      (!always && lanes.pendingProgram[lane] < 0 && this.alsoSent[lane]?.key === address.key)
+    )
+      return;
+    if (lanes.readyAtMs[lane] > nowMs) this.alsoWaits[lane] = address;
+    else this.sendAlso(lane, address);
+  }
+
+  /**
+   * What an outboard layer of the present patch has to stand at: as the blend has it, as hands have stepped it, or its
+   * own.
+   */
+  private addressOf(layer: CompiledLayer): Address | null {
+    const articulations = this.rig.step?.balance.articulations ?? null;
+    const articulation = articulations === null ? null : (articulations[this.rig.patch!.layers.indexOf(layer)] ?? null);
+    if (articulation !== null) return articulation;
+    return this.anyPresetStepped ? (layer.presets.addresses?.[this.hands.presetOf(layer)] ?? null) : layer.address;
+  }
+
+  /** Key switches, each a short note, and controllers. */
+  private sendAlso(lane: number, address: Address): void {
+    const { lanes } = this.rig;
+    this.alsoSent[lane] = address;
+    if (lanes.isAway(lane)) return;
+    for (const { status, data1, data2 } of address.also) {
+      if (status === CONTROLLER) lanes.sendValue(lane, data1, data2);
+      else if (lanes.noteOn(lane, data1, data2)) lanes.noteOff(lane, data1, 64);
+    }
+  }
+
+  private sendAddress(lane: number, msb: number, lsb: number, program: number): void {
+    const { rig } = this;
+    this.alsoSent[lane] = null;
+    if (rig.observer !== null && rig.lanes.isSounding(lane)) rig.warn('program-under-held-notes', this.laneName(lane));
+    const counted = rig.show!.laneCounted[lane];
+    if (counted) {
+      if (rig.lanes.program[lane] < 0) rig.warn('count-unknown', this.laneName(lane));
+      rig.lanes.sendCounted(lane, counted, program);
+    } else rig.lanes.sendAddress(lane, msb, lsb, program);
+    this.startSwitching(lane);
+  }
+
+  startSwitching(lane: number): void {
+    const { rig } = this;
+    const switchMs = rig.show!.laneSwitchMs[lane];
+    if (switchMs === 0 || switchMs === undefined) return;
+    rig.lanes.setReadyAt(lane, rig.nowMs + switchMs);
+    if (!rig.schedule.add(rig.nowMs + switchMs, DUE_SWITCHED, lane, rig.lanes.switchSerial[lane])) this.onReady(lane);
+  }
+
+  private laneName(lane: number): string {
+    const { book, lanes } = this.rig;
+    const destination = lanes.destinationOf(lane);
+    const name = book.nameOf(destination);
+    return book.destinations[destination].kind === 'port' ? `${name}, channel ${lanes.channelOf(lane) + 1}` : name;
+  }
+
+  /** A lane's sound is ready: the address that waits there is sent, and what goes with it. @returns whether it still is */
+  goOn(lane: number): boolean {
+    const { lanes } = this.rig;
+    lanes.setReadyAt(lane, 0);
+    const program = lanes.pendingProgram[lane];
+    lanes.pendingProgram[lane] = -1;
+    if (program >= 0) {
+      this.sendAddress(lane, lanes.pendingMsb[lane], lanes.pendingLsb[lane], program);
+      if ((lanes.hindered[lane] & NOT_READY) !== 0) return false;
+    }
+    const also = this.alsoWaits[lane] ?? null;
+    this.alsoWaits[lane] = null;
+    if (also !== null) this.sendAlso(lane, also);
+    return true;
+  }
+}
