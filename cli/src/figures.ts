@@ -1,4 +1,4 @@
-import { Book, Engine, GearList, ShowCompiler, Simulation, type Show } from '@rackle/core';
+import { Registry, Engine, GearList, ShowCompiler, Simulation, type Show } from '@rackle/core';
 import { UsageError, readArguments } from './arguments';
 import { editMs, type EditMs } from './editFigures';
 import { RingSink, showOf, unevenShowOf } from './figureShows';
@@ -158,9 +158,9 @@ function gearChangeMs(): number {
     list('Rehearsal loft', 'Aster 73', 'Treadle 6', 'Clack 2', 'Heel 1', 'Cobble 25'),
     list('Ferry bag', 'Cobble 25', 'Clack 2'),
   ];
-  const book = new Book();
-  const compiler = new ShowCompiler(book);
-  const engine = new Engine(book, new RingSink());
+  const registry = new Registry();
+  const compiler = new ShowCompiler(registry);
+  const engine = new Engine(registry, new RingSink());
   const times = Array.from(
     { length: GEAR_CHANGES },
     (_, i) => elapsedNs(() => engine.load(compiler.compile(show, show.setlists[0], lists[i % 2]), i + 1)) / 1e6,

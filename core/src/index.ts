@@ -36,7 +36,7 @@ export {
 export { Simulation, startOf, type SentMessage, type SimulatedShow, type SimulationOptions } from './simulate';
 export { chooseSetlist, dryRun, type DryRunError, type DryRunResult, type LogRecord } from './dryRun';
 export {
-  Book,
+  Registry,
   Engine,
   controlKey,
   IGNORED_IN_WORDS,

@@ -13,7 +13,7 @@ import {
   Show,
   Song,
   SilentSink,
-  type Book,
+  type Registry,
   type Engine,
   type EngineInput,
   type EngineRecord,
@@ -86,7 +86,7 @@ export interface Sent {
 
 /** An engine with a show in it, and everything it has sent and recorded. */
 export class TestRig extends SilentSink {
-  readonly book!: Book;
+  readonly registry!: Registry;
   readonly engine: Engine;
   readonly simulation: Simulation;
   /** Everything that was fed, from the start. */
@@ -118,8 +118,8 @@ export class TestRig extends SilentSink {
     });
     const { setlists, gearLists } = this.show;
     this.simulation = new Simulation(this.show, setlists[0], gearLists[0], {
-      sink: (book) => {
-        Object.assign(this, { book });
+      sink: (registry) => {
+        Object.assign(this, { registry });
         return this;
       },
     });
@@ -153,7 +153,7 @@ export class TestRig extends SilentSink {
   }
 
   port(device: string): number {
-    return this.book.findInput(device);
+    return this.registry.findInput(device);
   }
 
   on(key: number, atMs: number, velocity = 100, device = 'Aster 73', channel = 0): void {
@@ -234,8 +234,8 @@ export class TestRig extends SilentSink {
 
   /** The layer's name for built-in layers, the alias for ports. */
   private nameOf(destination: number): string {
-    const entry = this.book.destinations[destination];
-    return entry.kind === 'port' ? entry.alias : this.book.nameOf(destination).split(' / ').slice(2).join('/');
+    const entry = this.registry.destinations[destination];
+    return entry.kind === 'port' ? entry.alias : this.registry.nameOf(destination).split(' / ').slice(2).join('/');
   }
 
   /** What has been sent since the last call, as `to status data1 data2` in words. */

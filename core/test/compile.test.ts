@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { Book, ShowCompiler } from '../src';
+import { Registry, ShowCompiler } from '../src';
 import { GEAR, TestRig, layer, outboardInstrument, part, song } from './build';
 
 const songs = () =>
@@ -18,7 +18,7 @@ const parts = (rig: TestRig) =>
 describe('compiling a show', () => {
   it('keeps what has not changed: an edit compiles its own song only', () => {
     const rig = new TestRig(songs());
-    const compiler = new ShowCompiler(new Book());
+    const compiler = new ShowCompiler(new Registry());
     const before = compiler.compile(...parts(rig));
     rig.show = { ...rig.show, songs: rig.show.songs.map((s, i) => (i === 1 ? { ...s, transpose: 2 } : s)) };
     const after = compiler.compile(...parts(rig));
@@ -34,7 +34,7 @@ describe('compiling a show', () => {
 
   it('compiles no song anew when the gear changes, only what the inputs reach', () => {
     const rig = new TestRig(songs());
-    const compiler = new ShowCompiler(new Book());
+    const compiler = new ShowCompiler(new Registry());
     const before = compiler.compile(...parts(rig));
     rig.show = { ...rig.show, gearLists: [{ ...rig.show.gearLists[0], sendAgain: true }] };
     const after = compiler.compile(...parts(rig));
@@ -44,8 +44,8 @@ describe('compiling a show', () => {
 
   it('shares equal key rows, and blends share their patch’s plan', () => {
     const rig = new TestRig(songs());
-    const compiled = new ShowCompiler(new Book()).compile(...parts(rig));
-    expect(new Set(compiled.patches.map((patch) => compiled.rows[patch.shape][0])).size).toBe(1);
+    const compiled = new ShowCompiler(new Registry()).compile(...parts(rig));
+    expect(new Set(compiled.patches.map((patch) => compiled.rows[patch.keymap][0])).size).toBe(1);
     expect(compiled.steps).toHaveLength(9);
     expect(compiled.patches).toHaveLength(6);
     expect(compiled.plans).toHaveLength(6 * 4);
@@ -53,7 +53,7 @@ describe('compiling a show', () => {
 
   it('gives devices, outputs and layers the same numbers again', () => {
     const rig = new TestRig(songs());
-    const numbers = () => [rig.port('Aster 73'), rig.book.findOutputPort('Skerry'), rig.book.laneCount];
+    const numbers = () => [rig.port('Aster 73'), rig.registry.findOutputPort('Skerry'), rig.registry.laneCount];
     const before = numbers();
     rig.show = {
       ...rig.show,
@@ -75,7 +75,7 @@ describe('compiling a show', () => {
         ],
         { instruments: [outboardInstrument()], setlist: change.setlist, gear: change.gear },
       );
-      return new ShowCompiler(new Book()).compile(...parts(rig)).notes.map((note) => note.code);
+      return new ShowCompiler(new Registry()).compile(...parts(rig)).notes.map((note) => note.code);
     };
     expect(notes({})).toEqual(['channel-taken']);
     expect(notes({ songs: { patches: [{ id: 'p', name: 'P', parts: [part('ghost')] }] } })).toEqual(['no-such-layer']);

@@ -294,7 +294,7 @@ describe('ports that go and come', () => {
 
   it('an output that comes back first gets the offs and pedals up it is owed, then address and controllers', () => {
     const rig = rigOf({ A: { preset: 'sk0' } });
-    const skerry = rig.book.findOutputPort('Skerry');
+    const skerry = rig.registry.findOutputPort('Skerry');
     rig.on(60, 1);
     rig.cc(64, 127, 2);
     rig.cc(1, 30, 3);

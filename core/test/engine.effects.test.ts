@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  Book,
+  Registry,
   EFFECT_KINDS,
   EFFECT_PARAMETERS,
   Effect,
@@ -195,7 +195,7 @@ describe('effects of the setlist', () => {
   it('compile no song anew when they are edited and no role moves them', () => {
     const compiledTwice = (bindings: object[]): boolean => {
       const rig = new TestRig([stomp()], { gear, setlist: { ...setlist, bindings } });
-      const compiler = new ShowCompiler(new Book());
+      const compiler = new ShowCompiler(new Registry());
       const compile = (mix: number) =>
         compiler.compile(
           rig.show,
@@ -320,9 +320,9 @@ describe('parameters that a patch stores', () => {
 
   it('are sent again to an output that was away', () => {
     const rig = new TestRig([dim()]);
-    rig.engine.outputGone(rig.book.findOutputPort('Skerry'), 10);
+    rig.engine.outputGone(rig.registry.findOutputPort('Skerry'), 10);
     sounds(rig);
-    rig.engine.outputBack(rig.book.findOutputPort('Skerry'), 20);
+    rig.engine.outputBack(rig.registry.findOutputPort('Skerry'), 20);
     expect(sounds(rig)).toEqual(['Skerry cc 74 30']);
   });
 });

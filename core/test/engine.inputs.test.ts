@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  Book,
+  Registry,
   EFFECT_PARAMETERS,
   Engine,
   InputLog,
@@ -204,7 +204,7 @@ describe('the place where a set was left', () => {
     const rig = new TestRig(two());
     const { show } = rig;
     const start = (patchId: string, setlistId: string = 'night'): string => {
-      const engine = new Engine(new Book(), new SilentSink());
+      const engine = new Engine(new Registry(), new SilentSink());
       engine.apply(
         {
           type: 'show',

@@ -216,7 +216,7 @@ describe('notes for a sound that is not ready', () => {
 
   it('go on in the old patch when the layer stays, until the new one is ready', () => {
     const rig = twoPatches({ kind: 'cut' });
-    const b = rig.book.destinations.findIndex((entry) => entry.kind === 'layer' && entry.label.layer === 'B');
+    const b = rig.registry.destinations.findIndex((entry) => entry.kind === 'layer' && entry.label.layer === 'B');
     rig.engine.setReady(b, false, 0);
     rig.on(60, 1);
     rig.engine.recall(1, 2);

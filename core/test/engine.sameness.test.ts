@@ -19,10 +19,10 @@ describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
     check(fc.tuple(showArb(), playingArb()), ([generated, playing]) => {
       const [run, again] = [rigFor(generated), rigFor(generated)];
       play(run, playing as Playing);
-      const log = new InputLog(run.book);
+      const log = new InputLog(run.registry);
       // As a host writes it: what can be is packed, the rest stands as it came.
       for (const { input, atMs } of run.fed) {
-        const port = input.type === 'message' ? run.book.findInput(input.device) : -1;
+        const port = input.type === 'message' ? run.registry.findInput(input.device) : -1;
         if (input.type === 'message' && port >= 0) log.message(port, input.status, input.data1, input.data2, atMs);
         else log.add(input, atMs);
       }

@@ -510,11 +510,11 @@ describe('preset steps', () => {
     expect(rig.take()).toEqual(['Skerry cc 20 127', 'Skerry cc 20 127']);
     press(rig, 81, 1000);
     expect(rig.take()).toEqual(['Skerry on 3 100', 'Skerry off 3']);
-    rig.engine.setCount(rig.book.findOutputPort('Skerry'), 0, 5);
+    rig.engine.setCount(rig.registry.findOutputPort('Skerry'), 0, 5);
     press(rig, 80, 1100);
     expect(rig.take()).toEqual(['Skerry cc 20 127', 'Skerry cc 20 127', 'Skerry cc 20 127']);
-    rig.engine.outputGone(rig.book.findOutputPort('Skerry'), 1200);
-    rig.engine.outputBack(rig.book.findOutputPort('Skerry'), 1300);
+    rig.engine.outputGone(rig.registry.findOutputPort('Skerry'), 1200);
+    rig.engine.outputBack(rig.registry.findOutputPort('Skerry'), 1300);
     expect(rig.take()).toEqual([]);
   });
 });

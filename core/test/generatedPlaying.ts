@@ -33,7 +33,7 @@ function inputOf(rig: TestRig, happening: Happening): EngineInput {
     case 'output':
       return { type: 'output', device: 'Skerry', here: happening.here };
     case 'ready':
-      return { type: 'ready', destination: happening.which % rig.book.destinations.length, ready: happening.ready };
+      return { type: 'ready', destination: happening.which % rig.registry.destinations.length, ready: happening.ready };
     case 'edit':
     case 'reload':
       throw new Error('an edit is fed by the rig');
@@ -66,7 +66,7 @@ export function letGo(rig: TestRig, atMs: number): void {
   engine.perform('stop', atMs);
   if (engine.isHolding) engine.perform('hold', atMs);
   rig.feed({ type: 'output', device: 'Skerry', here: true }, atMs);
-  rig.book.destinations.forEach((_, destination) => engine.setReady(destination, true, atMs));
+  rig.registry.destinations.forEach((_, destination) => engine.setReady(destination, true, atMs));
   for (const device of ['Aster 73', 'Cobble 25', 'Treadle 6']) {
     engine.inputBack(rig.port(device), atMs);
     // A double is heard only while the other port is away.

@@ -1,8 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { HeldNotes, NO_SLOT, SOUNDING } from '../src/engine/heldNotes';
-import { Inputs } from '../src/engine/inputs';
-import { Schedule } from '../src/engine/schedule';
+import { HeldNotes, NO_SLOT, SOUNDING } from '../src/engine/state/heldNotes';
+import { Inputs } from '../src/engine/state/inputs';
+import { Schedule } from '../src/engine/state/schedule';
 
 describe('the schedule', () => {
   it('gives what is due by time, and among equal times in the order of arrival', () => {

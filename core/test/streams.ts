@@ -370,7 +370,7 @@ export const GESTURES: readonly Gesture[] = [
     play: knob(0, 11, [0, 64]),
   },
   {
-    name: 'a fader on the volume controller',
+    name: 'a layerKey on the volume controller',
     kind: 'absolute',
     port: 'Cobble 25',
     expected: controller(7),
@@ -384,7 +384,7 @@ export const GESTURES: readonly Gesture[] = [
     play: knob(0, 1, [0, 127, 0]),
   },
   {
-    name: 'a fine fader',
+    name: 'a fine layerKey',
     kind: 'fine',
     port: 'Cobble 25',
     expected: { kind: 'controller14', number: 12 },

@@ -7,11 +7,11 @@ import { presetFromBank } from '../../web/src/host/audio/sampled/presetFromBank'
 import type { SampledPreset } from '../../web/src/host/audio/sampled/sampledPreset';
 import { RECIPES } from '../../web/src/host/audio/recipes';
 import type { PresetSound } from '../../web/src/host/audio/presets';
-import { Strip, type Desk } from '../../web/src/host/audio/strip';
+import { Strip, type Buses } from '../../web/src/host/audio/strip';
 
 const RATE = 44_100;
 
-function deskOn(context: OfflineAudioContext): Desk {
+function busesOn(context: OfflineAudioContext): Buses {
   const noise = context.createBuffer(1, RATE, RATE);
   const samples = noise.getChannelData(0);
   for (let i = 0, seed = 1; i < samples.length; i++) {
@@ -40,9 +40,9 @@ const sound = (id: string): PresetSound => ({ kind: 'recipe', recipe: RECIPES[id
 const BPM = 120;
 
 /** Does things at their times (s) while a context renders; the left and right samples added. */
-async function render(seconds: number, build: (desk: Desk) => [number, () => void][]): Promise<Float32Array> {
+async function render(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<Float32Array> {
   const context = new OfflineAudioContext(2, RATE * seconds, RATE);
-  for (const [atS, act] of build(deskOn(context)))
+  for (const [atS, act] of build(busesOn(context)))
     void context.suspend(atS).then(() => {
       act();
       return context.resume();
@@ -80,8 +80,8 @@ async function presets(): Promise<{ id: string; soft: number; hard: number; afte
   const found = [];
   for (const id of Object.keys(RECIPES)) {
     const note = (velocity: number) =>
-      render(1.2, (desk) => {
-        const strip = new Strip(sound(id), desk, id, BPM);
+      render(1.2, (buses) => {
+        const strip = new Strip(sound(id), buses, id, BPM);
         // Two neighbours: kits have another hit on each key.
         return [
           [0.01, () => [60, 61].forEach((key) => strip.noteOn(0, key, velocity))],
@@ -108,9 +108,9 @@ async function recall(): Promise<{
   quietestAcross: number;
   quietestBefore: number;
 }> {
-  const samples = await render(3, (desk) => {
-    const old = new Strip(sound('drawbar-house/small-stop'), desk, 'old', BPM);
-    const next = new Strip(sound('fogbank/low-cloud'), desk, 'next', BPM);
+  const samples = await render(3, (buses) => {
+    const old = new Strip(sound('drawbar-house/small-stop'), buses, 'old', BPM);
+    const next = new Strip(sound('fogbank/low-cloud'), buses, 'next', BPM);
     old.balance(-6, 0, 0, 0, 0);
     return [
       [0.05, () => [60, 64, 67].forEach((key) => old.noteOn(0, key, 80))],
@@ -148,11 +148,11 @@ async function swap(): Promise<{ loudest: number; clickDb: number; longestGapMs:
     'wicklight/flame',
   ];
   const held = (swaps: boolean) =>
-    render(4, (desk) => {
-      const chord = new Strip(sound('drawbar-house/small-stop'), desk, 'chord', BPM);
+    render(4, (buses) => {
+      const chord = new Strip(sound('drawbar-house/small-stop'), buses, 'chord', BPM);
       chord.balance(-6, 0, 0, 0, 0);
-      const layer = new LayerSound(sound(ids[0]), desk, 'swapped', BPM);
-      layer.route(desk.master);
+      const layer = new LayerSound(sound(ids[0]), buses, 'swapped', BPM);
+      layer.route(buses.master);
       layer.balance(-6, 0, 0, 0, 0);
       return [
         [0.05, () => [55, 60, 64, 67].forEach((key) => chord.noteOn(0, key, 80))],
@@ -190,9 +190,9 @@ async function swapHeld(): Promise<{
   quietestBefore: number;
   quietestAcross: number;
 }> {
-  const samples = await render(3, (desk) => {
-    const layer = new LayerSound(sound('drawbar-house/small-stop'), desk, 'layer', BPM);
-    layer.route(desk.master);
+  const samples = await render(3, (buses) => {
+    const layer = new LayerSound(sound('drawbar-house/small-stop'), buses, 'layer', BPM);
+    layer.route(buses.master);
     layer.balance(-6, 0, 0, 0, 0);
     return [
       [0.05, () => [60, 64, 67].forEach((key) => layer.noteOn(0, key, 80))],
@@ -224,9 +224,9 @@ async function load(): Promise<{ seconds: number; tookMs: number; peak: number; 
   ];
   const strips: Strip[] = [];
   const started = performance.now();
-  const samples = await render(seconds, (desk) => {
+  const samples = await render(seconds, (buses) => {
     for (let i = 0; i < 32; i++) {
-      const strip = new Strip(sound(ids[i % ids.length]), desk, String(i), BPM);
+      const strip = new Strip(sound(ids[i % ids.length]), buses, String(i), BPM);
       strip.balance(-24, (i % 9) * 20 - 80, 0, 0, 0);
       strips.push(strip);
     }
@@ -258,8 +258,8 @@ async function effects(): Promise<{ kind: string; differs: number; peak: number 
   const found = [];
   for (const kind of EFFECT_KINDS) {
     const tone = (chain: Effect[]) =>
-      render(1.5, (desk) => {
-        const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
+      render(1.5, (buses) => {
+        const strip = new Strip(sound('wicklight/two-lamps'), buses, kind, BPM);
         strip.effects(chain, BPM, 0);
         return [
           [0.05, () => strip.noteOn(0, 57, 100)],
@@ -289,8 +289,8 @@ async function effectEnds(): Promise<{ of: string; low: number; high: number; th
   for (const kind of EFFECT_KINDS)
     for (const parameter of EFFECT_PARAMETERS[kind]) {
       let threw: string | null = null;
-      const samples = await render(1.2, (desk) => {
-        const strip = new Strip(sound('wicklight/two-lamps'), desk, kind, BPM);
+      const samples = await render(1.2, (buses) => {
+        const strip = new Strip(sound('wicklight/two-lamps'), buses, kind, BPM);
         const at = (value: number) => (): void => {
           try {
             strip.effects([withEffectValue(Effect.parse({ id: 'e', kind }), parameter.name, value)], BPM, 0.05);
@@ -314,8 +314,8 @@ async function effectEnds(): Promise<{ of: string; low: number; high: number; th
 /** What a flat equaliser adds to a chord, in dB below the chord. */
 async function flatEqualiser(): Promise<number> {
   const chord = (chain: Effect[]) =>
-    render(1.5, (desk) => {
-      const strip = new Strip(sound('drawbar-house/small-stop'), desk, 'flat', BPM);
+    render(1.5, (buses) => {
+      const strip = new Strip(sound('drawbar-house/small-stop'), buses, 'flat', BPM);
       strip.effects(chain, BPM, 0);
       return [[0.05, () => [40, 52, 64, 76, 88].forEach((key) => strip.noteOn(0, key, 90))]];
     });
@@ -329,8 +329,8 @@ async function flatEqualiser(): Promise<number> {
 async function cut(): Promise<{ id: string; leftDb: number; rougher: number }[]> {
   const found = [];
   for (const id of ['fogbank/harbour', 'bellrope/music-box', 'parlour/front-room', 'drawbar-house/chapel-row']) {
-    const samples = await render(1.2, (desk) => {
-      const strip = new Strip(sound(id), desk, 'cut', BPM);
+    const samples = await render(1.2, (buses) => {
+      const strip = new Strip(sound(id), buses, 'cut', BPM);
       return [
         [0.05, () => [48, 60, 67].forEach((key) => strip.noteOn(0, key, 100))],
         // One key is up already and rings on.
@@ -346,13 +346,13 @@ async function cut(): Promise<{ id: string; leftDb: number; rougher: number }[]>
   return found;
 }
 
-function sampledStrip(preset: SampledPreset, desk: Desk): Strip {
+function sampledStrip(preset: SampledPreset, buses: Buses): Strip {
   const buffers = preset.samples.map(({ channels, sampleRate }) => {
-    const buffer = desk.context.createBuffer(1, channels[0].length, sampleRate);
+    const buffer = buses.context.createBuffer(1, channels[0].length, sampleRate);
     buffer.copyToChannel(channels[0], 0);
     return buffer;
   });
-  return new Strip({ kind: 'sampled', preset, buffers, effects: [] }, desk, 'bank', BPM);
+  return new Strip({ kind: 'sampled', preset, buffers, effects: [] }, buses, 'bank', BPM);
 }
 
 /**
@@ -362,8 +362,8 @@ function sampledStrip(preset: SampledPreset, desk: Desk): Strip {
 async function bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }> {
   const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
   const preset = presetFromBank(opened, 0, 0)!;
-  const samples = await render(2, (desk) => {
-    const strip = sampledStrip(preset, desk);
+  const samples = await render(2, (buses) => {
+    const strip = sampledStrip(preset, buses);
     return [
       [0.05, () => strip.noteOn(0, 69, 110)],
       [1, () => strip.noteOff(0, 69)],
@@ -391,8 +391,8 @@ async function generators(
   return Promise.all(
     Array.from({ length: programs }, async (_, program) => {
       const preset = presetFromBank(opened, 0, program)!;
-      const samples = await render(2, (desk) => {
-        const strip = sampledStrip(preset, desk);
+      const samples = await render(2, (buses) => {
+        const strip = sampledStrip(preset, buses);
         return [
           [0.05, () => strip.noteOn(0, 69, 110)],
           [1.2, () => strip.noteOff(0, 69)],

@@ -114,14 +114,14 @@ test('what else speaks to page and frame is not heard', async ({ page, demo }) =
   await open(page, demo);
   await isPlaying(page);
   const host = await hostOf(page);
-  // A page of another origin, a door that does not come from the parent, nonsense, and a ready from nowhere.
+  // A page of another origin, a connection that does not come from the parent, nonsense, and a ready from nowhere.
   await host.evaluate(() => {
     const { port1 } = new MessageChannel();
-    window.postMessage({ rackle: 'door', build: 'tests', protocol: 4 }, location.origin, [port1]);
-    window.postMessage('door', location.origin);
+    window.postMessage({ rackle: 'connect', build: 'tests', protocol: 5 }, location.origin, [port1]);
+    window.postMessage('connect', location.origin);
   });
   await page.evaluate(() => {
-    window.postMessage({ rackle: 'ready', build: 'tests', protocol: 4 }, location.origin);
+    window.postMessage({ rackle: 'ready', build: 'tests', protocol: 5 }, location.origin);
     window.postMessage(null, location.origin);
   });
   await page.keyboard.press('ArrowRight');

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { GearList, Setlist, Song, bodiesOf, emptyShow } from '@rackle/core';
 import { feedHost } from '../src/app/feedHost';
-import type { HostCommand, HostDoor, HostEvent } from '../src/protocol';
+import type { HostCommand, HostConnection, HostEvent } from '../src/protocol';
 import { edited, undone } from '../src/show/edits';
 import { loaded, synced } from '../src/show/showSlice';
 import { makeStore } from '../src/state/store';
@@ -21,7 +21,7 @@ function setUp() {
     },
   });
   const listeners: ((event: HostEvent) => void)[] = [];
-  const inner: HostDoor = {
+  const inner: HostConnection = {
     post: (command) => void posted.push(command),
     listen: (listener) => {
       listeners.push(listener);
@@ -66,7 +66,7 @@ function setUp() {
   return {
     posted,
     store,
-    door: feed.door,
+    host: feed.host,
     changed: feed.changed,
     words,
     take,
@@ -105,9 +105,9 @@ describe('what the host is told of the show', () => {
   });
 
   it('goes before anything else that is asked of it, answered or not, and not twice', () => {
-    const { store, door, words, draw } = setUp();
+    const { store, host, words, draw } = setUp();
     store.dispatch(edited({ label: 'rename', songs: [song('b', 'new')] }));
-    door.post({ type: 'recall', position: 3 });
+    host.post({ type: 'recall', position: 3 });
     draw();
     expect(words()).toEqual(['show', 'songs b: name', 'recall']);
   });

@@ -1,4 +1,4 @@
-import type { Book, EngineRecord, SoundingNote } from '../engine';
+import type { Registry, EngineRecord, SoundingNote } from '../engine';
 import { writeSmf, type SmfFile, type WriteMessage } from '../formats/smf';
 import { fail, ok, type Result } from '../result';
 import type { GearList, InputPort, Setlist, Show } from '../show';
@@ -69,7 +69,7 @@ export function dryRun(
   const unknown = ports.find((port) => !port.ok);
   if (unknown && !unknown.ok) return unknown;
   const simulation = new Simulation(show, setlist, gear);
-  const { engine, book } = simulation;
+  const { engine, registry } = simulation;
   const leftOut: LogRecord[] = engine.leftOut.map((note) => ({ type: 'left-out', atMs: 0, ...note }));
   const messages = played.tracks.flatMap((track, t) => {
     const port = ports[t].ok ? ports[t].value : null;
@@ -89,7 +89,7 @@ export function dryRun(
   const lastMs = played.endMs + MOST_AFTER_MS;
   for (let dueMs = engine.advance(played.endMs); dueMs <= lastMs; dueMs = engine.advance(dueMs));
   return ok({
-    midi: midiOf(simulation.sent, gear, book),
+    midi: midiOf(simulation.sent, gear, registry),
     log: [...leftOut, ...simulation.records, { type: 'end', atMs: engine.nowMs, sounding: engine.sounding() }],
   });
 }
@@ -115,14 +115,14 @@ function portOfTrack(
 }
 
 /** A track for each output port and each built-in layer, a tick a millisecond. */
-function midiOf(sent: readonly SentMessage[], gear: GearList, book: Book): Uint8Array {
+function midiOf(sent: readonly SentMessage[], gear: GearList, registry: Registry): Uint8Array {
   const tracks = new Map<number, { name: string; messages: WriteMessage[] }>();
   const trackOf = (destination: number): WriteMessage[] => {
-    const known = tracks.get(destination) ?? { name: book.nameOf(destination), messages: [] };
+    const known = tracks.get(destination) ?? { name: registry.nameOf(destination), messages: [] };
     tracks.set(destination, known);
     return known.messages;
   };
-  for (const port of gear.ports) if (port.direction === 'out') trackOf(book.outputPort(port.alias));
+  for (const port of gear.ports) if (port.direction === 'out') trackOf(registry.outputPort(port.alias));
   for (const { destination, status, data1, data2, bytes, atMs } of sent) {
     const atTick = Math.round(atMs);
     trackOf(destination).push(

@@ -1,31 +1,39 @@
 import { assertNever } from '../result';
 import type { EntryMessage, PlainAction } from '../show';
-import { Actions } from './actions';
-import { addressFor } from './addresses';
-import { Arpeggiator } from './arpeggiator';
-import { BeatGrid } from './beatGrid';
-import type { Book } from './book';
+import { Actions } from './controls/actions';
+import { addressFor } from './recall/addresses';
+import { Arpeggiator } from './play/arpeggiator';
+import { BeatGrid } from './play/beatGrid';
+import type { Registry } from './state/registry';
 import { type CompileNote, type CompiledShow, type CompiledStep } from './compile/compiled';
 import { ShowCompiler } from './compile/showCompiler';
-import { ControlDesk } from './controlDesk';
-import { ControllerDesk } from './controllerDesk';
-import { Devices } from './devices';
-import { EchoTeller } from './echoTeller';
+import { ControlMap } from './controls/controlMap';
+import { ControllerRouter } from './play/controllerRouter';
+import { Devices } from './play/devices';
+import { EchoTeller } from './recall/echoTeller';
 import type { EngineInput, LastPlace } from './input';
-import { LiveSound } from './liveSound';
-import { MessageRouter } from './messageRouter';
-import { NoteDesk } from './noteDesk';
+import { LiveSound } from './play/liveSound';
+import { MessageRouter } from './play/messageRouter';
+import { NoteRouter } from './play/noteRouter';
 import { PlayedShow } from './playedShow';
-import { Playhead } from './playhead';
+import { Transport } from './transport';
 import { IGNORED_REASONS, REASON, type IgnoredReason } from './reasons';
-import { Readiness } from './readiness';
-import { Recaller } from './recaller';
+import { Readiness } from './recall/readiness';
+import { Recaller } from './recall/recaller';
 import type { EngineObserver, RecallCause } from './records';
 import { retellLayer, retellWhole } from './retell';
-import { DUE_ARPEGGIO, DUE_FADED, DUE_NOTE_END, DUE_SENSING, DUE_SWITCHED, DUE_WAITED, Rig } from './rig';
+import {
+  DUE_ARPEGGIO,
+  DUE_FADED,
+  DUE_NOTE_END,
+  DUE_SENSING,
+  DUE_SWITCHED,
+  DUE_WAITED,
+  EngineState,
+} from './state/engineState';
 import type { EngineSink } from './sink';
-import { firstWalked, walk } from './steps';
-import { ValueDesk } from './valueDesk';
+import { firstWalked, walk } from './recall/steps';
+import { Overrides } from './controls/overrides';
 import {
   balanceIn,
   carriedIn,
@@ -52,12 +60,12 @@ import {
  *                    → note, controller → zones of the present patch → lanes → sink
  */
 export class Engine {
-  private readonly rig: Rig;
-  private readonly notes: NoteDesk;
+  private readonly state: EngineState;
+  private readonly notes: NoteRouter;
   private readonly recaller: Recaller;
-  private readonly controls: ControlDesk;
-  private readonly playhead: Playhead;
-  private readonly values: ValueDesk;
+  private readonly controls: ControlMap;
+  private readonly transport: Transport;
+  private readonly values: Overrides;
   private readonly echo: EchoTeller;
   private readonly liveSound: LiveSound;
   private readonly actions: Actions;
@@ -70,27 +78,27 @@ export class Engine {
   private place: LastPlace | null = null;
   private playedSetlist: string | null = null;
 
-  /** @param book the one that the compiler of its shows writes in. */
-  constructor(book: Book, sink: EngineSink) {
-    const rig = new Rig(book, sink);
-    const playhead = new Playhead(rig, (position, cause) => this.actions.recallAt(position, cause));
-    const beats = new BeatGrid(playhead);
-    const notes = new NoteDesk(rig, beats, (through) => new Arpeggiator(rig, through, playhead, beats));
-    const controllers = new ControllerDesk(rig);
-    const values = new ValueDesk(rig);
-    const echo = new EchoTeller(rig);
-    const liveSound = new LiveSound(rig);
-    const recaller = new Recaller(rig, notes, controllers, values, liveSound);
-    const actions = new Actions({ rig, recaller, notes, controllers, values, playhead, beats, echo });
-    const controls = new ControlDesk(rig, actions, values, (entry, first) => {
+  /** @param registry the one that the compiler of its shows writes in. */
+  constructor(registry: Registry, sink: EngineSink) {
+    const state = new EngineState(registry, sink);
+    const transport = new Transport(state, (position, cause) => this.actions.recallAt(position, cause));
+    const beats = new BeatGrid(transport);
+    const notes = new NoteRouter(state, beats, (through) => new Arpeggiator(state, through, transport, beats));
+    const controllers = new ControllerRouter(state);
+    const values = new Overrides(state);
+    const echo = new EchoTeller(state);
+    const liveSound = new LiveSound(state);
+    const recaller = new Recaller(state, notes, controllers, values, liveSound);
+    const actions = new Actions({ state, recaller, notes, controllers, values, transport, beats, echo });
+    const controls = new ControlMap(state, actions, values, (entry, first) => {
       const left = recaller.positionWhereLeft(entry);
       return left >= 0 ? left : first;
     });
-    const devices = new Devices(rig, notes, controllers, controls, recaller, () => this.played.gear);
-    this.compiler = new ShowCompiler(book);
-    this.readiness = new Readiness(rig, recaller);
-    this.rig = rig;
-    this.playhead = playhead;
+    const devices = new Devices(state, notes, controllers, controls, recaller, () => this.played.gear);
+    this.compiler = new ShowCompiler(registry);
+    this.readiness = new Readiness(state, recaller);
+    this.state = state;
+    this.transport = transport;
     this.notes = notes;
     this.values = values;
     this.echo = echo;
@@ -99,12 +107,12 @@ export class Engine {
     this.actions = actions;
     this.controls = controls;
     this.devices = devices;
-    this.router = new MessageRouter(rig, devices, notes, controllers, controls, playhead);
+    this.router = new MessageRouter(state, devices, notes, controllers, controls, transport);
   }
 
   /** Watches everything that the engine does; costs nothing while it is null. */
   set observer(observer: EngineObserver | null) {
-    this.rig.observer = observer;
+    this.state.observer = observer;
   }
 
   /**
@@ -113,24 +121,24 @@ export class Engine {
    */
   load(show: CompiledShow, atMs: number, startAt = firstWalked(show)): void {
     this.advance(atMs);
-    this.rig.grow(show);
-    this.values.grow(this.rig.book.faderCount);
-    this.values.effects.grow(this.rig.book.effectTargets.length);
-    this.notes.arpeggiator.grow(this.rig.book.layers.length);
+    this.state.grow(show);
+    this.values.grow(this.state.registry.layerKeyCount);
+    this.values.effects.grow(this.state.registry.effectTargets.length);
+    this.notes.arpeggiator.grow(this.state.registry.layers.length);
     this.controls.load(show.controls);
     this.readiness.grow();
-    const old = this.rig.show;
+    const old = this.state.show;
     const first = old === null;
     this.devices.settlePorts(false);
     const edited = this.recaller.replace(show);
     if (old?.sharedEffects !== show.sharedEffects || old.wholeEffects !== show.wholeEffects)
-      this.rig.lanes.setlistEffects(
+      this.state.lanes.setlistEffects(
         this.values.effects.movedShared(show.sharedEffects),
         this.values.effects.movedWhole(show.wholeEffects),
       );
-    this.playhead.replace();
+    this.transport.replace();
     this.actions.cursor = Math.min(this.actions.cursor, show.steps.length - 1);
-    if (this.rig.step === null && (first || show.steps.length > 0))
+    if (this.state.step === null && (first || show.steps.length > 0))
       this.actions.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
     else if (edited) this.tellEdit();
     this.echo.tell();
@@ -142,12 +150,12 @@ export class Engine {
    * port messages. Never throws for what is out of range; what leads nowhere is counted or warned of.
    */
   apply(input: EngineInput, atMs: number): void {
-    const { book } = this.rig;
+    const { registry } = this.state;
     switch (input.type) {
       case 'message':
-        return this.receive(book.findInput(input.device), input.status, input.data1, input.data2, atMs);
+        return this.receive(registry.findInput(input.device), input.status, input.data1, input.data2, atMs);
       case 'sysex':
-        return this.receiveSysex(book.findInput(input.device), input.length, atMs);
+        return this.receiveSysex(registry.findInput(input.device), input.length, atMs);
       case 'input':
         this.advance(atMs);
         return this.devices.inputDevice(input.device, input.here);
@@ -167,7 +175,7 @@ export class Engine {
         return this.locate(input.tick, atMs);
       case 'select':
         return this.select(
-          book.findOutputPort(input.port),
+          registry.findOutputPort(input.port),
           input.channel - 1,
           input.msb ?? -1,
           input.lsb ?? -1,
@@ -200,13 +208,13 @@ export class Engine {
 
   /** Plays from the show as it is now; another setlist begins at its first song. */
   private takeShow(atMs: number): void {
-    const { played, rig } = this;
+    const { played, state } = this;
     const { setlist } = played;
     if (setlist === null) return;
     const other = this.playedSetlist !== null && this.playedSetlist !== setlist.id;
     this.playedSetlist = setlist.id;
     const show = this.compiler.compile(played, setlist, played.gear);
-    const place = rig.step === null ? this.placeIn(show, setlist.id) : -1;
+    const place = state.step === null ? this.placeIn(show, setlist.id) : -1;
     if (place >= 0) this.load(show, atMs, place);
     else this.load(show, atMs);
     if (other) this.perform('firstSong', atMs);
@@ -218,7 +226,7 @@ export class Engine {
     this.place = null;
     if (place === null || place.setlistId !== setlistId) return -1;
     for (const { device, channel, program } of place.counters) {
-      const port = this.rig.book.findInput(device);
+      const port = this.state.registry.findInput(device);
       if (port >= 0) this.setCounterReference(port * 16 + channel, program);
     }
     return show.steps.findIndex(
@@ -230,35 +238,35 @@ export class Engine {
   private countOf(instrumentId: string, count: number): void {
     const instrument = this.played.instrument(instrumentId);
     if (instrument?.kind !== 'outboard') return;
-    this.setCount(this.rig.book.findOutputPort(instrument.port), instrument.channel - 1, count);
+    this.setCount(this.state.registry.findOutputPort(instrument.port), instrument.channel - 1, count);
   }
 
   /** Tells a new listener everything that holds now. Not on the playing path. */
   retell(sink: EngineSink): void {
     this.retellWhole(sink);
-    for (const { destination, outboard } of this.rig.patch?.layers ?? [])
+    for (const { destination, outboard } of this.state.patch?.layers ?? [])
       if (!outboard) this.retellLayer(sink, destination);
   }
 
   /** The same of what is no layer's: the output's values, effects of the setlist, tempo and echo. */
   retellWhole(sink: EngineSink): void {
-    const { clock } = this.rig;
-    retellWhole(this.rig, this.values, sink);
-    if (this.playhead.tempoBpm > 0) sink.tempo(this.playhead.tempoBpm, clock);
+    const { clock } = this.state;
+    retellWhole(this.state, this.values, sink);
+    if (this.transport.tempoBpm > 0) sink.tempo(this.transport.tempoBpm, clock);
     if (this.echo.told !== null) sink.echo(this.echo.told, clock);
   }
 
   /** The same of one built-in layer. @param step where it is to sound; the present one, or one that it is readied for. */
-  retellLayer(sink: EngineSink, destination: number, step = this.rig.step): void {
-    retellLayer(this.rig, this.values, this.liveSound, sink, destination, step);
+  retellLayer(sink: EngineSink, destination: number, step = this.state.step): void {
+    retellLayer(this.state, this.values, this.liveSound, sink, destination, step);
   }
 
   private tellEdit(): void {
-    const { step } = this.rig;
-    if (step !== null && this.rig.observer !== null) {
-      this.rig.record({
+    const { step } = this.state;
+    if (step !== null && this.state.observer !== null) {
+      this.state.record({
         type: 'recall',
-        atMs: this.rig.nowMs,
+        atMs: this.state.nowMs,
         cause: 'edit',
         again: true,
         position: step.position,
@@ -276,7 +284,7 @@ export class Engine {
   /**
    * A MIDI message has come in. Channel messages and single-byte system messages; system exclusive goes to
    * `receiveSysex`.
-   * @param port number of the input in the book; @param status 0x80–0xff; @param data1 and data2 0–127, 0 where the
+   * @param port number of the input in the registry; @param status 0x80–0xff; @param data1 and data2 0–127, 0 where the
    * message has none.
    * @hotpath
    */
@@ -288,11 +296,11 @@ export class Engine {
   /** System exclusive has come in; it is dropped and counted. */
   receiveSysex(port: number, _length: number, atMs: number): void {
     this.advance(atMs);
-    this.rig.messagePort = port;
-    this.rig.messageStatus = 0xf0;
-    this.rig.messageData1 = 0;
-    this.rig.messageData2 = 0;
-    this.rig.ignore(REASON['system-exclusive']);
+    this.state.messagePort = port;
+    this.state.messageStatus = 0xf0;
+    this.state.messageData1 = 0;
+    this.state.messageData2 = 0;
+    this.state.ignore(REASON['system-exclusive']);
   }
 
   /**
@@ -301,31 +309,31 @@ export class Engine {
    * @returns when the next thing is due, `Infinity` when nothing is. @hotpath
    */
   advance(toMs: number): number {
-    const { rig } = this;
-    const { schedule } = rig;
-    if (schedule.nextMs <= toMs || this.playhead.playing) return this.advanceBusy(toMs);
-    if (toMs > rig.clock[0]) rig.clock[0] = toMs;
+    const { state } = this;
+    const { schedule } = state;
+    if (schedule.nextMs <= toMs || this.transport.playing) return this.advanceBusy(toMs);
+    if (toMs > state.clock[0]) state.clock[0] = toMs;
     return schedule.nextMs;
   }
 
   private advanceBusy(toMs: number): number {
-    const { rig, playhead } = this;
-    const { schedule } = rig;
-    while (schedule.nextMs <= toMs || (playhead.playing && playhead.nextMs <= toMs)) this.runNext();
-    if (toMs > rig.clock[0]) rig.clock[0] = toMs;
-    return Math.min(schedule.nextMs, playhead.playing ? playhead.nextMs : Infinity);
+    const { state, transport } = this;
+    const { schedule } = state;
+    while (schedule.nextMs <= toMs || (transport.playing && transport.nextMs <= toMs)) this.runNext();
+    if (toMs > state.clock[0]) state.clock[0] = toMs;
+    return Math.min(schedule.nextMs, transport.playing ? transport.nextMs : Infinity);
   }
 
   private runNext(): void {
-    const { rig, playhead } = this;
-    const { schedule } = rig;
-    rig.messagePort = -1;
-    rig.serial++;
-    if (playhead.playing && playhead.nextMs < schedule.nextMs) {
-      rig.clock[0] = Math.max(rig.clock[0], playhead.nextMs);
-      return playhead.run();
+    const { state, transport } = this;
+    const { schedule } = state;
+    state.messagePort = -1;
+    state.serial++;
+    if (transport.playing && transport.nextMs < schedule.nextMs) {
+      state.clock[0] = Math.max(state.clock[0], transport.nextMs);
+      return transport.run();
     }
-    rig.clock[0] = Math.max(rig.clock[0], schedule.nextMs);
+    state.clock[0] = Math.max(state.clock[0], schedule.nextMs);
     const kind = schedule.nextKind;
     const subject = schedule.nextSubject;
     const serial = schedule.nextSerial;
@@ -341,24 +349,24 @@ export class Engine {
   /** Recalls a position of the setlist. Positions count patches and blends in running order, from 0. */
   recall(position: number, atMs: number, cause: RecallCause = 'page'): void {
     this.advance(atMs);
-    this.rig.messagePort = -1;
-    this.rig.serial++;
+    this.state.messagePort = -1;
+    this.state.serial++;
     this.actions.recallAt(position, cause);
   }
 
   /** Does what a role would do, from a page. */
   perform(action: PlainAction, atMs: number): void {
     this.advance(atMs);
-    this.rig.messagePort = -1;
-    this.rig.serial++;
+    this.state.messagePort = -1;
+    this.state.serial++;
     this.actions.act(action, 'page');
   }
 
   /** A key of the computer goes down or up; whether it plays a role. */
   computerKey(code: string, down: boolean, atMs: number): boolean {
     this.advance(atMs);
-    this.rig.messagePort = -1;
-    this.rig.serial++;
+    this.state.messagePort = -1;
+    this.state.serial++;
     return this.controls.takesComputerKey(code, down);
   }
 
@@ -376,14 +384,14 @@ export class Engine {
     atMs: number,
   ): void {
     this.advance(atMs);
-    const entry = this.rig.book.destinations[destination];
-    if (entry?.kind === 'port' && channel >= 0 && channel < 16 && this.rig.show !== null)
+    const entry = this.state.registry.destinations[destination];
+    if (entry?.kind === 'port' && channel >= 0 && channel < 16 && this.state.show !== null)
       this.recaller.outboard.selectNow(entry.lane + channel, addressFor(msb, lsb, program, also));
   }
 
   /** Says where an instrument that is stepped by counting stands: its place in the name list, from 0. */
   setCount(destination: number, channel: number, count: number): void {
-    const entry = this.rig.book.destinations[destination];
+    const entry = this.state.registry.destinations[destination];
     if (entry?.kind === 'port' && channel >= 0 && channel < 16)
       this.recaller.outboard.setCount(entry.lane + channel, count);
   }
@@ -405,7 +413,7 @@ export class Engine {
     this.devices.inputBack(port);
   }
 
-  /** An output (a port destination of the book) is gone. */
+  /** An output (a port destination of the registry) is gone. */
   outputGone(destination: number, atMs: number): void {
     this.advance(atMs);
     this.devices.outputGone(destination);
@@ -434,13 +442,13 @@ export class Engine {
   /** Goes to a tick of the present song. */
   locate(tick: number, atMs: number): void {
     this.advance(atMs);
-    this.playhead.locate(tick);
+    this.transport.locate(tick);
   }
 
   // What pages and logs read. These may allocate; they change nothing.
 
   get nowMs(): number {
-    return this.rig.nowMs;
+    return this.state.nowMs;
   }
 
   /** The show that it plays from. */
@@ -450,17 +458,17 @@ export class Engine {
 
   /** How far a keyboard's keys are shifted; null where it plays nothing, or doubles another. @hotpath */
   keyShiftOf(port: number): number | null {
-    const input = this.rig.show?.inputs[port];
+    const input = this.state.show?.inputs[port];
     return input?.on === true && input.plays && input.doubleOf < 0 ? input.keyShift : null;
   }
 
   /** Steps whose sounds should stand, in the order in which they are needed. */
   near(): CompiledStep[] {
-    return stepsNear(this.rig, this.actions.cursor);
+    return stepsNear(this.state, this.actions.cursor);
   }
 
   get step(): CompiledStep | null {
-    return this.rig.step;
+    return this.state.step;
   }
 
   get cursor(): number {
@@ -468,21 +476,21 @@ export class Engine {
   }
 
   get isPlaying(): boolean {
-    return this.playhead.playing;
+    return this.transport.playing;
   }
 
   tickAt(atMs: number): number {
-    return this.playhead.tickAt(atMs);
+    return this.transport.tickAt(atMs);
   }
 
   /** Where next would lead, −1 at the end. */
   get nextPosition(): number {
-    const { show, step } = this.rig;
+    const { show, step } = this.state;
     return show === null ? -1 : walk(show, step?.position ?? -1, 1);
   }
 
   get transpose(): number {
-    return this.rig.transpose;
+    return this.state.transpose;
   }
 
   get isHolding(): boolean {
@@ -491,23 +499,23 @@ export class Engine {
 
   /** Quarter notes a minute, as tapped, as followed, or the song's own; 0 before the first recall. */
   get tempoBpm(): number {
-    return this.playhead.tempoBpm;
+    return this.transport.tempoBpm;
   }
 
   /** What tonight's controls stand at and do now, in the order of the gear list. */
   controlStates(): ControlView[] {
-    return controlsIn(this.rig, this.controls, this.values);
+    return controlsIn(this.state, this.controls, this.values);
   }
 
   /** Place of a layer's present preset in its instrument's list, by number within the present patch. */
   presetOf(part: number): number {
-    const layer = this.rig.patch?.layers[part];
+    const layer = this.state.patch?.layers[part];
     return layer === undefined ? -1 : this.values.presetOf(layer);
   }
 
   /** How often something was ignored, by reason. */
   ignoredCounts(): Record<IgnoredReason, number> {
-    return Object.fromEntries(IGNORED_REASONS.map((reason, i) => [reason, this.rig.ignored[i]])) as Record<
+    return Object.fromEntries(IGNORED_REASONS.map((reason, i) => [reason, this.state.ignored[i]])) as Record<
       IgnoredReason,
       number
     >;
@@ -515,35 +523,35 @@ export class Engine {
 
   /** Every note that sounds now, by hold. */
   sounding(): SoundingNote[] {
-    return soundingIn(this.rig);
+    return soundingIn(this.state);
   }
 
   /** Keys that are down, after the keyboard's shift; carried: only layers that have been left hold it. */
   keysDown(): { key: number; carried: boolean }[] {
-    return keysDownIn(this.rig);
+    return keysDownIn(this.state);
   }
 
   /** Whether a pedal (64, 66, 67) is down anywhere. */
   isPedalDown(controller: 64 | 66 | 67): boolean {
-    return isPedalDownIn(this.rig, controller);
+    return isPedalDownIn(this.state, controller);
   }
 
   /** References of counting controllers, to be kept over a restart: `[input number * 16 + channel, program]`. */
   counterReferences(): [number, number][] {
-    return counterReferencesIn(this.rig);
+    return counterReferencesIn(this.state);
   }
 
   /** The same by device, for a restart. */
   counters(): LastPlace['counters'] {
     return this.counterReferences().map(([at, program]) => ({
-      device: this.rig.book.inputs[at >> 4],
+      device: this.state.registry.inputs[at >> 4],
       channel: at & 15,
       program,
     }));
   }
 
   setCounterReference(inputChannel: number, program: number): void {
-    this.rig.inputs.counterReference[inputChannel] = program;
+    this.state.inputs.counterReference[inputChannel] = program;
   }
 
   /**
@@ -551,26 +559,26 @@ export class Engine {
    * own.
    */
   balanceNow(): BalanceView[] {
-    return balanceIn(this.rig, this.values);
+    return balanceIn(this.state, this.values);
   }
 
   /** Layers of the present patch whose sound is not ready: it loads, or its instrument is switching. */
   notReady(): NamedLayer[] {
-    return notReadyIn(this.rig);
+    return notReadyIn(this.state);
   }
 
   /** Layers whose recording waits for the beat. */
   waitingForBeat(): NamedLayer[] {
-    return waitingIn(this.rig);
+    return waitingIn(this.state);
   }
 
   /** What could not be compiled and was left out. */
   get leftOut(): readonly CompileNote[] {
-    return this.rig.show?.notes ?? [];
+    return this.state.show?.notes ?? [];
   }
 
   /** Layers with notes of a patch that has been left, by name with their number of notes. */
   carried(): (NamedLayer & { notes: number })[] {
-    return carriedIn(this.rig);
+    return carriedIn(this.state);
   }
 }

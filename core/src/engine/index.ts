@@ -1,4 +1,4 @@
-export { Book, type Destination } from './book';
+export { Registry, type Destination } from './state/registry';
 export { ShowCompiler } from './compile/showCompiler';
 export type {
   CompiledBalance,
@@ -21,11 +21,11 @@ export {
   type PlayedKind,
   type ShowNews,
 } from './playedShow';
-export { MAX_WAIT_MS, SECOND_PANIC_MS } from './limits';
+export { MAX_WAIT_MS, SECOND_PANIC_MS } from './state/limits';
 export { IGNORED_IN_WORDS, IGNORED_REASONS, type IgnoredReason, type WarningCode } from './reasons';
-export { levelController, panController } from './levels';
+export { levelController, panController } from './recall/levels';
 export type { EngineObserver, EngineRecord, RecallCause } from './records';
 export { SilentSink, WHOLE_DEFAULTS, WHOLE_VALUES, type EngineSink } from './sink';
-export { pickedUp } from './valueDesk';
+export { pickedUp } from './controls/overrides';
 export { velocityTable } from './compile/velocityTable';
 export type { ControlView, NamedLayer, SoundingNote } from './views';

@@ -1,4 +1,4 @@
-import type { Book } from './book';
+import type { Registry } from './state/registry';
 import type { EngineInput, StampedInput } from './input';
 
 const MESSAGES = 1 << 16;
@@ -14,9 +14,9 @@ export class InputLog {
   private readonly others: (EngineInput | null)[];
   private written = 0;
 
-  /** @param book names the devices of port numbers. */
+  /** @param registry names the devices of port numbers. */
   constructor(
-    private readonly book: Pick<Book, 'inputs'>,
+    private readonly registry: Pick<Registry, 'inputs'>,
     readonly capacity = MESSAGES,
   ) {
     this.atMs = new Float64Array(capacity);
@@ -33,7 +33,7 @@ export class InputLog {
     return Math.min(this.written, this.capacity);
   }
 
-  /** A port message, by the port's number in the book. @hotpath */
+  /** A port message, by the port's number in the registry. @hotpath */
   message(port: number, status: number, data1: number, data2: number, atMs: number): void {
     const at = this.written++ % this.capacity;
     this.atMs[at] = atMs;
@@ -61,6 +61,6 @@ export class InputLog {
     const data1 = Math.floor(packed / 128) % 128;
     const status = Math.floor(packed / (128 * 128)) % 256;
     const port = Math.floor(packed / (128 * 128 * 256));
-    return { type: 'message', device: this.book.inputs[port], status, data1, data2 };
+    return { type: 'message', device: this.registry.inputs[port], status, data1, data2 };
   }
 }

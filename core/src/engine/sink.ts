@@ -7,7 +7,7 @@ import type { Effect, NoteValue, Send, SharedEffect } from '../show';
  * `clock[0]` is the time of the message in ms; it stands in an array so that handing it on allocates nothing.
  */
 export interface EngineSink {
-  /** A channel message to a destination of the `Book`; `status` carries the channel (0–15). */
+  /** A channel message to a destination of the `Registry`; `status` carries the channel (0–15). */
   send(destination: number, status: number, data1: number, data2: number, clock: Float64Array): void;
   /** System exclusive, without F0 and F7. */
   sendSysex(destination: number, bytes: Uint8Array, clock: Float64Array): void;

@@ -6,14 +6,14 @@ import {
   type EffectChange,
   type SoundParameter,
 } from '../show';
-import type { ControlDesk } from './controlDesk';
+import type { ControlMap } from './controls/controlMap';
 import { BALANCE_STRIDE, type CompiledStep } from './compile/compiled';
-import { ARPEGGIATED, NO_SLOT, WAITING } from './heldNotes';
-import { pedalOf } from './inputs';
-import { NOT_READY } from './lanes';
-import { VALUE_SLOTS } from './limits';
-import type { Rig } from './rig';
-import type { ValueDesk } from './valueDesk';
+import { ARPEGGIATED, NO_SLOT, WAITING } from './state/heldNotes';
+import { pedalOf } from './state/inputs';
+import { NOT_READY } from './state/lanes';
+import { VALUE_SLOTS } from './state/limits';
+import type { EngineState } from './state/engineState';
+import type { Overrides } from './controls/overrides';
 
 // What pages and logs read of the engine's memory. These allocate, and change nothing.
 
@@ -26,16 +26,16 @@ export interface SoundingNote {
   layer: string;
 }
 
-export function soundingIn({ holds, lanes, book }: Rig): SoundingNote[] {
+export function soundingIn({ holds, lanes, registry }: EngineState): SoundingNote[] {
   return Array.from(holds.active.subarray(0, holds.activeCount))
     .filter((hold) => holds.state(hold) !== ARPEGGIATED)
     .map((hold) => {
       const lane = holds.lane(hold);
       return {
-        to: book.nameOf(lanes.destinationOf(lane)),
+        to: registry.nameOf(lanes.destinationOf(lane)),
         channel: lanes.channelOf(lane) + 1,
         key: holds.key(hold),
-        layer: holds.layer(hold) < 0 ? '' : book.layers[holds.layer(hold)].name,
+        layer: holds.layer(hold) < 0 ? '' : registry.layers[holds.layer(hold)].name,
       };
     });
 }
@@ -46,24 +46,24 @@ export interface NamedLayer {
   layer: string;
 }
 
-export const notReadyIn = ({ patch, lanes }: Rig): NamedLayer[] =>
+export const notReadyIn = ({ patch, lanes }: EngineState): NamedLayer[] =>
   (patch?.layers ?? [])
-    .filter(({ lane }) => (lanes.hindered[lane] & NOT_READY) !== 0)
+    .filter(({ lane }) => (lanes.blockedBy[lane] & NOT_READY) !== 0)
     .map(({ layerId, name }) => ({ layerId, layer: name }));
 
-const named = (book: Rig['book'], layer: number): NamedLayer => ({
-  layerId: book.layers[layer].layerId,
-  layer: book.layers[layer].name,
+const named = (registry: EngineState['registry'], layer: number): NamedLayer => ({
+  layerId: registry.layers[layer].layerId,
+  layer: registry.layers[layer].name,
 });
 
-export function waitingIn({ holds, book }: Rig): NamedLayer[] {
+export function waitingIn({ holds, registry }: EngineState): NamedLayer[] {
   const waiting = Array.from(holds.active.subarray(0, holds.activeCount)).filter(
     (hold) => holds.state(hold) === WAITING && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT,
   );
-  return [...new Set(waiting.map((hold) => holds.layer(hold)))].map((layer) => named(book, layer));
+  return [...new Set(waiting.map((hold) => holds.layer(hold)))].map((layer) => named(registry, layer));
 }
 
-export function keysDownIn({ holds, show, isCurrent }: Rig): { key: number; carried: boolean }[] {
+export function keysDownIn({ holds, show, isCurrent }: EngineState): { key: number; carried: boolean }[] {
   const keys = new Map<number, boolean>();
   for (let i = 0; i < holds.activeCount; i++) {
     const hold = holds.active[i];
@@ -76,7 +76,7 @@ export function keysDownIn({ holds, show, isCurrent }: Rig): { key: number; carr
   return [...keys].map(([key, carried]) => ({ key, carried }));
 }
 
-export function isPedalDownIn({ inputs }: Rig, controller: 64 | 66 | 67): boolean {
+export function isPedalDownIn({ inputs }: EngineState, controller: 64 | 66 | 67): boolean {
   const pedal = pedalOf(controller);
   for (let i = 0; i < inputs.downCount; i++) if (inputs.down[i] % 3 === pedal) return true;
   return false;
@@ -87,15 +87,15 @@ export function carriedIn({
   lingeringCount,
   holdsOf,
   isCurrent,
-  book,
-}: Rig): (NamedLayer & { notes: number })[] {
+  registry,
+}: EngineState): (NamedLayer & { notes: number })[] {
   return Array.from(lingering.subarray(0, lingeringCount))
     .filter((layer) => holdsOf[layer] > 0 && isCurrent[layer] === 0)
-    .map((layer) => ({ ...named(book, layer), notes: holdsOf[layer] }));
+    .map((layer) => ({ ...named(registry, layer), notes: holdsOf[layer] }));
 }
 
 /** Sound controllers of a lane that stand elsewhere than the patch itself has them. */
-export function parametersNow({ patch, lanes }: Rig, lane: number): SoundParameter[] {
+export function parametersNow({ patch, lanes }: EngineState, lane: number): SoundParameter[] {
   return SOUND_CONTROLLERS.flatMap((controller) => {
     const value = lanes.lastSent[lane * VALUE_SLOTS + controller];
     const at =
@@ -109,7 +109,7 @@ export function parametersNow({ patch, lanes }: Rig, lane: number): SoundParamet
  * The present step, the rest of its song from there on and then from the start, the cursor's song, and the song that
  * follows in running order.
  */
-export function stepsNear({ show, step }: Rig, cursor: number): CompiledStep[] {
+export function stepsNear({ show, step }: EngineState, cursor: number): CompiledStep[] {
   if (show === null || step === null) return [];
   const stepsOf = (entry: number, from = -Infinity): CompiledStep[] => {
     const about = show.entries[entry];
@@ -146,8 +146,8 @@ export interface ControlView {
   }[];
 }
 
-export function controlsIn(rig: Rig, desk: ControlDesk, values: ValueDesk): ControlView[] {
-  return (rig.show?.controls.controls ?? []).map(({ key, role }, at) => ({
+export function controlsIn(state: EngineState, desk: ControlMap, values: Overrides): ControlView[] {
+  return (state.show?.controls.controls ?? []).map(({ key, role }, at) => ({
     key,
     role,
     stands: desk.stoodAt(at),
@@ -157,7 +157,7 @@ export function controlsIn(rig: Rig, desk: ControlDesk, values: ValueDesk): Cont
       const share = values.shareOf(binding);
       return {
         action: binding.action,
-        layer: binding.part >= 0 ? (rig.patch?.layers[binding.part].name ?? null) : null,
+        layer: binding.part >= 0 ? (state.patch?.layers[binding.part].name ?? null) : null,
         effect: binding.effect?.kind ?? null,
         value: Number.isNaN(value) ? null : value,
         share: Number.isNaN(share) ? null : share,
@@ -178,13 +178,13 @@ export interface BalanceView {
   parameters: SoundParameter[];
 }
 
-export function balanceIn(rig: Rig, hands: ValueDesk): BalanceView[] {
-  const { patch, values, valuesAt, mutes, mutesAt, step } = rig;
-  return (patch?.layers ?? []).map(({ layerId, fader, effects, lane }, i) => {
+export function balanceIn(state: EngineState, hands: Overrides): BalanceView[] {
+  const { patch, values, valuesAt, mutes, mutesAt, step } = state;
+  return (patch?.layers ?? []).map(({ layerId, layerKey, effects, lane }, i) => {
     const at = valuesAt + i * BALANCE_STRIDE;
     return {
-      parameters: parametersNow(rig, lane),
-      effects: effectChanges(effects, hands.effects.lyingOver(fader, step!.balance.effects[i])),
+      parameters: parametersNow(state, lane),
+      effects: effectChanges(effects, hands.effects.lyingOver(layerKey, step!.balance.effects[i])),
       layerId,
       levelDb: values[at],
       pan: values[at + 1],
@@ -196,7 +196,7 @@ export function balanceIn(rig: Rig, hands: ValueDesk): BalanceView[] {
 }
 
 /** References of counting controllers: `[input number * 16 + channel, program]`. */
-export const counterReferencesIn = ({ inputs }: Rig): [number, number][] =>
+export const counterReferencesIn = ({ inputs }: EngineState): [number, number][] =>
   Array.from(inputs.counterReference, (program, i): [number, number] => [i, program]).filter(
     ([, program]) => program >= 0,
   );

@@ -1,5 +1,5 @@
 import {
-  Book,
+  Registry,
   Engine,
   SilentSink,
   type EngineInput,
@@ -11,7 +11,7 @@ import type { GearList, Setlist, Show } from '../show';
 
 /** A message that left the engine; system exclusive as status 0xf0 with its bytes. */
 export interface SentMessage {
-  /** Destination of the book, and its name: a port's alias, or the track of a built-in layer. */
+  /** Destination of the registry, and its name: a port's alias, or the track of a built-in layer. */
   destination: number;
   to: string;
   status: number;
@@ -25,7 +25,7 @@ export type SimulatedShow = Pick<Show, 'songs' | 'instruments'>;
 
 export interface SimulationOptions {
   /** Where the output goes, besides being collected. */
-  sink?: (book: Book) => EngineSink;
+  sink?: (registry: Registry) => EngineSink;
   /** False: no records are kept, and the engine allocates nothing for them. */
   records?: boolean;
 }
@@ -35,14 +35,14 @@ export interface SimulationOptions {
  * on stage; it starts at time 0, with the recall of the setlist's first step.
  */
 export class Simulation {
-  readonly book = new Book();
+  readonly registry = new Registry();
   readonly engine: Engine;
   readonly sent: SentMessage[] = [];
   readonly records: EngineRecord[] = [];
 
   /** @param gear null: no gear at all. */
   constructor(show: SimulatedShow, setlist: Setlist, gear: GearList | null, options: SimulationOptions = {}) {
-    this.engine = new Engine(this.book, options.sink?.(this.book) ?? new Collector(this.book, this.sent));
+    this.engine = new Engine(this.registry, options.sink?.(this.registry) ?? new Collector(this.registry, this.sent));
     if (options.records !== false) this.engine.observer = { record: (record) => void this.records.push(record) };
     this.feed(startOf(show, setlist, gear), 0);
   }
@@ -86,18 +86,18 @@ export const startOf = (show: SimulatedShow, setlist: Setlist, gear: GearList | 
 
 class Collector extends SilentSink {
   constructor(
-    private readonly book: Book,
+    private readonly registry: Registry,
     private readonly sent: SentMessage[],
   ) {
     super();
   }
 
   override send(destination: number, status: number, data1: number, data2: number, [atMs]: Float64Array): void {
-    this.sent.push({ destination, to: this.book.nameOf(destination), status, data1, data2, atMs });
+    this.sent.push({ destination, to: this.registry.nameOf(destination), status, data1, data2, atMs });
   }
 
   override sendSysex(destination: number, bytes: Uint8Array, [atMs]: Float64Array): void {
-    const to = this.book.nameOf(destination);
+    const to = this.registry.nameOf(destination);
     this.sent.push({ destination, to, status: 0xf0, data1: bytes.length, data2: 0, bytes: bytes.slice(), atMs });
   }
 }

@@ -1,4 +1,4 @@
-import { Book, ShowCompiler } from '../engine';
+import { Registry, ShowCompiler } from '../engine';
 import { addressNumber, programConflicts, programText } from '../programs';
 import {
   showFaults,
@@ -30,7 +30,7 @@ export interface Finding {
 export function soundcheck(
   show: Show,
   setlistId: string | null = null,
-  compiler = new ShowCompiler(new Book()),
+  compiler = new ShowCompiler(new Registry()),
 ): Finding[] {
   const setlists = show.setlists.filter((setlist) => setlistId === null || setlist.id === setlistId);
   const findings = [

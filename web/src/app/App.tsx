@@ -1,7 +1,7 @@
 import { Suspense, lazy, useEffect, useRef, useState } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
-import { DoorContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
+import { HostContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import type { Outbox } from '../show/outbox';
 import { keepingShown } from '../state/uiSlice';
@@ -23,10 +23,10 @@ const Toaster = lazy(async () => ({ default: (await later.words()).Toaster }));
 const Keeping = lazy(async () => ({ default: (await later.keeping()).Keeping }));
 const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
 
-export function App({ store, log, door, takeOver, takeVersion, outbox }: StartedApp) {
+export function App({ store, log, host, takeOver, takeVersion, outbox }: StartedApp) {
   return (
     <Provider store={store}>
-      <DoorContext.Provider value={door}>
+      <HostContext.Provider value={host}>
         <LogContext.Provider value={log}>
           <BrowserRouter>
             <Frame onTakeOver={takeOver} onTakeVersion={takeVersion}>
@@ -38,7 +38,7 @@ export function App({ store, log, door, takeOver, takeVersion, outbox }: Started
             <Words />
           </BrowserRouter>
         </LogContext.Provider>
-      </DoorContext.Provider>
+      </HostContext.Provider>
     </Provider>
   );
 }

@@ -4,7 +4,7 @@ import { NavLink, useLocation, useNavigate } from 'react-router';
 import type { Place } from '@rackle/core';
 import { RunStrip } from '../features/run-strip/RunStrip';
 import { redone, undone } from '../show/edits';
-import { useAct, useApp, useDoor, useGear, useIsAlive, useSetlist } from '../state/hooks';
+import { useAct, useApp, useHost, useGear, useIsAlive, useSetlist } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 import { useLatest } from '../ui/useLatest';
 import { later } from './later';
@@ -38,7 +38,7 @@ export function Frame({
   onTakeVersion: TakeVersion;
 }) {
   const act = useAct();
-  const door = useDoor();
+  const host = useHost();
   const name = useSetlist()?.name;
   const { locked, night, benchOpen, monitorOpen, paletteOpen, keysOpen } = useApp(({ ui }) => ui);
   const lastWord = useApp(({ live }) => live.lastWord);
@@ -56,7 +56,7 @@ export function Frame({
     if (pathname.startsWith('/timeline')) void navigate(`/timeline/${place.song.id}`);
   });
   const seesMessages = monitorOpen || pathname === '/gear';
-  useEffect(() => door.post({ type: 'watch', monitor: seesMessages, meters: true }), [door, seesMessages]);
+  useEffect(() => host.post({ type: 'watch', monitor: seesMessages, meters: true }), [host, seesMessages]);
   return (
     <div className="flex h-full flex-col">
       <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4 max-[1199px]:h-auto max-[1199px]:flex-wrap max-[1199px]:gap-y-0">
@@ -243,14 +243,14 @@ const SOUND_WORDS = {
 };
 
 function SoundButton() {
-  const door = useDoor();
+  const host = useHost();
   const sound = useApp(({ live }) => live.sound.sound);
   const output = useApp(({ live }) => live.levels?.output ?? null);
   if (sound !== 'on') {
     return (
       <button
         type="button"
-        onClick={() => door.post({ type: 'startSound' })}
+        onClick={() => host.post({ type: 'startSound' })}
         className="min-h-8 whitespace-nowrap border border-dashed border-ink px-2 text-[13px] font-bold"
       >
         {SOUND_WORDS[sound]}

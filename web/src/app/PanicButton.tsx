@@ -1,15 +1,15 @@
 import { useRef, useState } from 'react';
-import { useApp, useDoor } from '../state/hooks';
+import { useApp, useHost } from '../state/hooks';
 
 const HOLD_MS = 300;
 
 /** Ends every note. While the stage is locked a pointer has to hold it for 0.3 s; a key or a role acts at once. */
 export function PanicButton() {
-  const door = useDoor();
+  const host = useHost();
   const locked = useApp(({ ui }) => ui.locked);
   const [holding, setHolding] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
-  const panic = (): void => door.post({ type: 'perform', action: 'panic' });
+  const panic = (): void => host.post({ type: 'perform', action: 'panic' });
   const release = (): void => {
     setHolding(false);
     if (timer.current !== null) clearTimeout(timer.current);

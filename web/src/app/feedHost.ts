@@ -1,5 +1,5 @@
 import type { Change, LastPlace } from '@rackle/core';
-import type { HostDoor } from '../protocol';
+import type { HostConnection } from '../protocol';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { Store } from '../state/store';
 
@@ -12,8 +12,8 @@ export const afterPaint = (work: () => void): void => {
 
 /** What the host plays from, fed by edits. */
 export interface HostFeed {
-  /** The door for the pages. */
-  door: HostDoor;
+  /** The host, for the pages. */
+  host: HostConnection;
   /** Every change of the show goes through here: one's own, undo, other windows', settled conflicts. */
   changed(changes: readonly Change[]): void;
 }
@@ -26,7 +26,7 @@ export interface HostFeed {
  */
 export function feedHost(
   store: Store,
-  host: HostDoor,
+  host: HostConnection,
   lastPlace: () => LastPlace | null = () => null,
   later: (work: () => void) => void = afterPaint,
 ): HostFeed {
@@ -89,7 +89,7 @@ export function feedHost(
     changed: (changes) => {
       if (keeper.touch(changes)) soon();
     },
-    door: {
+    host: {
       post: (command) => {
         if (isDue) handOver();
         host.post(command);

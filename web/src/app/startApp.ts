@@ -1,6 +1,6 @@
 import { feedChecks, type Checker } from '../checks/feedChecks';
 import { connectHost } from '../live/connect';
-import type { HostDoor } from '../protocol';
+import type { HostConnection } from '../protocol';
 import { keepLastPlace, readLastPlace } from '../live/lastPlace';
 import { heard } from '../live/liveSlice';
 import { MonitorLog } from '../live/monitorLog';
@@ -20,7 +20,7 @@ import { offerVersions, type TakeVersion } from './newVersion';
 export interface StartedApp {
   store: Store;
   log: MonitorLog;
-  door: HostDoor;
+  host: HostConnection;
   /** Plays in this window from here on, if another one does. */
   takeOver: () => void;
   /** Puts the newer version that waits in the place of this one. */
@@ -63,15 +63,15 @@ export function startApp(): StartedApp {
     newId: () => newId('edit'),
     refuse: (words) => void later.words().then(({ toast }) => toast.error(words, { duration: 8000 })),
   });
-  const { door: link, takeOver, renewFrame } = connectHost();
+  const { connection: link, takeOver, renewFrame } = connectHost();
   const feed = feedHost(store, link, readLastPlace);
-  const { door } = feed;
+  const { host } = feed;
   const checks = feedChecks(store, checkerLater());
   const log = new MonitorLog();
   const hostFetched = new Promise<void>((resolve) => {
-    door.listen((event) => event.type === 'fetched' && resolve());
+    host.listen((event) => event.type === 'fetched' && resolve());
   });
-  door.listen((event) => {
+  host.listen((event) => {
     if (event.type === 'records') log.add(event.records);
     else store.dispatch(heard(event));
     if (event.type !== 'topics') return;
@@ -79,10 +79,10 @@ export function startApp(): StartedApp {
     if (event.topics.sound) rememberOn(event.topics.sound);
   });
   // What was on before a reload is on again; what the browser does not give without a click waits for one.
-  if (soundWasOn()) door.post({ type: 'startSound' });
-  void midiMayComeBack().then((may) => may && door.post({ type: 'connectMidi' }));
+  if (soundWasOn()) host.post({ type: 'startSound' });
+  void midiMayComeBack().then((may) => may && host.post({ type: 'connectMidi' }));
   const wakeSound = (): void => {
-    if (store.getState().live.sound.sound === 'waits') door.post({ type: 'startSound' });
+    if (store.getState().live.sound.sound === 'waits') host.post({ type: 'startSound' });
   };
   window.addEventListener('pointerdown', wakeSound, true);
   window.addEventListener('keydown', wakeSound, true);
@@ -98,7 +98,7 @@ export function startApp(): StartedApp {
   ] as const)
     window.addEventListener(event, act, true);
   // Keys that go up while nobody looks are not heard here: they go up now.
-  const letGo = (): void => door.post({ type: 'letGo' });
+  const letGo = (): void => host.post({ type: 'letGo' });
   window.addEventListener('blur', letGo);
   document.addEventListener('visibilitychange', () => document.visibilityState === 'hidden' && letGo());
   window.addEventListener('pagehide', () => outbox.seal());
@@ -113,7 +113,7 @@ export function startApp(): StartedApp {
   window.addEventListener('beforeunload', (event) => {
     if (outbox.isNowhereElse) event.preventDefault();
   });
-  return { store, log, door, takeOver, takeVersion, outbox };
+  return { store, log, host, takeOver, takeVersion, outbox };
 }
 
 /** The checker in its worker, which is started once the first page has had its time. */

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { useApp, useDoor, useGear } from '../state/hooks';
+import { useApp, useHost, useGear } from '../state/hooks';
 
 const TYPES_TEXT = new Set(['INPUT', 'TEXTAREA', 'SELECT']);
 /** Keys by which learn itself is led: undo the last, leave one out, end. */
@@ -15,7 +15,7 @@ const LEARN_KEYS: Record<string, 'learnUndo' | 'learnSkip' | 'end'> = {
  * being typed. Keys that the bench's keyboard has are the bench's.
  */
 export function useComputerKeys(): void {
-  const door = useDoor();
+  const host = useHost();
   const gear = useGear();
   const learning = useApp(({ live }) => live.controls.learn !== null);
   useEffect(() => {
@@ -39,16 +39,16 @@ export function useComputerKeys(): void {
       if (learning) {
         take(event);
         const command = LEARN_KEYS[event.code];
-        if (command === 'end') door.post({ type: 'learn', roles: [] });
-        else if (command) door.post({ type: command });
-        else if (!event.repeat) door.post({ type: 'computerKey', code: event.code, down: true });
+        if (command === 'end') host.post({ type: 'learn', roles: [] });
+        else if (command) host.post({ type: command });
+        else if (!event.repeat) host.post({ type: 'computerKey', code: event.code, down: true });
       } else if (roles.has(event.code)) {
         take(event);
-        if (!event.repeat) door.post({ type: 'computerKey', code: event.code, down: true });
+        if (!event.repeat) host.post({ type: 'computerKey', code: event.code, down: true });
       }
     };
     const onUp = (event: KeyboardEvent): void => {
-      if (roles.has(event.code)) door.post({ type: 'computerKey', code: event.code, down: false });
+      if (roles.has(event.code)) host.post({ type: 'computerKey', code: event.code, down: false });
     };
     window.addEventListener('keydown', onDown, true);
     window.addEventListener('keyup', onUp, true);
@@ -56,5 +56,5 @@ export function useComputerKeys(): void {
       window.removeEventListener('keydown', onDown, true);
       window.removeEventListener('keyup', onUp, true);
     };
-  }, [door, gear, learning]);
+  }, [host, gear, learning]);
 }

@@ -5,7 +5,7 @@ import { edited } from '../show/edits';
 import { setlistChosen } from '../show/showSlice';
 import { newId } from '../state/ids';
 import { useStartSong } from '../state/useStartSong';
-import { useAct, useApp, useDoor, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';
+import { useAct, useApp, useHost, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';
 import { chose, toggled } from '../state/uiSlice';
 import { useLatest } from '../ui/useLatest';
 import { PAGES } from './pages';
@@ -26,7 +26,7 @@ function useGo(): (path: string) => void {
 
 function usePatchEntries(): PaletteEntry[] {
   const act = useAct();
-  const door = useDoor();
+  const host = useHost();
   const places = usePlaces();
   const numberOf = useLatest(useNumbers());
   return useMemo(
@@ -40,11 +40,11 @@ function usePatchEntries(): PaletteEntry[] {
         aside: song.name,
         number: () => numberOf(song.id, patch.id, blend?.id ?? null),
         act: () => {
-          door.post({ type: 'recall', position });
+          host.post({ type: 'recall', position });
           act(chose({ songId: song.id, patchId: patch.id, blendId: blend?.id ?? null }));
         },
       })),
-    [places, numberOf, door, act],
+    [places, numberOf, host, act],
   );
 }
 
@@ -87,7 +87,7 @@ function useSongEntries(): PaletteEntry[] {
 
 function useActionEntries(): PaletteEntry[] {
   const act = useAct();
-  const door = useDoor();
+  const host = useHost();
   const go = useGo();
   const setlists = useApp(({ show }) => show.working.setlists);
   const startSong = useLatest(useStartSong());
@@ -119,10 +119,10 @@ function useActionEntries(): PaletteEntry[] {
       action('Start a new song', () => startSong()),
       action('All songs and the library', () => go('/library')),
       action('Start another setlist', startSetlist),
-      action('Panic: end every note', () => door.post({ type: 'perform', action: 'panic' })),
+      action('Panic: end every note', () => host.post({ type: 'perform', action: 'panic' })),
       action('Lock or unlock the stage', () => act(toggled('locked'))),
       action('Open or fold the bench', () => act(toggled('benchOpen'))),
       action('Open or fold the monitor', () => act(toggled('monitorOpen'))),
     ];
-  }, [setlists, gearListId, go, startSong, door, act]);
+  }, [setlists, gearListId, go, startSong, host, act]);
 }

@@ -2,7 +2,7 @@ import { useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { PlainAction } from '@rackle/core';
 import { redone, undone } from '../show/edits';
-import { useAct, useApp, useDoor } from '../state/hooks';
+import { useAct, useApp, useHost } from '../state/hooks';
 import { closed, toggled } from '../state/uiSlice';
 import { paletteAhead } from './typedAhead';
 
@@ -13,11 +13,11 @@ const DOUBLE_MS = 700;
  */
 export function useShortcuts(): void {
   const act = useAct();
-  const door = useDoor();
+  const host = useHost();
   const locked = useApp(({ ui }) => ui.locked);
   const playing = useApp(({ live }) => live.transport.playing);
   const escapedMs = useRef(-Infinity);
-  const perform = (action: PlainAction): void => door.post({ type: 'perform', action });
+  const perform = (action: PlainAction): void => host.post({ type: 'perform', action });
   const free = {
     ignoreEventWhen: (event: KeyboardEvent) =>
       event.target instanceof Element &&
@@ -94,7 +94,7 @@ export function useShortcuts(): void {
     },
     { enableOnFormTags: true },
   );
-  useHotkeys('s', () => door.post({ type: 'startSound' }), free);
+  useHotkeys('s', () => host.post({ type: 'startSound' }), free);
   useHotkeys('l', () => void act(toggled('locked')), free);
   useHotkeys('b', () => void act(toggled('benchOpen')), free);
   useHotkeys('m', () => void act(toggled('monitorOpen')), free);

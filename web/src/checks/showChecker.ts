@@ -1,5 +1,5 @@
 import {
-  Book,
+  Registry,
   PlayedShow,
   ShowCompiler,
   emptyShow,
@@ -15,7 +15,7 @@ import { NO_CHECKS, type Checks } from './checks';
 /** Keeps the show as it is, by what edits change, and looks it over when it is asked. */
 export class ShowChecker {
   private readonly show = new PlayedShow();
-  private readonly compiler = new ShowCompiler(new Book());
+  private readonly compiler = new ShowCompiler(new Registry());
 
   start(show: PlayedShowParts, setlistId: string | null): void {
     this.show.start(show, setlistId);

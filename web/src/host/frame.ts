@@ -1,5 +1,5 @@
 import { install, takeNewest } from '../installed/versions';
-import { fits, hostEndOn, isDoor, isRenew, originIn, ready, renewed, type HostEvent } from '../protocol';
+import { fits, hostEndOn, isConnect, isRenew, originIn, ready, renewed, type HostEvent } from '../protocol';
 import { runHost } from './runHost';
 
 // The host's own document: an unseen frame from the second port of the same server, which no page can hold up.
@@ -11,7 +11,7 @@ const LOCK = 'host';
 
 const pageOrigin = originIn('rackle-page');
 
-/** Where events go: to the page that has the door, and until then nowhere. */
+/** Where events go: to the page that has the connection, and until then nowhere. */
 let send: (event: HostEvent) => void = () => undefined;
 let isAnswered = false;
 
@@ -31,11 +31,11 @@ function start(page: string): void {
     // From the page that holds this frame, and from nobody else.
     if (source !== window.parent || origin !== page) return;
     if (isRenew(data)) return renewFor(page);
-    if (!isDoor(data) || ports.length !== 1 || !fits(data)) return;
+    if (!isConnect(data) || ports.length !== 1 || !fits(data)) return;
     isAnswered = true;
     send = hostEndOn(ports[0], (command) => host.command(command));
-    // Another door takes the place of the one before: what was held down through that is let go of.
-    host.doorChanged();
+    // Another connection takes the place of the one before: what was held down through that is let go of.
+    host.pageChanged();
   });
   const say = (): void => {
     if (isAnswered) return;

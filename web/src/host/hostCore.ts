@@ -1,5 +1,5 @@
 import {
-  Book,
+  Registry,
   Engine,
   IGNORED_IN_WORDS,
   InputLog,
@@ -41,12 +41,12 @@ export interface HostParts {
  *     command → input → engine                teller → pages
  */
 export class HostCore implements PortListener {
-  private readonly book = new Book();
+  private readonly registry = new Registry();
   private readonly ports = new PortRegistry();
   private readonly sound: HostSink;
   private readonly engine: Engine;
   /** The last inputs of tonight. */
-  readonly log = new InputLog(this.book);
+  readonly log = new InputLog(this.registry);
   private readonly feed: ShowFeed;
   private readonly learning: LearnSession;
   private readonly teller: Teller;
@@ -65,7 +65,7 @@ export class HostCore implements PortListener {
 
   constructor(private readonly parts: HostParts) {
     const { nowMs, after, nextSlice, send } = parts;
-    this.sound = new HostSink(this.book, this.ports, {
+    this.sound = new HostSink(this.registry, this.ports, {
       nowMs,
       after,
       nextSlice,
@@ -78,7 +78,7 @@ export class HostCore implements PortListener {
       },
       onChange: () => this.soundChanged(),
     });
-    this.engine = new Engine(this.book, this.sound);
+    this.engine = new Engine(this.registry, this.sound);
     this.feed = new ShowFeed(send);
     this.learning = new LearnSession(parts, () => this.teller.touch());
     this.teller = new Teller({
@@ -180,8 +180,8 @@ export class HostCore implements PortListener {
     this.apply({ type: 'perform', action: 'panic' });
   }
 
-  /** Another page has the door: what was held through the last one is up, and everything is told again. */
-  doorChanged(): void {
+  /** Another page has the connection: what was held through the last one is up, and everything is told again. */
+  pageChanged(): void {
     this.letGo();
     this.teller.forgetTold();
     this.tellPorts();
@@ -211,7 +211,7 @@ export class HostCore implements PortListener {
   /** @hotpath */
   onMessage(device: string, status: number, data1: number, data2: number, atMs: number): void {
     if (this.learning.isOn && !this.learning.hear(device, status, data1, data2, atMs)) return;
-    const port = this.book.findInput(device);
+    const port = this.registry.findInput(device);
     if (port >= 0) this.log.message(port, status, data1, data2, atMs);
     this.engine.receive(port, status, data1, data2, atMs);
     if ((status & 0xf0) === 0x90 && data2 > 0) this.noteStrike(port, data1, data2);
@@ -241,7 +241,7 @@ export class HostCore implements PortListener {
   onOutput(port: OutPort, here: boolean): void {
     this.ports.note(port, 'out', here);
     // A device that comes hears what follows; to one that goes nothing is sent any more.
-    this.ports.lead(this.book, this.gear);
+    this.ports.lead(this.registry, this.gear);
     this.apply({ type: 'output', device: port.name, here });
     this.tellPorts();
     this.afterwards();
@@ -268,7 +268,7 @@ export class HostCore implements PortListener {
     const { show } = this.engine;
     if (show.gear !== this.gear || command.type === 'show') {
       this.gear = show.gear;
-      this.ports.lead(this.book, this.gear);
+      this.ports.lead(this.registry, this.gear);
     }
     if (show.setlist) this.bench.know(show);
     this.sound.takeShow(this.engine, this.gear);
@@ -280,8 +280,8 @@ export class HostCore implements PortListener {
   private leadAhead({ show, setlistId }: Extract<HostCommand, { type: 'show' }>): void {
     const setlist = show.setlists.find(({ id }) => id === setlistId);
     const gear = show.gearLists.find(({ id }) => id === setlist?.gearListId) ?? show.gearLists[0] ?? null;
-    for (const port of gear?.ports ?? []) if (port.direction === 'out') this.book.outputPort(port.alias);
-    this.ports.lead(this.book, gear);
+    for (const port of gear?.ports ?? []) if (port.direction === 'out') this.registry.outputPort(port.alias);
+    this.ports.lead(this.registry, gear);
   }
 
   private soundChanged(): void {
@@ -370,11 +370,11 @@ export class HostCore implements PortListener {
 /** Ports get what goes to them; all the rest is the sound's. */
 class HostSink extends SoundFeed {
   constructor(
-    book: Book,
+    registry: Registry,
     private readonly ports: PortRegistry,
     parts: SoundParts,
   ) {
-    super(book, parts);
+    super(registry, parts);
   }
 
   /** @hotpath */

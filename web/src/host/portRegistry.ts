@@ -1,4 +1,4 @@
-import type { Book, GearList } from '@rackle/core';
+import type { Registry, GearList } from '@rackle/core';
 import type { PortState } from '../protocol';
 import type { InPort, OutPort } from './ports/port';
 
@@ -15,7 +15,7 @@ const SILENCE = [
 export class PortRegistry {
   private readonly outputs = new Map<string, OutPort>();
   private readonly seen = new Map<string, PortState>();
-  /** By destination of the book, where it is an output port. */
+  /** By destination of the registry, where it is an output port. */
   private outputOf: (OutPort | null | undefined)[] = [];
 
   /** By a port's arrival or its going. */
@@ -28,15 +28,15 @@ export class PortRegistry {
   }
 
   /** Leads each output port of the gear list to its device, where it is here. */
-  lead(book: Book, gear: GearList | null): void {
+  lead(registry: Registry, gear: GearList | null): void {
     const devices = new Map(
       (gear?.ports ?? []).flatMap((port) =>
         port.direction === 'out' && port.on ? [[port.alias as string, port.device as string] as const] : [],
       ),
     );
     this.outputOf = [];
-    for (const destination of book.ports)
-      this.outputOf[destination] = this.outputs.get(devices.get(book.nameOf(destination)) ?? '') ?? null;
+    for (const destination of registry.ports)
+      this.outputOf[destination] = this.outputs.get(devices.get(registry.nameOf(destination)) ?? '') ?? null;
   }
 
   /** Undefined: it is no output port; null: its device is not here. @hotpath */

@@ -1,7 +1,7 @@
 import {
   SilentSink,
   knownInstrument,
-  type Book,
+  type Registry,
   type CompiledStep,
   type Effect,
   type Engine,
@@ -64,7 +64,7 @@ export class SoundFeed extends SilentSink {
   private benchLoops = false;
 
   constructor(
-    private readonly book: Book,
+    private readonly registry: Registry,
     private readonly parts: SoundParts,
   ) {
     super();
@@ -152,7 +152,7 @@ export class SoundFeed extends SilentSink {
   }
 
   private build(destination: number, step: CompiledStep): Iterator<void> {
-    const entry = this.book.destinations[destination];
+    const entry = this.registry.destinations[destination];
     const part = step.patch.layers.findIndex((layer) => layer.destination === destination);
     if (entry.kind !== 'layer' || part < 0) return [][Symbol.iterator]();
     const { instrumentId, presetId } = entry;
@@ -278,7 +278,7 @@ export class SoundFeed extends SilentSink {
   }
 
   override preset(destination: number, preset: number): void {
-    const entry = this.book.destinations[destination];
+    const entry = this.registry.destinations[destination];
     if (entry.kind !== 'layer') return;
     const known = knownInstrument(entry.instrumentId, (id) => this.instruments?.find((one) => one.id === id));
     const presetId = known?.presets[preset]?.id;

@@ -1,4 +1,4 @@
-import { doorOn, hostEndOn, originIn, type HostDoor } from '../protocol';
+import { connectionOn, hostEndOn, originIn, type HostConnection } from '../protocol';
 import { takeNewest } from '../installed/versions';
 import { openHostFrame } from './hostFrame';
 import { HostLink } from './hostLink';
@@ -6,9 +6,9 @@ import { PlayerLock } from './playerLock';
 
 const RELOADED = 'rackle.reloaded';
 
-/** The pages' end of the door, and how the player takes over from another window. */
+/** The pages' end of the connection, and how the player takes over from another window. */
 export interface Connection {
-  door: HostDoor;
+  connection: HostConnection;
   takeOver(): void;
   /** Has the host's frame take its newest version. */
   renewFrame(): Promise<void>;
@@ -24,7 +24,7 @@ export function connectHost(): Connection {
       const { port1, port2 } = new MessageChannel();
       const send = hostEndOn(port2, (command) => host.command(command));
       const { host } = runHost((event) => send(event));
-      return doorOn(port1);
+      return connectionOn(port1);
     },
     reloadOnce: async () => {
       if (sessionStorage.getItem(RELOADED) !== null) return false;
@@ -50,5 +50,5 @@ export function connectHost(): Connection {
     if (event.type === 'hostPlace' && event.place.where === 'frame') sessionStorage.removeItem(RELOADED);
   });
   lock.ask();
-  return { door: link, takeOver: () => lock.takeOver(), renewFrame: () => link.renewFrame() };
+  return { connection: link, takeOver: () => lock.takeOver(), renewFrame: () => link.renewFrame() };
 }

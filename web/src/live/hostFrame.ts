@@ -1,4 +1,4 @@
-import { door, doorOn, fits, isReady, isRenewed, renew, type HostDoor } from '../protocol';
+import { connect, connectionOn, fits, isReady, isRenewed, renew, type HostConnection } from '../protocol';
 
 const MAY = 'midi; autoplay; microphone; speaker-selection; screen-wake-lock';
 const TICK_MS = 250;
@@ -8,8 +8,8 @@ const RENEWS_WITHIN_MS = 10_000;
 
 export type FrameOutcome =
   | {
-      kind: 'door';
-      door: HostDoor;
+      kind: 'open';
+      connection: HostConnection;
       remove: () => void;
       onClose: (act: () => void) => void;
       /** Has the frame take its newest version; it has to be opened anew then. */
@@ -48,10 +48,10 @@ export function openHostFrame(origin: string): Promise<FrameOutcome> {
         return void renewIn(frame, origin).then(() => end({ kind: 'none', why: 'other-build' }));
       }
       const { port1, port2 } = new MessageChannel();
-      frame.contentWindow!.postMessage(door(), origin, [port2]);
+      frame.contentWindow!.postMessage(connect(), origin, [port2]);
       end({
-        kind: 'door',
-        door: doorOn(port1),
+        kind: 'open',
+        connection: connectionOn(port1),
         remove: () => frame.remove(),
         onClose: (act) => port1.addEventListener('close', act),
         renew: () => renewIn(frame, origin),

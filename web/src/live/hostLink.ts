@@ -1,4 +1,4 @@
-import type { HostCommand, HostDoor, HostEvent, HostPlace } from '../protocol';
+import type { HostCommand, HostConnection, HostEvent, HostPlace } from '../protocol';
 import type { FrameOutcome } from './hostFrame';
 
 const PING_MS = 2000;
@@ -8,7 +8,7 @@ const MOST_RESTARTS = 2;
 const KEPT_COMMANDS = 200;
 
 interface Open {
-  door: HostDoor;
+  connection: HostConnection;
   /** Of a frame: takes it away; has it take its newest version. */
   remove: (() => void) | null;
   renew: (() => Promise<void>) | null;
@@ -19,17 +19,17 @@ export interface LinkParts {
   /** Opens the frame; null: there is no second port. */
   openFrame: (() => Promise<FrameOutcome>) | null;
   /** The host in this page, until it is reloaded. */
-  hereInPage: () => Promise<HostDoor>;
+  hereInPage: () => Promise<HostConnection>;
   /** Another build came: both are loaded anew, once. @returns whether that is under way. */
   reloadOnce: () => Promise<boolean>;
   every: (ms: number, act: () => void) => () => void;
 }
 
 /**
- * The pages' door to whichever host there is: in its frame, or in the page where the frame is not to be had. It watches
+ * The pages' connection to whichever host there is: in its frame, or in the page where the frame is not to be had. It watches
  * over the frame, starts it again when it has stopped, and tells what it needs to go on.
  */
-export class HostLink implements HostDoor {
+export class HostLink implements HostConnection {
   private readonly listeners = new Set<(event: HostEvent) => void>();
   private open: Open | null = null;
   /** What is asked before there is a host. */
@@ -46,7 +46,7 @@ export class HostLink implements HostDoor {
 
   post(command: HostCommand): void {
     if (command.type === 'watch') this.watched = command;
-    if (this.open !== null) return this.open.door.post(command);
+    if (this.open !== null) return this.open.connection.post(command);
     // The show is told whole once there is a host again.
     if (this.hadHost && (command.type === 'show' || command.type === 'changed')) return;
     if (this.waiting.length < KEPT_COMMANDS) this.waiting.push(command);
@@ -65,15 +65,15 @@ export class HostLink implements HostDoor {
     const { openFrame } = this.parts;
     if (openFrame === null) return this.inPage('no-second-port', afterCrash);
     const outcome = await openFrame();
-    if (serial !== this.serial) return outcome.kind === 'door' ? outcome.remove() : undefined;
+    if (serial !== this.serial) return outcome.kind === 'open' ? outcome.remove() : undefined;
     if (outcome.kind === 'none') {
       if (outcome.why === 'other-build' && (await this.parts.reloadOnce())) return;
       return this.inPage(outcome.why, afterCrash);
     }
-    const stopWatching = this.watchOver(outcome.door);
+    const stopWatching = this.watchOver(outcome.connection);
     outcome.onClose(() => this.stopped(serial));
-    const { door, remove, renew } = outcome;
-    this.connected({ door, remove, renew, stop: stopWatching }, 'frame', null, afterCrash);
+    const { connection, remove, renew } = outcome;
+    this.connected({ connection, remove, renew, stop: stopWatching }, 'frame', null, afterCrash);
   }
 
   /** Another window plays from here on. */
@@ -93,23 +93,23 @@ export class HostLink implements HostDoor {
   }
 
   private async inPage(why: NonNullable<HostPlace['why']>, afterCrash: boolean): Promise<void> {
-    const door = await this.parts.hereInPage();
-    this.connected({ door, remove: null, renew: null, stop: () => undefined }, 'page', why, afterCrash);
+    const connection = await this.parts.hereInPage();
+    this.connected({ connection, remove: null, renew: null, stop: () => undefined }, 'page', why, afterCrash);
   }
 
   private connected(open: Open, where: 'frame' | 'page', why: HostPlace['why'], afterCrash: boolean): void {
     this.open = open;
-    open.door.listen((event) => this.heard(event));
+    open.connection.listen((event) => this.heard(event));
     this.tellPlace(where, why);
     const again = this.hadHost;
     this.hadHost = true;
     if (again) {
       this.tell({ type: 'askShow', anew: true, afterCrash });
-      if (this.watched) open.door.post(this.watched);
-      if (this.midiWasOn) open.door.post({ type: 'connectMidi' });
-      if (this.soundWasOn) open.door.post({ type: 'startSound' });
+      if (this.watched) open.connection.post(this.watched);
+      if (this.midiWasOn) open.connection.post({ type: 'connectMidi' });
+      if (this.soundWasOn) open.connection.post({ type: 'startSound' });
     }
-    for (const command of this.waiting.splice(0)) open.door.post(command);
+    for (const command of this.waiting.splice(0)) open.connection.post(command);
   }
 
   private heard(event: HostEvent): void {
@@ -125,16 +125,16 @@ export class HostLink implements HostDoor {
    * A frame is dead when its port closes, or when three questions in a row, each asked in a task of its own, were not
    * answered. A page that stands still asks nothing.
    */
-  private watchOver(door: HostDoor): () => void {
+  private watchOver(connection: HostConnection): () => void {
     const { serial } = this;
     let asked = 0;
     let answered = 0;
-    const unlisten = door.listen((event) => {
+    const unlisten = connection.listen((event) => {
       if (event.type === 'pong') answered = Math.max(answered, event.number);
     });
     const stop = this.parts.every(PING_MS, () => {
       if (asked - answered >= DEAD_AFTER) return this.stopped(serial);
-      door.post({ type: 'ping', number: ++asked });
+      connection.post({ type: 'ping', number: ++asked });
     });
     return () => {
       stop();

@@ -124,7 +124,7 @@ export interface HandOver {
   longestSliceMs: number;
 }
 
-/** Where the running side lives, for Gear; made by the page's end of the door, not by the host. */
+/** Where the running side lives, for Gear; made by the page's end of the connection, not by the host. */
 export interface HostPlace {
   /** In a frame with a process of its own, in the page itself, in another window of this browser, or not yet. */
   where: 'starting' | 'frame' | 'page' | 'elsewhere';

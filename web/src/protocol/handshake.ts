@@ -1,4 +1,4 @@
-import { DOOR_VERSION } from './door';
+import { PROTOCOL_VERSION } from './connection';
 
 declare const __RACKLE_BUILD__: string | undefined;
 
@@ -13,8 +13,8 @@ export interface Ready {
 }
 
 /** From the page, with one end of a message port. */
-export interface Door {
-  rackle: 'door';
+export interface Connect {
+  rackle: 'connect';
   build: string;
   protocol: number;
 }
@@ -31,22 +31,22 @@ export interface Renewed {
 export const renew = (): Renew => ({ rackle: 'renew' });
 export const renewed = (): Renewed => ({ rackle: 'renewed' });
 
-export const ready = (): Ready => ({ rackle: 'ready', build: BUILD, protocol: DOOR_VERSION });
-export const door = (): Door => ({ rackle: 'door', build: BUILD, protocol: DOOR_VERSION });
+export const ready = (): Ready => ({ rackle: 'ready', build: BUILD, protocol: PROTOCOL_VERSION });
+export const connect = (): Connect => ({ rackle: 'connect', build: BUILD, protocol: PROTOCOL_VERSION });
 
-type Said = Ready | Door | Renew | Renewed;
+type Said = Ready | Connect | Renew | Renewed;
 
 const isOf = (said: Said['rackle'], data: unknown): boolean =>
   typeof data === 'object' && data !== null && (data as { rackle?: unknown }).rackle === said;
 
 /** Whether a message is the handshake's, whatever build it is from. */
 export const isReady = (data: unknown): data is Ready => isOf('ready', data);
-export const isDoor = (data: unknown): data is Door => isOf('door', data);
+export const isConnect = (data: unknown): data is Connect => isOf('connect', data);
 export const isRenew = (data: unknown): data is Renew => isOf('renew', data);
 export const isRenewed = (data: unknown): data is Renewed => isOf('renewed', data);
 
 /** Whether both ends are of one build and speak one protocol: else there is no connection, not half of one. */
-export const fits = (said: Ready | Door): boolean => said.build === BUILD && said.protocol === DOOR_VERSION;
+export const fits = (said: Ready | Connect): boolean => said.build === BUILD && said.protocol === PROTOCOL_VERSION;
 
 /** What a document was told by its server; null where it was told nothing. */
 export function originIn(meta: 'rackle-host' | 'rackle-page', from: Document = document): string | null {

@@ -1,6 +1,6 @@
 export { BENCH_DEVICES, BENCH_INPUT, type BenchDevice, type BenchGesture, type BenchState } from './bench';
 export type { HostCommand } from './commands';
-export { DOOR_VERSION, doorOn, hostEndOn, type HostDoor } from './door';
+export { PROTOCOL_VERSION, connectionOn, hostEndOn, type HostConnection } from './connection';
 export type {
   BalanceNow,
   ControlState,
@@ -15,4 +15,16 @@ export type {
   Strike,
   Topics,
 } from './events';
-export { BUILD, door, fits, isDoor, isReady, isRenew, isRenewed, originIn, ready, renew, renewed } from './handshake';
+export {
+  BUILD,
+  connect,
+  fits,
+  isConnect,
+  isReady,
+  isRenew,
+  isRenewed,
+  originIn,
+  ready,
+  renew,
+  renewed,
+} from './handshake';

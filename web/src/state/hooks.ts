@@ -10,7 +10,7 @@ import {
   type Song,
 } from '@rackle/core';
 import { useDispatch, useSelector } from 'react-redux';
-import type { HostDoor, PortState } from '../protocol';
+import type { HostConnection, PortState } from '../protocol';
 import type { MonitorLog } from '../live/monitorLog';
 import { edited, type Edit } from '../show/edits';
 import type { RootState, Store } from './store';
@@ -18,7 +18,7 @@ import type { RootState, Store } from './store';
 export const useApp = useSelector.withTypes<RootState>();
 export const useAct = useDispatch.withTypes<Store['dispatch']>();
 
-export const DoorContext = createContext<HostDoor | null>(null);
+export const HostContext = createContext<HostConnection | null>(null);
 
 export const LogContext = createContext<MonitorLog | null>(null);
 
@@ -29,11 +29,11 @@ export function useLog(): MonitorLog {
   return log;
 }
 
-/** @throws Error outside of the door's provider. */
-export function useDoor(): HostDoor {
-  const door = useContext(DoorContext);
-  if (!door) throw new Error('there is no door to the host here');
-  return door;
+/** @throws Error outside of the host's provider. */
+export function useHost(): HostConnection {
+  const host = useContext(HostContext);
+  if (!host) throw new Error('there is no connection to the host here');
+  return host;
 }
 
 /** Makes an edit: at once on the page and in the sound, saved by itself, undone as one step. */

@@ -6,7 +6,7 @@ import {
   type Patch,
   type SoundParameter,
 } from '../../show';
-import { RECALL_RAMP_MS } from '../limits';
+import { RECALL_RAMP_MS } from '../state/limits';
 import type { CompiledBalance, CompiledLayer } from './compiled';
 import type { Placed } from './placed';
 import type { SongSurroundings } from './surroundings';

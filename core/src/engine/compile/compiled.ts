@@ -54,14 +54,14 @@ export interface CompiledLayer {
    * Number of the way in which its zone chooses inputs: `hears` and `hearsPedals` of the show say what that comes to
    * tonight.
    */
-  readonly hearing: number;
+  readonly inputFilter: number;
   /** 128 controllers, then pressure, then wheel: 1 where it is deaf. Shared when equal. */
   readonly deaf: Uint8Array;
   /** Outboard only. */
   readonly instrumentId: string | null;
   readonly address: Address | null;
   /** Number of the song's or setlist's layer that this is, in whatever patch: what a hand moves stays with it. */
-  readonly fader: number;
+  readonly layerKey: number;
   /** What preset steps walk along; `addresses` are an outboard instrument's. */
   readonly presets: { readonly count: number; readonly own: number; readonly addresses: readonly Address[] | null };
   readonly sendsLevel: boolean;
@@ -172,8 +172,8 @@ export interface CompiledPatch {
   readonly layers: CompiledLayer[];
   /** What a recall needs of each layer, close together in memory. */
   readonly plan: Int32Array;
-  /** Number of its zones and hearings all together: `rows` of the show says which keys play what tonight. */
-  readonly shape: number;
+  /** Number of its zones and input filters all together: `rows` of the show says which keys play what tonight. */
+  readonly keymap: number;
   /** Numbers of the layers that live sound feeds. */
   readonly lives: readonly number[];
   /** `PART_STRIDE` numbers a layer: what a note needs to know of it, close together. */
@@ -327,11 +327,11 @@ export interface CompiledBinding {
 }
 
 /**
- * A parameter of an effect that a role moves; fader −1: an effect of the setlist, with the value that is stored there.
+ * A parameter of an effect that a role moves; layer key −1: an effect of the setlist, with the value that is stored there.
  */
 export interface CompiledEffectTarget {
   readonly slot: number;
-  readonly fader: number;
+  readonly layerKey: number;
   readonly effectId: string;
   readonly kind: Effect['kind'];
   readonly parameter: string;
@@ -374,9 +374,9 @@ export const RECORD_VALUES = 3;
 export const RECORD_MUTES = 4;
 export const RECORD_ENTRY = 5;
 export const RECORD_RAMP_MS = 6;
-/** Flags in the low bits, the shape of the patch above them. */
+/** Flags in the low bits, the keymap of the patch above them. */
 export const RECORD_MESSAGES = 7;
-export const RECORD_SHAPE_SHIFT = 5;
+export const RECORD_KEYMAP_SHIFT = 5;
 export const ENTERS_WITH_MESSAGES = 1;
 export const LEAVES_WITH_MESSAGES = 2;
 export const SETS_PARAMETERS = 4;
@@ -431,10 +431,10 @@ export interface CompiledShow extends RecallTables {
   /** Tempo of each entry, close together for recalls. */
   readonly entryTempos: Float64Array;
   readonly entryEchoes: readonly NoteValue[];
-  /** By hearing: flags by input port and channel where a layer hears keys and controllers, and pedals. */
+  /** By input filter: flags by input port and channel where a layer hears keys and controllers, and pedals. */
   readonly hears: readonly Uint8Array[];
   readonly hearsPedals: readonly Uint8Array[];
-  /** By shape of a patch: rows by input port and channel, null where nothing plays. */
+  /** By keymap of a patch: rows by input port and channel, null where nothing plays. */
   readonly rows: readonly (KeyRow | null)[][];
   /** By input number; null where the gear list does not have the device. */
   readonly inputs: (CompiledInput | null)[];

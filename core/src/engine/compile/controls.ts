@@ -8,7 +8,7 @@ import {
   type GearList,
   type RoleSource,
 } from '../../show';
-import type { Book } from '../book';
+import type { Registry } from '../state/registry';
 import {
   CONTROL_CONTROLLER,
   CONTROL_COUNT,
@@ -30,7 +30,7 @@ const HIT = new Set(['note', 'program', 'count', 'computerKey']);
 const CODING_NUMBER = { absolute: ABSOLUTE, twos: 1, offset: 2, signed: 3 } as const;
 
 /** The controls of a gear list: which source plays which role. What roles do is the show's. */
-export function compileControls(gear: GearList | null, book: Book): ControlTables {
+export function compileControls(gear: GearList | null, registry: Registry): ControlTables {
   const controls: CompiledControl[] = [];
   const notes: CompileNote[] = [];
   const computerKeys = new Map<string, number>();
@@ -48,13 +48,13 @@ export function compileControls(gear: GearList | null, book: Book): ControlTable
         continue;
       }
       computerKeys.set(source.code, number);
-      controls.push(compileControl(role, book));
+      controls.push(compileControl(role, registry));
       continue;
     }
     const device = devices.get(source.port);
-    const port = device === undefined ? -1 : book.input(device);
+    const port = device === undefined ? -1 : registry.input(device);
     if (port < 0) continue;
-    controls.push(compileControl(role, book));
+    controls.push(compileControl(role, registry));
     enter((byPort[port] ??= new Int16Array(16 * CONTROL_KINDS * 128).fill(-1)), controls, role, notes);
   }
   return { controls, byPort, computerKeys, notes };
@@ -64,12 +64,12 @@ export function compileControls(gear: GearList | null, book: Book): ControlTable
 export const controlKey = ({ role, source }: Pick<RoleSource, 'role' | 'source'>): string =>
   `${role} ${Object.values(source).join(' ')}`;
 
-function compileControl(role: RoleSource, book: Book): CompiledControl {
+function compileControl(role: RoleSource, registry: Registry): CompiledControl {
   const { source } = role;
   return {
     key: controlKey(role),
     role: role.role,
-    roleNumber: book.role(role.role),
+    roleNumber: registry.role(role.role),
     guardMs: role.guardMs,
     latching: role.button === 'latching',
     passOn: role.passOn,
@@ -160,7 +160,7 @@ export interface BoundPlaces {
 /** By role number, what it does: of the scopes given (nearest first) the first that binds it. */
 export function compileBindings(
   scopes: readonly (readonly Binding[])[],
-  book: Book,
+  registry: Registry,
   places: BoundPlaces,
 ): readonly (readonly CompiledBinding[] | undefined)[] {
   const byRole: (readonly CompiledBinding[] | undefined)[] = [];
@@ -169,18 +169,22 @@ export function compileBindings(
     const roles = new Map<string, CompiledBinding[]>();
     for (const binding of bindings)
       if (!taken.has(binding.role))
-        roles.set(binding.role, [...(roles.get(binding.role) ?? []), compileBinding(binding, book, places)]);
+        roles.set(binding.role, [...(roles.get(binding.role) ?? []), compileBinding(binding, registry, places)]);
     for (const [role, compiled] of roles) {
       taken.add(role);
-      byRole[book.role(role)] = compiled;
+      byRole[registry.role(role)] = compiled;
     }
   }
   return byRole;
 }
 
-function compileBinding({ action, low, high, onRecall }: Binding, book: Book, places: BoundPlaces): CompiledBinding {
+function compileBinding(
+  { action, low, high, onRecall }: Binding,
+  registry: Registry,
+  places: BoundPlaces,
+): CompiledBinding {
   const staysInHand = onRecall === 'hand';
-  if ('effectId' in action) return { ...compileEffectBinding(action, low, high, book, places), staysInHand };
+  if ('effectId' in action) return { ...compileEffectBinding(action, low, high, registry, places), staysInHand };
   const range = actionRange(action);
   return {
     action,
@@ -199,7 +203,7 @@ function compileEffectBinding(
   action: Extract<Action, { effectId: unknown }>,
   low: number | null,
   high: number | null,
-  book: Book,
+  registry: Registry,
   places: BoundPlaces,
 ): Omit<CompiledBinding, 'staysInHand'> {
   const at = 'layerId' in action ? places.partOf(action.layerId) : -1;
@@ -208,12 +212,12 @@ function compileEffectBinding(
   const parameter = 'parameter' in action ? action.parameter : ON;
   const range = found ? actionRange(action, found.kind) : null;
   const isThere = found !== undefined && (range !== null || !('parameter' in action));
-  const fader = 'layerId' in action ? (at < 0 ? -1 : places.faderOf(at)) : -1;
+  const layerKey = 'layerId' in action ? (at < 0 ? -1 : places.faderOf(at)) : -1;
   const within = (value: number): number => Math.min(range?.high ?? 1, Math.max(range?.low ?? 0, value));
   const effect: CompiledEffectTarget | null = isThere
     ? {
-        slot: book.effectTarget(fader, action.effectId, parameter),
-        fader,
+        slot: registry.effectTarget(layerKey, action.effectId, parameter),
+        layerKey,
         effectId: action.effectId,
         kind: found.kind,
         parameter,

@@ -1,5 +1,5 @@
 import type { GearList, InputPort, ProgramLine } from '../../show';
-import type { Book } from '../book';
+import type { Registry } from '../state/registry';
 import type { CompiledEntry, CompiledInput, CompiledStep, CompileNote, ProgramTable, ProgramTarget } from './compiled';
 
 /** Channels 1–16 as sixteen flags; null is all. */
@@ -19,10 +19,10 @@ const flagsOf = (numbers: readonly number[]): Uint8Array => {
 export const inputPorts = (gear: GearList | null): InputPort[] =>
   (gear?.ports ?? []).filter((port): port is InputPort => port.direction === 'in');
 
-export function compileInputs(gear: GearList | null, maps: ProgramMaps, book: Book): (CompiledInput | null)[] {
+export function compileInputs(gear: GearList | null, maps: ProgramMaps, registry: Registry): (CompiledInput | null)[] {
   const ports = inputPorts(gear);
-  const numberOf = new Map(ports.map((port) => [port.alias, book.input(port.device)]));
-  const inputs: (CompiledInput | null)[] = book.inputs.map(() => null);
+  const numberOf = new Map(ports.map((port) => [port.alias, registry.input(port.device)]));
+  const inputs: (CompiledInput | null)[] = registry.inputs.map(() => null);
   for (const port of ports) {
     const number = numberOf.get(port.alias)!;
     if (number >= 0)

@@ -1,6 +1,6 @@
 import { CONTROLLER, NOTE_ON, PROGRAM } from '../../midi/status';
 import type { Instrument, OutboardInstrument, StepMessage } from '../../show';
-import type { Book } from '../book';
+import type { Registry } from '../state/registry';
 import type { CompiledShow, CompiledSong, CountedLane, StepBytes } from './compiled';
 
 export type LaneTables = Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs' | 'laneCounted'>;
@@ -8,26 +8,26 @@ export type LaneTables = Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'lan
 /** Whether any preset, or any message of a patch, on a lane gives a bank byte; and the switching time there. */
 export function laneTables(
   instruments: Iterable<Instrument>,
-  book: Book,
+  registry: Registry,
   songs: ReadonlySet<Pick<CompiledSong, 'lanes'>>,
 ): LaneTables {
   const tables = {
-    laneUsesMsb: new Uint8Array(book.laneCount),
-    laneUsesLsb: new Uint8Array(book.laneCount),
-    laneSwitchMs: new Float64Array(book.laneCount),
+    laneUsesMsb: new Uint8Array(registry.laneCount),
+    laneUsesLsb: new Uint8Array(registry.laneCount),
+    laneSwitchMs: new Float64Array(registry.laneCount),
     laneCounted: [] as (CountedLane | undefined)[],
   };
   const outboard = [...instruments].filter((instrument) => instrument.kind === 'outboard');
   const own = new Map<number, Set<number>>();
   for (const { port, channel } of outboard) {
-    const destination = book.findOutputPort(port);
+    const destination = registry.findOutputPort(port);
     own.set(destination, (own.get(destination) ?? new Set()).add(channel - 1));
   }
   const played = playedLanes(songs);
   for (const instrument of outboard) {
-    const destination = book.findOutputPort(instrument.port);
+    const destination = registry.findOutputPort(instrument.port);
     if (destination < 0) continue;
-    const first = book.destinations[destination].lane;
+    const first = registry.destinations[destination].lane;
     // Its own channel, and those on which its layers play it; a neighbour behind the same port is not touched.
     for (const lane of lanesOf(instrument.channel - 1, first, own.get(destination)!, played.get(instrument.id)))
       enter(instrument, lane, tables);

@@ -1,6 +1,6 @@
 import { knownInstrument, type Instrument, type KnownInstrument, type Layer } from '../../show';
-import type { Book } from '../book';
-import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from '../limits';
+import type { Registry } from '../state/registry';
+import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from '../state/limits';
 import {
   AT_ONCE,
   CARRY_CUT,
@@ -20,14 +20,14 @@ export function compileLayer(
   entry: Placed,
   owners: ChannelOwners,
   around: SongSurroundings,
-  book: Book,
+  registry: Registry,
   notes: CompileNote[],
 ): CompiledLayer | null {
   const { layer, part, scope } = entry;
   const place = entry.place ?? 'standing';
   const { instrumentId, presetId } = layer.sound;
   const isLive = layer.source.kind === 'live';
-  const hearing = around.shapes.hearing(part.zone);
+  const inputFilter = around.keymaps.inputFilter(part.zone);
   const deaf = around.shared.flags(
     `deaf ${layer.ignoredControllers.join(' ')} ${layer.ignoresPressure} ${layer.ignoresWheel}`,
     () => deafFlags(layer),
@@ -35,18 +35,18 @@ export function compileLayer(
   const common = {
     layerId: layer.id,
     name: layer.name,
-    hearing,
+    inputFilter,
     deaf,
     output: layer.output,
     carry: layer.carry.kind === 'hold' ? CARRY_HOLD : layer.carry.kind === 'fade' ? CARRY_FADE : CARRY_CUT,
     fadeMs: layer.carry.kind === 'fade' ? layer.carry.fadeMs : 0,
-    fader: book.fader(`${entry.owner} ${layer.id}`),
+    layerKey: registry.layerKey(`${entry.owner} ${layer.id}`),
     remap: around.shared.remap(layer),
   } as const;
   const stored = around.instrument(instrumentId);
   if (stored?.kind === 'outboard' && !isLive) {
     const preset = stored.names.find((name) => name.id === presetId);
-    const destination = book.outputPort(stored.port);
+    const destination = registry.outputPort(stored.port);
     const channel = (layer.sound.channel ?? stored.channel) - 1;
     const key = `${scope} ${layer.id} ${stored.port} ${channel} ${presetId}`;
     const presets = around.shared.presets(stored, presetId);
@@ -58,9 +58,9 @@ export function compileLayer(
       });
     return {
       ...common,
-      index: book.layer(key, layer.name, layer.id),
+      index: registry.layer(key, layer.name, layer.id),
       destination,
-      lane: book.destinations[destination].lane + channel,
+      lane: registry.destinations[destination].lane + channel,
       lanes: 1,
       outboard: true,
       instrumentId,
@@ -90,16 +90,16 @@ export function compileLayer(
       code: 'no-such-preset',
       message: `${place}: ${layer.name} plays a preset that ${instrument.name} does not have`,
     });
-  const destination = book.builtInLayer(key, lanes, {
+  const destination = registry.builtInLayer(key, lanes, {
     instrumentId,
     presetId,
     label: { instrument: instrument.name, place: entry.place, layer: layer.name },
   });
   return {
     ...common,
-    index: book.layer(`${key} ${lanes}`, layer.name, layer.id),
+    index: registry.layer(`${key} ${lanes}`, layer.name, layer.id),
     destination,
-    lane: book.destinations[destination].lane,
+    lane: registry.destinations[destination].lane,
     lanes,
     outboard: false,
     instrumentId: null,

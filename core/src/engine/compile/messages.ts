@@ -1,18 +1,18 @@
 import { CONTROLLER, PROGRAM } from '../../midi/status';
 import type { OutMessage } from '../../show';
-import type { Book } from '../book';
+import type { Registry } from '../state/registry';
 import type { CompileNote, PatchMessage } from './compiled';
 import type { SongSurroundings } from './surroundings';
 
 export function compileMessages(
   messages: readonly OutMessage[],
   around: SongSurroundings,
-  book: Book,
+  registry: Registry,
   notes: CompileNote[],
   where: string,
 ): PatchMessage[] {
   return messages.flatMap((message): PatchMessage[] => {
-    const destination = book.outputPort(message.port);
+    const destination = registry.outputPort(message.port);
     if (message.kind === 'sysex') {
       if (around.sysexOutputs.has(message.port))
         return [{ kind: 'sysex', destination, bytes: Uint8Array.from(message.bytes) }];
@@ -22,7 +22,7 @@ export function compileMessages(
       });
       return [];
     }
-    const lane = book.destinations[destination].lane + message.channel - 1;
+    const lane = registry.destinations[destination].lane + message.channel - 1;
     switch (message.kind) {
       case 'controller':
         return [

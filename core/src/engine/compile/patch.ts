@@ -1,5 +1,5 @@
 import { quartersOf, type Part, type Patch, type Song } from '../../show';
-import type { Book } from '../book';
+import type { Registry } from '../state/registry';
 import { compileBalance, parametersOf } from './balance';
 import {
   FLAG_CARRY_SHIFT,
@@ -18,7 +18,7 @@ import {
   type PartExtras,
 } from './compiled';
 import { compileBindings } from './controls';
-import { SILENT_HEARING } from './hearing';
+import { SILENT_HEARING } from './inputFilter';
 import { compileLayer, type ChannelOwners } from './layer';
 import { compileMessages } from './messages';
 import { placedParts, type Placed } from './placed';
@@ -31,7 +31,7 @@ export function compilePatch(
   song: Song,
   patch: Patch,
   around: SongSurroundings,
-  book: Book,
+  registry: Registry,
   notes: CompileNote[],
 ): CompiledPatch {
   const placed = placedParts(song, patch, around.setlist, notes);
@@ -39,7 +39,7 @@ export function compilePatch(
   const layers: CompiledLayer[] = [];
   const kept: Placed[] = [];
   for (const entry of placed) {
-    const compiled = compileLayer(entry, owners, around, book, notes);
+    const compiled = compileLayer(entry, owners, around, registry, notes);
     if (!compiled) continue;
     layers.push(compiled);
     kept.push(entry);
@@ -48,9 +48,9 @@ export function compilePatch(
   const lowKey = Uint8Array.from(column((entry) => entry.part.zone.lowKey));
   const highKey = Uint8Array.from(column((entry) => entry.part.zone.highKey));
   const extras = kept.map(({ part }, i) => partExtras(part, layers[i].recording !== null));
-  const shape = around.shapes.shape(
+  const keymap = around.keymaps.keymap(
     layers.map((layer, i) => ({
-      hearing: layer.silent ? SILENT_HEARING : layer.hearing,
+      inputFilter: layer.silent ? SILENT_HEARING : layer.inputFilter,
       lowKey: lowKey[i],
       highKey: highKey[i],
     })),
@@ -63,7 +63,7 @@ export function compilePatch(
     name: patch.name,
     layers,
     plan: planOf(layers),
-    shape,
+    keymap,
     lives: layers.flatMap(({ live }, i) => (live === null ? [] : [i])),
     parts: Int32Array.from(
       kept.flatMap(({ part, layer, transpose }, i) => [
@@ -83,14 +83,14 @@ export function compilePatch(
     lowKey,
     highKey,
     parameters: parameters.map(({ lane, lanes, controller }) => ({ lane, lanes, controller })),
-    entering: compileMessages(patch.entering, around, book, notes, `${song.name}, ${patch.name}`),
-    leaving: compileMessages(patch.leaving, around, book, notes, `${song.name}, ${patch.name}`),
+    entering: compileMessages(patch.entering, around, registry, notes, `${song.name}, ${patch.name}`),
+    leaving: compileMessages(patch.leaving, around, registry, notes, `${song.name}, ${patch.name}`),
     balances: [null, ...patch.blends].map((blend) => compileBalance(kept, layers, blend, parameters, around)),
     roleBindings:
       around.bindsLayers || song.bindings.length > 0 || patch.bindings.length > 0
-        ? compileBindings([patch.bindings, song.bindings, around.setlist.bindings], book, {
+        ? compileBindings([patch.bindings, song.bindings, around.setlist.bindings], registry, {
             partOf: (layerId) => kept.findIndex(({ layer }) => layer.id === layerId),
-            faderOf: (part) => layers[part].fader,
+            faderOf: (part) => layers[part].layerKey,
             effectsOf: (part) => layers[part].effects,
             setlistEffects: around.setlistEffects,
           })

@@ -1,7 +1,7 @@
 import type { KnownInstrument, Layer, OutboardInstrument } from '../../show';
-import { addressFor, addressOf } from '../addresses';
-import { PEDAL_CONTROLLERS } from '../inputs';
-import { VALUE_SLOTS } from '../limits';
+import { addressFor, addressOf } from '../recall/addresses';
+import { PEDAL_CONTROLLERS } from '../state/inputs';
+import { VALUE_SLOTS } from '../state/limits';
 import type { Address } from './compiled';
 
 const isPedal = (controller: number): boolean => PEDAL_CONTROLLERS.includes(controller as 64);

@@ -1,8 +1,8 @@
 import type { GearList, Instrument, Setlist, Song } from '../../show';
-import type { Book } from '../book';
+import type { Registry } from '../state/registry';
 import type { CompiledEntry, CompiledShow, CompiledStep, CompileNote, ControlTables } from './compiled';
 import { compileBindings, compileControls } from './controls';
-import { HearingTables, Shapes } from './hearing';
+import { InputFilterTables, Keymaps } from './inputFilter';
 import { ProgramMaps, compileInputs, compileTargets, inputPorts } from './inputs';
 import { joinTables, placeEntry, type EntrySong, type PlacedEntry } from './join';
 import { laneTables } from './laneTables';
@@ -46,7 +46,7 @@ interface Numbers {
 
 type GearTables = Pick<CompiledShow, 'controls' | 'clockInput' | 'clockOutputs' | 'recallsWhereLeft' | 'sendAgain'> & {
   of: GearList | null;
-  hearing: HearingTables;
+  inputFilter: InputFilterTables;
 };
 
 /**
@@ -57,8 +57,8 @@ type GearTables = Pick<CompiledShow, 'controls' | 'clockInput' | 'clockOutputs' 
  * Values are told apart by identity: hand in what has changed as new objects, and what has not as the same objects.
  */
 export class ShowCompiler {
-  private readonly shapes = new Shapes();
-  private readonly surroundings = new SurroundingsKeeper(this.shapes, new SharedTables());
+  private readonly keymaps = new Keymaps();
+  private readonly surroundings = new SurroundingsKeeper(this.keymaps, new SharedTables());
   private songs = new Map<string, KeptSong>();
   private order: RunningOrder | null = null;
   private numbers: Numbers | null = null;
@@ -72,23 +72,23 @@ export class ShowCompiler {
     show: CompiledShow;
   } | null = null;
 
-  constructor(private readonly book: Book) {}
+  constructor(private readonly registry: Registry) {}
 
   /** @param gear null: no gear at all; patches can still be recalled. */
   compile(show: CompiledFrom, setlist: Setlist, gear: GearList | null): CompiledShow {
-    this.book.setlistName = setlist.name;
+    this.registry.setlistName = setlist.name;
     const instruments = new Map(show.instruments.map((instrument) => [instrument.id as string, instrument]));
     const gearTables = this.gearTables(gear);
     const around = this.surroundings.take(instruments, setlist, gear);
     const order = this.runningOrder(show.songs, setlist, around);
     const numbers = this.numbersOf(setlist, order);
-    gearTables.hearing.grow();
+    gearTables.inputFilter.grow();
     const inputs = this.inputTables(gear, numbers.programs);
     const roleBindings = this.setlistBindings(around);
     const { sharedEffects, wholeEffects } = setlist;
     const made = [gearTables, numbers, inputs, roleBindings, sharedEffects, wholeEffects];
     return this.joined(order, show.instruments, made, () => {
-      const { controls, clockInput, clockOutputs, recallsWhereLeft, sendAgain, hearing } = gearTables;
+      const { controls, clockInput, clockOutputs, recallsWhereLeft, sendAgain, inputFilter } = gearTables;
       const { songs, layout, steps, entries, entryTempos, entryEchoes, records, plans, values, mutes, patches } = order;
       return {
         songs,
@@ -111,12 +111,12 @@ export class ShowCompiler {
         recallsWhereLeft,
         sendAgain,
         inputs,
-        hears: hearing.hears,
-        hearsPedals: hearing.hearsPedals,
-        rows: hearing.rows,
-        ...laneTables(show.instruments, this.book, new Set(songs)),
-        laneCount: this.book.laneCount,
-        layerCount: this.book.layers.length,
+        hears: inputFilter.hears,
+        hearsPedals: inputFilter.hearsPedals,
+        rows: inputFilter.rows,
+        ...laneTables(show.instruments, this.registry, new Set(songs)),
+        laneCount: this.registry.laneCount,
+        layerCount: this.registry.layers.length,
         notes: [...order.notes, ...numbers.notes, ...controls.notes],
       };
     });
@@ -144,20 +144,20 @@ export class ShowCompiler {
 
   private gearTables(gear: GearList | null): GearTables {
     if (this.gear !== null && this.gear.of === gear) return this.gear;
-    const { book } = this;
+    const { registry } = this;
     const ports = inputPorts(gear);
     const numbered = ports
-      .map((port) => ({ port, number: book.input(port.device) }))
+      .map((port) => ({ port, number: registry.input(port.device) }))
       .filter(({ number }) => number >= 0);
     const outputs = (gear?.ports ?? []).filter((port) => port.direction === 'out');
-    const numbers = outputs.map((port) => book.outputPort(port.alias));
-    const controls: ControlTables = compileControls(gear, book);
+    const numbers = outputs.map((port) => registry.outputPort(port.alias));
+    const controls: ControlTables = compileControls(gear, registry);
     const clock = ports.find(({ alias }) => alias === gear?.clockFrom);
     return (this.gear = {
       of: gear,
-      hearing: new HearingTables(this.shapes, numbered),
+      inputFilter: new InputFilterTables(this.keymaps, numbered),
       controls,
-      clockInput: clock ? book.input(clock.device) : -1,
+      clockInput: clock ? registry.input(clock.device) : -1,
       clockOutputs: Int32Array.from(numbers.filter((_, i) => outputs[i].on && outputs[i].sendsClock)),
       recallsWhereLeft: gear?.songRecall === 'left',
       sendAgain: gear?.sendAgain ?? false,
@@ -189,7 +189,7 @@ export class ShowCompiler {
 
   private song(song: Song, around: SongSurroundings): KeptSong {
     const known = this.songs.get(song.id);
-    return known && holds(known, song, around) ? known : compileSong(song, around, this.book, known?.layout);
+    return known && holds(known, song, around) ? known : compileSong(song, around, this.registry, known?.layout);
   }
 
   private numbersOf({ programs: lines }: Setlist, { layout, steps, entries }: RunningOrder): Numbers {
@@ -203,7 +203,7 @@ export class ShowCompiler {
   private inputTables(gear: GearList | null, programs: ProgramMaps): CompiledShow['inputs'] {
     const { inputs } = this;
     if (inputs !== null && inputs.programs === programs && inputs.gear === gear) return inputs.tables;
-    const tables = compileInputs(gear, programs, this.book);
+    const tables = compileInputs(gear, programs, this.registry);
     this.inputs = { programs, gear, tables };
     return tables;
   }
@@ -212,7 +212,7 @@ export class ShowCompiler {
   private setlistBindings({ setlist, setlistEffects }: SongSurroundings): CompiledShow['roleBindings'] {
     const of = [setlist.bindings, setlistEffects];
     if (this.bindings !== null && sameItems(this.bindings.of, of)) return this.bindings.tables;
-    const tables = compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.book, {
+    const tables = compileBindings([setlist.bindings.filter(({ action }) => !('layerId' in action))], this.registry, {
       partOf: () => -1,
       faderOf: () => -1,
       effectsOf: () => [],

@@ -1,12 +1,12 @@
 import type { Binding, Effect, Instrument, Song } from '../../show';
 import { ticksPerBar } from '../../timeline';
-import type { Book } from '../book';
+import type { Registry } from '../state/registry';
 import {
   BALANCE_STRIDE,
   ENTERS_WITH_MESSAGES,
   HAS_LIVE_SOUND,
   LEAVES_WITH_MESSAGES,
-  RECORD_SHAPE_SHIFT,
+  RECORD_KEYMAP_SHIFT,
   RECORD_STRIDE,
   SENDS,
   SETS_PARAMETERS,
@@ -38,9 +38,9 @@ export function holds(kept: KeptSong, song: Song, around: SongSurroundings): boo
 }
 
 /** @param layout of the song as it was compiled before: where nothing in it changed, the same text is kept. */
-export function compileSong(song: Song, around: SongSurroundings, book: Book, layout = ''): KeptSong {
+export function compileSong(song: Song, around: SongSurroundings, registry: Registry, layout = ''): KeptSong {
   const notes: CompileNote[] = [];
-  const patches = song.patches.map((patch) => compilePatch(song, patch, around, book, notes));
+  const patches = song.patches.map((patch) => compilePatch(song, patch, around, registry, notes));
   const places = patches.flatMap((patch, p) =>
     patch.balances.map((balance, b) => ({
       patch: p,
@@ -155,7 +155,7 @@ function recallTables(patches: readonly CompiledPatch[], places: CompiledSong['p
         mutesAt,
         0,
         Math.round(balance.rampMs),
-        messages | (patch.shape << RECORD_SHAPE_SHIFT),
+        messages | (patch.keymap << RECORD_KEYMAP_SHIFT),
       ],
       place * RECORD_STRIDE,
     );

@@ -1,5 +1,5 @@
 import { sameBody, type Effect, type GearList, type Instrument, type Setlist } from '../../show';
-import type { Shapes } from './hearing';
+import type { Keymaps } from './inputFilter';
 import { inputPorts } from './inputs';
 import type { SharedTables } from './sharedTables';
 
@@ -8,7 +8,7 @@ export type SetlistPart = Pick<Setlist, 'id' | 'layers' | 'standing' | 'bindings
 
 /**
  * Everything besides the song itself that its compiled form depends on. Of the gear that is very little: see
- * `HearingTables`.
+ * `InputFilterTables`.
  */
 export interface SongSurroundings {
   readonly setlist: SetlistPart;
@@ -16,7 +16,7 @@ export interface SongSurroundings {
   /** Lanes of a built-in layer: sixteen where a keyboard sends each note on a channel of its own. */
   readonly builtInLanes: 1 | 16;
   readonly sysexOutputs: ReadonlySet<string>;
-  readonly shapes: Shapes;
+  readonly keymaps: Keymaps;
   readonly shared: SharedTables;
   /** Whether the setlist binds any role to a layer; its other bindings are the same for every patch. */
   readonly bindsLayers: boolean;
@@ -32,7 +32,7 @@ export class SurroundingsKeeper {
   private effectsOf: Pick<Setlist, 'sharedEffects' | 'wholeEffects'> | null = null;
 
   constructor(
-    private readonly shapes: Shapes,
+    private readonly keymaps: Keymaps,
     private readonly shared: SharedTables,
   ) {}
 
@@ -59,7 +59,7 @@ export class SurroundingsKeeper {
       instrument: (instrumentId) => instruments.get(instrumentId),
       builtInLanes,
       sysexOutputs,
-      shapes: this.shapes,
+      keymaps: this.keymaps,
       shared: this.shared,
       bindsLayers: bindings.some(({ action }) => 'layerId' in action),
       setlistEffects: this.setlistEffects(setlist),

@@ -17,7 +17,7 @@ import {
   type Song,
   type SongId,
 } from '@rackle/core';
-import { useApp, useDoor, useEdit, useGear, usePortsHere, useSetlist, useSongs } from '../../state/hooks';
+import { useApp, useHost, useEdit, useGear, usePortsHere, useSetlist, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -99,10 +99,10 @@ function NoGear() {
 }
 
 function MidiButton() {
-  const door = useDoor();
+  const host = useHost();
   const midi = useApp(({ live }) => live.sound.midi);
   return (
-    <Button disabled={midi === 'asking' || midi === 'on'} onClick={() => door.post({ type: 'connectMidi' })}>
+    <Button disabled={midi === 'asking' || midi === 'on'} onClick={() => host.post({ type: 'connectMidi' })}>
       Connect MIDI ports
     </Button>
   );
@@ -110,7 +110,7 @@ function MidiButton() {
 
 function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
   const edit = useEdit();
-  const door = useDoor();
+  const host = useHost();
   const lists = useApp(({ show }) => show.working.gearLists);
   const midi = useApp(({ live }) => live.sound.midi);
   const use = (id: string): void => {
@@ -150,7 +150,7 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
         </span>
         <span className="ml-auto flex gap-2">
           <Button
-            onClick={() => door.post({ type: 'perform', action: 'resend' })}
+            onClick={() => host.post({ type: 'perform', action: 'resend' })}
             title="Resend everything to all gear: addresses, controllers and pedals of the present patch"
           >
             Resend all

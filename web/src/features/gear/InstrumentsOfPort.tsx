@@ -1,5 +1,5 @@
 import { CountedSteps, type OutboardInstrument, type StepMessage } from '@rackle/core';
-import { useApp, useDoor, useEdit } from '../../state/hooks';
+import { useApp, useHost, useEdit } from '../../state/hooks';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 
@@ -25,7 +25,7 @@ export function InstrumentsOfPort({ alias }: { alias: string }) {
 
 function OneInstrument({ instrument }: { instrument: OutboardInstrument }) {
   const edit = useEdit();
-  const door = useDoor();
+  const host = useHost();
   const change = (label: string, next: Partial<OutboardInstrument>): void =>
     edit({
       label: `${label} of ${instrument.name}`,
@@ -102,7 +102,7 @@ function OneInstrument({ instrument }: { instrument: OutboardInstrument }) {
               },
             ]}
             onChange={(count) => {
-              if (count !== '-') door.post({ type: 'setCount', instrumentId: instrument.id, count: Number(count) });
+              if (count !== '-') host.post({ type: 'setCount', instrumentId: instrument.id, count: Number(count) });
             }}
           />
         </>

@@ -1,9 +1,9 @@
-import { useApp, useDoor } from '../../state/hooks';
+import { useApp, useHost } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 
 /** While learn waits: for what, and the keys that lead it. Nothing that is moved now is played. */
 export function LearnBar() {
-  const door = useDoor();
+  const host = useHost();
   const learn = useApp(({ live }) => live.controls.learn);
   if (!learn) return null;
   return (
@@ -30,13 +30,13 @@ export function LearnBar() {
         </span>
       )}
       <span className="ml-auto flex gap-1 whitespace-nowrap text-[13px]">
-        <Button look="plain" onClick={() => door.post({ type: 'learnUndo' })}>
+        <Button look="plain" onClick={() => host.post({ type: 'learnUndo' })}>
           undo the last (⌫)
         </Button>
-        <Button look="plain" onClick={() => door.post({ type: 'learnSkip' })}>
+        <Button look="plain" onClick={() => host.post({ type: 'learnSkip' })}>
           leave it (Tab)
         </Button>
-        <Button look="plain" onClick={() => door.post({ type: 'learn', roles: [] })}>
+        <Button look="plain" onClick={() => host.post({ type: 'learn', roles: [] })}>
           stop (Esc)
         </Button>
       </span>

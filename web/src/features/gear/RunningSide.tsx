@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { isInstalled } from '../../installed/versions';
-import { useApp, useDoor } from '../../state/hooks';
+import { useApp, useHost } from '../../state/hooks';
 import type { HostKept, HostPlace } from '../../protocol';
 
 const ASKED_EVERY_MS = 2000;
@@ -23,15 +23,15 @@ const ms = (value: number): string => `${value < 10 ? value.toFixed(1) : Math.ro
 
 /** Where the notes are worked out tonight, and how late they were handed on. */
 export function RunningSide() {
-  const door = useDoor();
+  const host = useHost();
   const { where, why, restarts } = useApp(({ live }) => live.host);
   const figures = useApp(({ live }) => live.figures);
   useEffect(() => {
-    const ask = (): void => door.post({ type: 'askFigures' });
+    const ask = (): void => host.post({ type: 'askFigures' });
     ask();
     const id = setInterval(ask, ASKED_EVERY_MS);
     return () => clearInterval(id);
-  }, [door]);
+  }, [host]);
   return (
     <>
       <p className="pt-1 text-[13px] text-ink2" data-testid="running-side">

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { GearList, SoundOutput } from '@rackle/core';
-import { useApp, useDoor, useEdit } from '../../state/hooks';
+import { useApp, useHost, useEdit } from '../../state/hooks';
 import { useDeviceNames } from '../../state/useDeviceNames';
 import { SetlistEffects } from '../effects';
 import { Button } from '../../ui/Button';
@@ -16,13 +16,13 @@ const MOST_CHANNELS = 64;
 /** Where the sound leaves: device, outputs with names, meters, a test tone, and the delay from key to sound. */
 export function SoundPanel({ gear }: { gear: GearList }) {
   const edit = useEdit();
-  const door = useDoor();
+  const host = useHost();
   const levels = useApp(({ live }) => live.levels);
   const sound = useApp(({ live }) => live.sound.sound);
   const [testing, setTesting] = useState<string | null>(null);
   const [showsHidden, setShowsHidden] = useState(false);
   const devices = useDeviceNames('audiooutput');
-  useEffect(() => () => door.post({ type: 'testTone', output: null }), [door]);
+  useEffect(() => () => host.post({ type: 'testTone', output: null }), [host]);
   const { outputs, device } = gear.sound;
   const set = (label: string, next: SoundOutput[]): void =>
     edit({ label, mergeKey: label, gearLists: [{ ...gear, sound: { ...gear.sound, outputs: next } }] });
@@ -33,7 +33,7 @@ export function SoundPanel({ gear }: { gear: GearList }) {
     );
   const test = (name: string | null): void => {
     setTesting(name);
-    door.post({ type: 'testTone', output: name });
+    host.post({ type: 'testTone', output: name });
   };
   const delayMs = levels ? levels.delay.systemMs + levels.delay.rackleMs : null;
   const hidden = outputs.filter((output) => output.hidden).length;

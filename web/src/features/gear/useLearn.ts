@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Learned } from '@rackle/core';
-import { useDoor, useEdit, useGear } from '../../state/hooks';
+import { useHost, useEdit, useGear } from '../../state/hooks';
 import { withLearned, withoutLastSource } from './gearEdits';
 
 /** Takes up what learn finds while the page is open, and ends learn when it is left. `last` is what it found last. */
@@ -9,7 +9,7 @@ export function useLearn(): {
   last: { role: string; learned: Learned } | null;
 } {
   const [last, setLast] = useState<{ role: string; learned: Learned } | null>(null);
-  const door = useDoor();
+  const host = useHost();
   const edit = useEdit();
   const gear = useGear();
   const present = useRef({ gear, edit });
@@ -17,7 +17,7 @@ export function useLearn(): {
     present.current = { gear, edit };
   });
   useEffect(() => {
-    const stop = door.listen((event) => {
+    const stop = host.listen((event) => {
       const { gear: list, edit: change } = present.current;
       if (!list) return;
       if (event.type === 'learned') setLast({ role: event.role, learned: event.learned });
@@ -29,14 +29,14 @@ export function useLearn(): {
     });
     return () => {
       stop();
-      door.post({ type: 'learn', roles: [] });
+      host.post({ type: 'learn', roles: [] });
     };
-  }, [door]);
+  }, [host]);
   return {
     last,
     start: (roles) => {
       setLast(null);
-      door.post({ type: 'learn', roles: [...roles] });
+      host.post({ type: 'learn', roles: [...roles] });
     },
   };
 }

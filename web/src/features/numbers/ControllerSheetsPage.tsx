@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { controllerSheets, keyName, type ControllerSheet, type RecallTarget, type Setlist } from '@rackle/core';
-import { useDoor, useGear, useSetlist, useSongs } from '../../state/hooks';
+import { useHost, useGear, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 
 const WRITABLE = 'Treadle 6';
@@ -17,7 +17,7 @@ export function ControllerSheetsPage() {
   const setlist = useSetlist();
   const gear = useGear();
   const songs = useSongs();
-  const door = useDoor();
+  const host = useHost();
   if (!setlist || !gear)
     return (
       <p className="p-6 text-lg">
@@ -40,7 +40,7 @@ export function ControllerSheetsPage() {
       .join(' · ');
   };
   const write = (sheet: ControllerSheet): void => {
-    door.post({
+    host.post({
       type: 'bench',
       gesture: {
         device: WRITABLE,

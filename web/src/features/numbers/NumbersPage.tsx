@@ -15,7 +15,7 @@ import {
   type ProgramLine,
   type RecallTarget,
 } from '@rackle/core';
-import { useApp, useDoor, useEdit, useGear, usePlaces, useSetlist, useSongs } from '../../state/hooks';
+import { useApp, useHost, useEdit, useGear, usePlaces, useSetlist, useSongs } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -58,7 +58,7 @@ export function NumbersPage() {
   const places = usePlaces();
   const gear = useGear();
   const edit = useEdit();
-  const door = useDoor();
+  const host = useHost();
   const position = useApp(({ live }) => live.place.position);
   const [chosen, setChosen] = useState<string | null>(null);
   const [numbering, setNumbering] = useState(false);
@@ -257,7 +257,7 @@ export function NumbersPage() {
                       : ''}
                   </td>
                   <td className="text-right">
-                    <Button look="plain" onClick={() => door.post({ type: 'recall', position: place.position })}>
+                    <Button look="plain" onClick={() => host.post({ type: 'recall', position: place.position })}>
                       try it
                     </Button>
                   </td>

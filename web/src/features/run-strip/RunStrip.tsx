@@ -1,6 +1,6 @@
 import { Fragment, memo, useEffect, useRef } from 'react';
 import type { Place, Song } from '@rackle/core';
-import { useAct, useApp, useDoor, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
+import { useAct, useApp, useHost, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
 import { chose } from '../../state/uiSlice';
 import { useLatest } from '../../ui/useLatest';
@@ -11,7 +11,7 @@ export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place)
   const setlist = useSetlist();
   const places = usePlaces();
   const numberOf = useNumbers();
-  const door = useDoor();
+  const host = useHost();
   const act = useAct();
   const { position, cursor } = useApp(({ live }) => live.place);
   const locked = useApp(({ ui }) => ui.locked);
@@ -22,8 +22,8 @@ export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place)
       ?.scrollIntoView({ block: 'nearest', inline: 'center' });
   }, [position]);
   const go = useLatest((place: Place): void => {
-    if (locked) return door.post({ type: 'cursor', position: place.position });
-    door.post({ type: 'recall', position: place.position });
+    if (locked) return host.post({ type: 'cursor', position: place.position });
+    host.post({ type: 'recall', position: place.position });
     act(chose({ songId: place.song.id, patchId: place.patch.id, blendId: place.blend?.id ?? null }));
     onGo?.(place);
   });

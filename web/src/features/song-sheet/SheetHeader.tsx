@@ -1,6 +1,6 @@
 import { NOTE_VALUES, type NoteValue, type Song } from '@rackle/core';
 import { Link } from 'react-router';
-import { useApp, useDoor } from '../../state/hooks';
+import { useApp, useHost } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
@@ -14,7 +14,7 @@ interface Props {
 
 /** What a song is called, its key, and its tempo: typed, or tapped and kept. */
 export function SheetHeader({ song, onChange }: Props) {
-  const door = useDoor();
+  const host = useHost();
   const place = useApp(({ live }) => live.place);
   const transport = useApp(({ live }) => live.transport);
   const tapped =
@@ -48,7 +48,7 @@ export function SheetHeader({ song, onChange }: Props) {
           look="plain"
           disabled={place.songId !== song.id}
           title="effects, echo and arpeggios follow at once"
-          onClick={() => door.post({ type: 'perform', action: 'tapTempo' })}
+          onClick={() => host.post({ type: 'perform', action: 'tapTempo' })}
         >
           tap
         </Button>

@@ -29,7 +29,7 @@ import {
 import {
   useAct,
   useApp,
-  useDoor,
+  useHost,
   useEdit,
   useGear,
   useNumbers,
@@ -78,7 +78,7 @@ export function SongSheetPage() {
 function SongSheet({ song }: { song: Song }) {
   const edit = useEdit();
   const act = useAct();
-  const door = useDoor();
+  const host = useHost();
   const navigate = useNavigate();
   const setlist = useSetlist();
   const gear = useGear();
@@ -114,7 +114,7 @@ function SongSheet({ song }: { song: Song }) {
         candidate.patch.id === next.patchId &&
         (candidate.blend?.id ?? null) === (next.blendId ?? null),
     );
-    if (place) door.post({ type: 'recall', position: place.position });
+    if (place) host.post({ type: 'recall', position: place.position });
   };
   // What the foot recalls is what is looked at.
   useEffect(() => {

@@ -11,7 +11,7 @@ import {
   type OutboardInstrument,
   type PresetId,
 } from '@rackle/core';
-import { useDoor, useEdit, useGear, useSetlist, useSongs } from '../../state/hooks';
+import { useHost, useEdit, useGear, useSetlist, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -33,7 +33,7 @@ const download = (name: string, type: string, text: string): void => {
 /** An outboard instrument: where it is, how long it takes to switch, and its name list. */
 export function OutboardPage({ instrument }: { instrument: OutboardInstrument }) {
   const edit = useEdit();
-  const door = useDoor();
+  const host = useHost();
   const navigate = useNavigate();
   const gear = useGear();
   const setlist = useSetlist();
@@ -196,7 +196,7 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
         programsFrom={from}
         onChange={setNames}
         onTry={(entry) =>
-          door.post({
+          host.post({
             type: 'tryName',
             port: instrument.port,
             channel: instrument.channel,

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { changeLayer, soundName, withSound, type Layer, type LayerSound, type Shelf, type Song } from '@rackle/core';
-import { useApp, useDoor, useEdit } from '../../state/hooks';
+import { useApp, useHost, useEdit } from '../../state/hooks';
 
 export interface Audition {
   song: Song;
@@ -22,7 +22,7 @@ export interface Audition {
  * or one that is asked for. Null when there is none. What is heard ends when the page is left.
  */
 export function useAudition(chosenLayer: string | null, wantedSong: string | null = null): Audition | null {
-  const door = useDoor();
+  const host = useHost();
   const edit = useEdit();
   const instruments = useApp(({ show }) => show.working.instruments);
   const place = useApp(({ live }) => live.place);
@@ -44,10 +44,10 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
   }, [song, patchId, chosenLayer, looked]);
   useEffect(
     () => () => {
-      if (isHeard.current) door.post({ type: 'audition', audition: null });
+      if (isHeard.current) host.post({ type: 'audition', audition: null });
       isHeard.current = false;
     },
-    [door, songId],
+    [host, songId],
   );
   if (!song || !layer) return null;
   return {
@@ -58,10 +58,10 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
     hear(sound) {
       if (!isPlayed) return;
       isHeard.current = true;
-      door.post({ type: 'audition', audition: { songId: song.id, layerId: layer.id, sound } });
+      host.post({ type: 'audition', audition: { songId: song.id, layerId: layer.id, sound } });
     },
     restore() {
-      if (isHeard.current) door.post({ type: 'audition', audition: null });
+      if (isHeard.current) host.post({ type: 'audition', audition: null });
       isHeard.current = false;
     },
     keep(sound, shelf) {
@@ -78,7 +78,7 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
         shelves: shelf ? [shelf] : [],
       });
       // What was tried is the layer's own now.
-      if (isHeard.current) door.post({ type: 'audition', audition: null });
+      if (isHeard.current) host.post({ type: 'audition', audition: null });
       isHeard.current = false;
     },
   };

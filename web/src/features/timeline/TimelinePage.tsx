@@ -13,7 +13,7 @@ import {
   type PatchId,
   type Song,
 } from '@rackle/core';
-import { useApp, useDoor, useEdit, useNumbers, usePlaces, useSong } from '../../state/hooks';
+import { useApp, useHost, useEdit, useNumbers, usePlaces, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -39,7 +39,7 @@ export function TimelinePage() {
 }
 
 function Timeline({ song }: { song: Song }) {
-  const door = useDoor();
+  const host = useHost();
   const edit = useEdit();
   const numberOf = useNumbers();
   const places = usePlaces();
@@ -58,7 +58,7 @@ function Timeline({ song }: { song: Song }) {
     targets.find((target) => target.value === `${patchId}|${blendId ?? ''}`)?.label ?? 'patch is missing';
   const stand = (): void => {
     const place = places.find((candidate) => candidate.song.id === song.id);
-    if (place) door.post({ type: 'recall', position: place.position });
+    if (place) host.post({ type: 'recall', position: place.position });
   };
   const addHere = (): void => {
     const patch = song.patches.find((candidate) => candidate.id === place.patchId) ?? song.patches[0];
@@ -104,16 +104,16 @@ function Timeline({ song }: { song: Song }) {
               show={showTick}
               read={readTick}
               className="mono text-ink"
-              onChange={(to) => door.post({ type: 'locate', tick: to })}
+              onChange={(to) => host.post({ type: 'locate', tick: to })}
             />
           </span>
-          <Button disabled={!here} onClick={() => door.post({ type: 'locate', tick: 0 })}>
+          <Button disabled={!here} onClick={() => host.post({ type: 'locate', tick: 0 })}>
             To the start
           </Button>
           <Button
             look={playing ? 'filled' : 'framed'}
             disabled={!here}
-            onClick={() => door.post({ type: 'perform', action: playing ? 'stop' : 'play' })}
+            onClick={() => host.post({ type: 'perform', action: playing ? 'stop' : 'play' })}
           >
             {playing ? 'Stop' : 'Play'}
           </Button>
@@ -130,7 +130,7 @@ function Timeline({ song }: { song: Song }) {
           if (!here || (event.target as Element).closest('[data-cue]')) return;
           const { left, width } = event.currentTarget.getBoundingClientRect();
           const bar = ticksPerBar(song.meter);
-          door.post({
+          host.post({
             type: 'locate',
             tick: Math.max(0, Math.round((((event.clientX - left) / width) * endTick) / bar) * bar),
           });

@@ -1,5 +1,5 @@
 import { RECIPES } from './recipes';
-import { Strip, type Desk } from './strip';
+import { Strip, type Buses } from './strip';
 
 const VOICES = 24;
 const SECONDS = 0.5;
@@ -9,15 +9,20 @@ const SAFE_SHARE = 0.6;
 /**
  * How many voices of a usual preset this machine can sound at once, measured by rendering some of them as fast as it
  * goes.
- * @param deskOn gives a desk in an offline context.
+ * @param busesOn gives a buses in an offline context.
  */
 export async function measureVoices(
-  deskOn: (context: OfflineAudioContext) => Desk,
+  busesOn: (context: OfflineAudioContext) => Buses,
   now: () => number,
 ): Promise<number> {
   const context = new OfflineAudioContext(2, Math.round(44_100 * SECONDS), 44_100);
-  const desk = deskOn(context);
-  const strip = new Strip({ kind: 'recipe', recipe: RECIPES['causeway/late-boat'], effects: [] }, desk, 'measure', 120);
+  const buses = busesOn(context);
+  const strip = new Strip(
+    { kind: 'recipe', recipe: RECIPES['causeway/late-boat'], effects: [] },
+    buses,
+    'measure',
+    120,
+  );
   strip.balance(-20, 0, 0, 0, 0);
   for (let i = 0; i < VOICES; i++) strip.noteOn(0, 36 + i * 2, 90);
   const started = now();

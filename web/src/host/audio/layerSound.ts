@@ -1,6 +1,6 @@
 import { withEffectValue, type Effect, type Send } from '@rackle/core';
 import type { PresetSound } from './presets';
-import { Strip, type Desk } from './strip';
+import { Strip, type Buses } from './strip';
 
 /**
  * What one layer sounds through: the strip of its present preset, and strips of presets that it was stepped away from,
@@ -22,13 +22,13 @@ export class LayerSound {
 
   constructor(
     private sound: PresetSound,
-    private readonly desk: Desk,
+    private readonly buses: Buses,
     /** Whose it is. */
     readonly layerId: string,
     private bpm: number,
   ) {
-    this.main = desk.master;
-    this.present = new Strip(sound, desk, layerId, bpm);
+    this.main = buses.master;
+    this.present = new Strip(sound, buses, layerId, bpm);
   }
 
   change(sound: PresetSound): void {
@@ -37,7 +37,7 @@ export class LayerSound {
     this.forgetSilent();
     this.leaving.push(this.present);
     this.present.feed(null);
-    this.present = new Strip(sound, this.desk, this.layerId, this.bpm);
+    this.present = new Strip(sound, this.buses, this.layerId, this.bpm);
     this.present.route(this.main);
     this.present.effects(this.layerEffects ?? [], this.bpm, 0);
     if (this.balanced) this.present.balance(...this.balanced, 0);

@@ -20,7 +20,7 @@ import { Presets, type PresetSound, type SampleSources } from './presets';
 import { RECIPES } from './recipes';
 import { Returns } from './returns';
 import type { LayerAbout, SoundOut, SoundTold } from './soundOut';
-import type { Desk } from './strip';
+import type { Buses } from './strip';
 
 const CLIP = 0.985;
 const MASTER = 0.9;
@@ -66,7 +66,7 @@ class Rack implements SoundOut {
   private readonly asked: (Asked | undefined)[] = [];
   private readonly routes: string[] = [];
   private readonly outputs: Outputs;
-  private readonly desk: Desk;
+  private readonly buses: Buses;
   private readonly returns: Returns;
   private readonly presets: Presets;
   private readonly lives: LiveInputs;
@@ -90,7 +90,7 @@ class Rack implements SoundOut {
     this.lives = new LiveInputs(context, after, (text) => told.onTrouble(text));
     const impulses = new RoomImpulses(context);
     this.returns = new Returns({ context, after, impulses });
-    this.desk = {
+    this.buses = {
       context,
       after,
       impulses,
@@ -112,8 +112,8 @@ class Rack implements SoundOut {
   }
 
   private async measure(): Promise<void> {
-    const offline = (on: OfflineAudioContext): Desk => ({
-      ...this.desk,
+    const offline = (on: OfflineAudioContext): Buses => ({
+      ...this.buses,
       context: on,
       impulses: new RoomImpulses(on),
       master: on.destination,
@@ -137,7 +137,7 @@ class Rack implements SoundOut {
     if (known) return known.gain;
     const gain = this.context.createGain();
     const level = new KnownParam(gain.gain, this.masterGain);
-    const chain = new EffectChain(this.desk);
+    const chain = new EffectChain(this.buses);
     if (this.awake) chain.wake();
     chain.set(this.wholeEffects, this.bpm);
     gain.connect(chain.input);
@@ -170,7 +170,7 @@ class Rack implements SoundOut {
     this.layers[destination]?.dispose();
     const found = this.presets.find(instrumentId, presetId);
     const sound = found === null || found instanceof Promise ? STAND_IN : found;
-    const layer = new LayerSound(sound, this.desk, layerId, this.bpm);
+    const layer = new LayerSound(sound, this.buses, layerId, this.bpm);
     layer.route(this.master(this.routes[destination] ?? ''));
     this.layers[destination] = layer;
     this.asked[destination] = { instrumentId, presetId, serial: 0 };

@@ -12,7 +12,7 @@ export interface LayerAbout {
 
 /**
  * Where the host's notes sound: the rack of instruments of this machine, or a stand-in for tests. Destinations are
- * those of the engine's book.
+ * those of the engine's registry.
  */
 export interface SoundOut {
   /**

@@ -35,7 +35,7 @@ const SILENT = 10 ** (-90 / 20);
 const SILENT_FOR_S = 1;
 
 /** Where the strips of all layers meet. */
-export interface Desk extends EffectSurroundings {
+export interface Buses extends EffectSurroundings {
   master: AudioNode;
   room: AudioNode;
   echo: AudioNode;
@@ -128,11 +128,11 @@ export class Strip {
 
   constructor(
     private readonly sound: PresetSound,
-    private readonly desk: Desk,
+    private readonly buses: Buses,
     readonly name: string,
     private bpm: number,
   ) {
-    const { context } = desk;
+    const { context } = buses;
     const recipe = sound.kind === 'recipe' ? sound.recipe : PLAIN;
     this.recipe = recipe;
     this.context = context;
@@ -150,15 +150,15 @@ export class Strip {
       expression: new KnownParam(this.expression.gain, 1),
       vibrato: new KnownParam(this.vibrato.gain, recipe.vibrato?.cents ?? 0),
     };
-    this.chain = new EffectChain(desk);
+    this.chain = new EffectChain(buses);
     this.tremolo = context.createGain();
     this.tremolo.gain.value = 1 - (recipe.tremolo?.depth ?? 0) / 2;
     this.expression.connect(this.tremolo).connect(this.chain.input);
     this.chain.output.connect(this.panner).connect(this.level);
-    this.main = desk.master;
+    this.main = buses.master;
     this.level.connect(this.main);
-    this.level.connect(this.roomSend).connect(desk.room);
-    this.level.connect(this.echoSend).connect(desk.echo);
+    this.level.connect(this.roomSend).connect(buses.room);
+    this.level.connect(this.echoSend).connect(buses.echo);
   }
 
   /** What of it is still to be made before it sounds as it should, in small steps: its effects, one by one. */
@@ -293,7 +293,7 @@ export class Strip {
   sends(sends: readonly Send[], rampMs: number): void {
     const rampS = Math.max(SHORTEST_RAMP_S, rampMs / 1000);
     for (const { to } of sends) {
-      const input = this.sent.has(to) ? null : this.desk.shared(to);
+      const input = this.sent.has(to) ? null : this.buses.shared(to);
       if (input === null) continue;
       const gain = this.context.createGain();
       this.level.connect(gain).connect(input);
@@ -365,8 +365,8 @@ export class Strip {
         context: this.context,
         output: this.expression,
         bend: at.cents,
-        noise: this.desk.noise,
-        waves: this.desk.waves,
+        noise: this.buses.noise,
+        waves: this.buses.waves,
         shape: this.shape,
       },
       (ended) => this.forget(at, ended),

@@ -1,9 +1,9 @@
 import type { BeatClock, BeatGrid } from './beatGrid';
-import type { CompiledArpeggio } from './compile/compiled';
-import { extended } from './extended';
-import { ARPEGGIATED } from './heldNotes';
-import type { NoteDesk } from './noteDesk';
-import { DUE_ARPEGGIO, type Rig } from './rig';
+import type { CompiledArpeggio } from '../compile/compiled';
+import { extended } from '../state/extended';
+import { ARPEGGIATED } from '../state/heldNotes';
+import type { NoteRouter } from './noteRouter';
+import { DUE_ARPEGGIO, type EngineState } from '../state/engineState';
 
 const MOST_KEYS = 64;
 /**
@@ -26,8 +26,8 @@ export class Arpeggiator {
   private count = 0;
 
   constructor(
-    private readonly rig: Rig,
-    private readonly notes: NoteDesk,
+    private readonly state: EngineState,
+    private readonly notes: NoteRouter,
     private readonly clock: BeatClock,
     private readonly grid: BeatGrid,
   ) {}
@@ -48,11 +48,14 @@ export class Arpeggiator {
     this.running[layer] = 1;
     this.played[layer] = 0;
     this.serials[layer]++;
-    this.due(layer, this.rig.nowMs + (this.clock.playing ? this.grid.untilMs(arpeggio.quarters, this.rig.nowMs) : 0));
+    this.due(
+      layer,
+      this.state.nowMs + (this.clock.playing ? this.grid.untilMs(arpeggio.quarters, this.state.nowMs) : 0),
+    );
   }
 
   private due(layer: number, atMs: number): void {
-    if (!this.rig.schedule.add(atMs, DUE_ARPEGGIO, layer, this.serials[layer])) this.running[layer] = 0;
+    if (!this.state.schedule.add(atMs, DUE_ARPEGGIO, layer, this.serials[layer])) this.running[layer] = 0;
   }
 
   /** The next note of a layer's run has fallen due. @hotpath */
@@ -77,7 +80,7 @@ export class Arpeggiator {
         this.velocities[at % this.count],
         stepMs * settings.gate,
       );
-    this.due(layer, this.rig.nowMs + stepMs);
+    this.due(layer, this.state.nowMs + stepMs);
   }
 
   /** Place in the held keys (octave after octave) of the n-th note. */
@@ -90,7 +93,7 @@ export class Arpeggiator {
   }
 
   private collect(layer: number): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     this.count = 0;
     for (let i = 0; i < holds.activeCount && this.count < MOST_KEYS; i++) {
       const hold = holds.active[i];

@@ -1,16 +1,16 @@
-import type { CompiledLayer } from './compile/compiled';
-import type { Rig } from './rig';
+import type { CompiledLayer } from '../compile/compiled';
+import type { EngineState } from '../state/engineState';
 
 /** Live sound is heard in the layers of the present patch that are open (neither muted nor shut out), and nowhere else. */
 export class LiveSound {
   /** What has been told: of each layer where live sound goes, whether it is open. */
   private readonly told: { layer: CompiledLayer; open: boolean }[] = [];
 
-  constructor(private readonly rig: Rig) {}
+  constructor(private readonly state: EngineState) {}
 
   /** Tells what has changed by a recall, an edit or a mute. */
   settle(): void {
-    const { patch, lanes, mutes, mutesAt, hasLiveSound } = this.rig;
+    const { patch, lanes, mutes, mutesAt, hasLiveSound } = this.state;
     if (!hasLiveSound && this.told.length === 0) return;
     const lives = patch?.lives ?? NONE;
     for (let i = this.told.length - 1; i >= 0; i--) {

@@ -1,5 +1,5 @@
 import type { Recaller } from './recaller';
-import type { Rig } from './rig';
+import type { EngineState } from '../state/engineState';
 
 /**
  * Whether the sounds of built-in layers stand. Where no sound is made (a dry run) all of them do; where it is, each does
@@ -11,17 +11,17 @@ export class Readiness {
   private unreadyFrom = 0;
 
   constructor(
-    private readonly rig: Rig,
+    private readonly state: EngineState,
     private readonly recaller: Recaller,
   ) {}
 
   /** The host says whether a built-in layer's sound stands and is loaded. */
   set(destination: number, ready: boolean): void {
-    const entry = this.rig.book.destinations[destination];
+    const entry = this.state.registry.destinations[destination];
     if (entry?.kind !== 'layer') return;
     for (let lane = entry.lane; lane < entry.lane + entry.lanes; lane++) {
       if (ready) this.recaller.ready(lane);
-      else this.rig.lanes.setReadyAt(lane, Infinity);
+      else this.state.lanes.setReadyAt(lane, Infinity);
     }
   }
 
@@ -30,17 +30,17 @@ export class Readiness {
     this.soundIsOn = on;
     this.unreadyFrom = 0;
     if (on) this.grow();
-    else this.rig.book.destinations.forEach((_, destination) => this.set(destination, true));
+    else this.state.registry.destinations.forEach((_, destination) => this.set(destination, true));
   }
 
   /** There may be further layers. */
   grow(): void {
     if (!this.soundIsOn) return;
-    const { destinations } = this.rig.book;
+    const { destinations } = this.state.registry;
     for (; this.unreadyFrom < destinations.length; this.unreadyFrom++) {
       const entry = destinations[this.unreadyFrom];
       if (entry.kind !== 'layer') continue;
-      for (let lane = entry.lane; lane < entry.lane + entry.lanes; lane++) this.rig.lanes.setReadyAt(lane, Infinity);
+      for (let lane = entry.lane; lane < entry.lane + entry.lanes; lane++) this.state.lanes.setReadyAt(lane, Infinity);
     }
   }
 }

@@ -1,14 +1,14 @@
-import type { Book } from './book';
-import type { CompiledLayer, CompiledPatch, CompiledShow, CompiledStep, KeyRow } from './compile/compiled';
+import type { Registry } from './registry';
+import type { CompiledLayer, CompiledPatch, CompiledShow, CompiledStep, KeyRow } from '../compile/compiled';
 import { extended } from './extended';
 import { HeldNotes } from './heldNotes';
 import { Inputs } from './inputs';
 import { Lanes } from './lanes';
 import { MAX_DUE, MAX_HELD } from './limits';
-import { IGNORED_REASONS, type WarningCode } from './reasons';
-import type { EngineObserver, EngineRecord } from './records';
+import { IGNORED_REASONS, type WarningCode } from '../reasons';
+import type { EngineObserver, EngineRecord } from '../records';
 import { Schedule } from './schedule';
-import type { EngineSink } from './sink';
+import type { EngineSink } from '../sink';
 
 /** Kinds of things that fall due. */
 export const DUE_SWITCHED = 1;
@@ -21,7 +21,7 @@ export const DUE_ARPEGGIO = 6;
 const LIVE_MAX = 256;
 
 /** The engine's memory: all that its desks share. It decides nothing. */
-export class Rig {
+export class EngineState {
   /** The present in ms, in an array so that it can be handed on without allocating. */
   readonly clock = new Float64Array(1);
   show: CompiledShow | null = null;
@@ -29,7 +29,7 @@ export class Rig {
   patch: CompiledPatch | null = null;
   /** The present patch's rows, by input port and channel. */
   rows: readonly (KeyRow | null)[] = [];
-  /** By hearing, as tonight's gear has it. */
+  /** By input filter, as tonight's gear has it. */
   hears: readonly Uint8Array[] = [];
   hearsPedals: readonly Uint8Array[] = [];
   /** Entry of the present step, −1 when its place in the set is gone. */
@@ -89,10 +89,10 @@ export class Rig {
   private observerOrNull: EngineObserver | null = null;
 
   constructor(
-    readonly book: Book,
+    readonly registry: Registry,
     sink: EngineSink,
   ) {
-    this.lanes = new Lanes(book, sink, this.clock);
+    this.lanes = new Lanes(registry, sink, this.clock);
   }
 
   get nowMs(): number {
@@ -110,8 +110,8 @@ export class Rig {
 
   /** Makes room for what a compile has added. Not on the playing path. */
   grow(show: CompiledShow): void {
-    this.lanes.grow(Math.max(show.laneCount, this.book.laneCount));
-    const count = Math.max(show.layerCount, this.book.layers.length);
+    this.lanes.grow(Math.max(show.laneCount, this.registry.laneCount));
+    const count = Math.max(show.layerCount, this.registry.layers.length);
     if (count > this.isCurrent.length) {
       const size = Math.max(count, Math.ceil(this.isCurrent.length * 1.5), 256);
       this.isCurrent = extended(this.isCurrent, size);
@@ -166,6 +166,6 @@ export class Rig {
   }
 
   portName(port: number): string {
-    return this.show?.inputs[port]?.alias ?? this.book.inputs[port] ?? `input ${port}`;
+    return this.show?.inputs[port]?.alias ?? this.registry.inputs[port] ?? `input ${port}`;
   }
 }

@@ -1,26 +1,26 @@
-import type { PlainAction } from '../show';
-import type { BeatGrid } from './beatGrid';
-import { RECORD_ENTRY, RECORD_STRIDE, type CompiledBinding, type CompiledShow } from './compile/compiled';
-import type { ActionTaker } from './controlDesk';
-import type { ControllerDesk } from './controllerDesk';
-import type { EchoTeller } from './echoTeller';
-import { SECOND_PANIC_MS } from './limits';
-import type { NoteDesk } from './noteDesk';
-import type { Playhead } from './playhead';
-import type { Recaller } from './recaller';
-import type { RecallCause } from './records';
-import type { Rig } from './rig';
-import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from './steps';
+import type { PlainAction } from '../../show';
+import type { BeatGrid } from '../play/beatGrid';
+import { RECORD_ENTRY, RECORD_STRIDE, type CompiledBinding, type CompiledShow } from '../compile/compiled';
+import type { ActionTaker } from './controlMap';
+import type { ControllerRouter } from '../play/controllerRouter';
+import type { EchoTeller } from '../recall/echoTeller';
+import { SECOND_PANIC_MS } from '../state/limits';
+import type { NoteRouter } from '../play/noteRouter';
+import type { Transport } from '../transport';
+import type { Recaller } from '../recall/recaller';
+import type { RecallCause } from '../records';
+import type { EngineState } from '../state/engineState';
+import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from '../recall/steps';
 import { Taps } from './taps';
-import type { ValueDesk } from './valueDesk';
+import type { Overrides } from './overrides';
 
 export interface ActionParts {
-  rig: Rig;
+  state: EngineState;
   recaller: Recaller;
-  notes: NoteDesk;
-  controllers: ControllerDesk;
-  values: ValueDesk;
-  playhead: Playhead;
+  notes: NoteRouter;
+  controllers: ControllerRouter;
+  values: Overrides;
+  transport: Transport;
   beats: BeatGrid;
   echo: EchoTeller;
 }
@@ -32,41 +32,41 @@ export class Actions implements ActionTaker {
   holding = false;
   private panicMs = -Infinity;
   private readonly taps = new Taps();
-  private readonly rig: Rig;
+  private readonly state: EngineState;
   private readonly recaller: Recaller;
-  private readonly notes: NoteDesk;
-  private readonly controllers: ControllerDesk;
-  private readonly values: ValueDesk;
-  private readonly playhead: Playhead;
+  private readonly notes: NoteRouter;
+  private readonly controllers: ControllerRouter;
+  private readonly values: Overrides;
+  private readonly transport: Transport;
   private readonly beats: BeatGrid;
   private readonly echo: EchoTeller;
 
   constructor(parts: ActionParts) {
-    this.rig = parts.rig;
+    this.state = parts.state;
     this.recaller = parts.recaller;
     this.notes = parts.notes;
     this.controllers = parts.controllers;
     this.values = parts.values;
-    this.playhead = parts.playhead;
+    this.transport = parts.transport;
     this.beats = parts.beats;
     this.echo = parts.echo;
   }
 
   recallAt(position: number, cause: RecallCause): void {
-    const { rig } = this;
-    const { show } = rig;
+    const { state } = this;
+    const { show } = state;
     if (show === null || !(position >= 0 && position < show.steps.length))
-      return rig.warn('nothing-to-recall', String(position));
-    const entryChanges = rig.entry !== show.records[position * RECORD_STRIDE + RECORD_ENTRY];
-    const songChanges = rig.step !== null && entryChanges;
+      return state.warn('nothing-to-recall', String(position));
+    const entryChanges = state.entry !== show.records[position * RECORD_STRIDE + RECORD_ENTRY];
+    const songChanges = state.step !== null && entryChanges;
     this.recaller.recall(position, cause);
     this.cursor = -1;
     if (songChanges) {
-      this.playhead.songChanged();
+      this.transport.songChanged();
       this.beats.forget();
     }
     if (entryChanges) {
-      this.playhead.takeSongTempo();
+      this.transport.takeSongTempo();
       this.echo.tell();
     }
   }
@@ -77,15 +77,15 @@ export class Actions implements ActionTaker {
 
   /** Does what a role does here and now. */
   carryOut(binding: CompiledBinding, cause: RecallCause): void {
-    const { rig } = this;
+    const { state } = this;
     const { action } = binding;
     switch (action.kind) {
       case 'patch':
-        return this.goTo(ofPatch(rig.show, rig.entry, action.number), cause);
+        return this.goTo(ofPatch(state.show, state.entry, action.number), cause);
       case 'song':
-        return this.goTo(ofSong(rig.show, action.number), cause);
+        return this.goTo(ofSong(state.show, action.number), cause);
       case 'blend':
-        return this.goTo(ofBlend(rig.show, rig.step, action.number), cause);
+        return this.goTo(ofBlend(state.show, state.step, action.number), cause);
       case 'layerSwitch':
         this.values.toggle(binding);
         return this.recaller.mutesMoved();
@@ -113,52 +113,52 @@ export class Actions implements ActionTaker {
 
   private goTo(position: number, cause: RecallCause): void {
     if (position >= 0) this.recallAt(position, cause);
-    else this.rig.warn('nothing-to-recall', this.rig.step?.patch.name ?? '');
+    else this.state.warn('nothing-to-recall', this.state.step?.patch.name ?? '');
   }
 
   act(action: PlainAction, cause: RecallCause): void {
-    const { rig } = this;
+    const { state } = this;
     switch (action) {
       case 'panic':
         return this.panic();
       case 'play':
-        return this.playhead.play();
+        return this.transport.play();
       case 'stop':
-        return this.playhead.stop();
+        return this.transport.stop();
       case 'toStart':
-        return this.playhead.locate(0);
+        return this.transport.locate(0);
       case 'hold':
         return this.toggleHold();
       case 'tapTempo':
         return this.tap();
       case 'transposeUp':
-        return this.setTranspose(rig.transpose + 1);
+        return this.setTranspose(state.transpose + 1);
       case 'transposeDown':
-        return this.setTranspose(rig.transpose - 1);
+        return this.setTranspose(state.transpose - 1);
       case 'transposeOff':
         return this.setTranspose(0);
       case 'resend':
         return this.recaller.resend();
     }
-    const { show } = rig;
+    const { show } = state;
     if (show === null) return;
     if (action === 'cursorNext' || action === 'cursorPrevious')
       return this.moveCursor(show, action === 'cursorNext' ? 1 : -1);
     const position = this.destinationOf(action, show);
-    if (position < 0 && action === 'go') return rig.warn('no-cursor', '');
+    if (position < 0 && action === 'go') return state.warn('no-cursor', '');
     if (position >= 0) this.recallAt(position, cause);
     else
-      rig.warn(
+      state.warn(
         action === 'previousStep' || action === 'previousSong' ? 'at-first-step' : 'at-last-step',
-        rig.step?.patch.name ?? '',
+        state.step?.patch.name ?? '',
       );
   }
 
   private destinationOf(action: PlainAction, show: CompiledShow): number {
-    const { step } = this.rig;
+    const { step } = this.state;
     if (action === 'go') return this.cursor;
     if (action === 'firstSong' || step === null) return firstWalked(show);
-    if (action === 'firstStep') return ofPatch(show, this.rig.entry, 1);
+    if (action === 'firstStep') return ofPatch(show, this.state.entry, 1);
     if (action === 'nextStep') return walk(show, step.position, 1);
     if (action === 'previousStep') return walk(show, step.position, -1);
     return walkSongs(show, step, action === 'nextSong' ? 1 : -1);
@@ -168,52 +168,52 @@ export class Actions implements ActionTaker {
     this.holding = !this.holding;
     if (this.holding) this.notes.keep();
     else this.notes.letGo();
-    this.rig.record({ type: 'switch', atMs: this.rig.nowMs, of: 'hold', on: this.holding });
+    this.state.record({ type: 'switch', atMs: this.state.nowMs, of: 'hold', on: this.holding });
   }
 
   private tap(): void {
-    const bpm = this.taps.tap(this.rig.nowMs);
-    if (bpm > 0) this.playhead.setTempo(bpm);
+    const bpm = this.taps.tap(this.state.nowMs);
+    if (bpm > 0) this.transport.setTempo(bpm);
   }
 
   /** Stage transposition in semitones, −24 to 24: for notes that are struck from here on. */
   private setTranspose(semitones: number): void {
-    const { rig } = this;
-    rig.transpose = Math.max(-24, Math.min(24, semitones));
-    rig.record({ type: 'transpose', atMs: rig.nowMs, semitones: rig.transpose });
+    const { state } = this;
+    state.transpose = Math.max(-24, Math.min(24, semitones));
+    state.record({ type: 'transpose', atMs: state.nowMs, semitones: state.transpose });
   }
 
   /** Moves the cursor along the steps without a sound; `go` recalls where it stands. */
   private moveCursor(show: CompiledShow, direction: 1 | -1): void {
-    const from = this.cursor >= 0 ? this.cursor : (this.rig.step?.position ?? -1);
+    const from = this.cursor >= 0 ? this.cursor : (this.state.step?.position ?? -1);
     const to = walk(show, from, direction);
     if (to >= 0) this.setCursor(to);
     else
-      this.rig.warn(direction > 0 ? 'at-last-step' : 'at-first-step', show.steps[Math.round(from)]?.patch.name ?? '');
+      this.state.warn(direction > 0 ? 'at-last-step' : 'at-first-step', show.steps[Math.round(from)]?.patch.name ?? '');
   }
 
   /** Puts the cursor on a position, or (−1) takes it away. */
   setCursor(position: number): void {
     this.cursor = position;
-    this.rig.record({ type: 'cursor', atMs: this.rig.nowMs, position });
+    this.state.record({ type: 'cursor', atMs: this.state.nowMs, position });
   }
 
   panic(): void {
-    const { rig } = this;
-    const second = rig.nowMs - this.panicMs <= SECOND_PANIC_MS;
-    this.panicMs = second ? -Infinity : rig.nowMs;
+    const { state } = this;
+    const second = state.nowMs - this.panicMs <= SECOND_PANIC_MS;
+    this.panicMs = second ? -Infinity : state.nowMs;
     this.notes.endAll();
     this.holding = false;
-    const { inputs, lanes } = rig;
+    const { inputs, lanes } = state;
     for (let i = 0; i < inputs.downCount; i++) inputs.pedalSwallowed[inputs.down[i]] = 1;
-    for (let layer = 0; layer < rig.isCurrent.length; layer++) this.controllers.dropPedals(layer);
+    for (let layer = 0; layer < state.isCurrent.length; layer++) this.controllers.dropPedals(layer);
     for (let lane = 0; lane < lanes.laneCount; lane++) lanes.centreWheel(lane);
     if (second) {
-      for (let destination = 0; destination < rig.book.destinations.length; destination++) {
+      for (let destination = 0; destination < state.registry.destinations.length; destination++) {
         if (lanes.away[destination] === 0 && lanes.isTouched(destination)) lanes.silence(destination);
       }
       this.recaller.greetAgain(-1);
     }
-    rig.record({ type: 'panic', atMs: rig.nowMs, strength: second ? 2 : 1 });
+    state.record({ type: 'panic', atMs: state.nowMs, strength: second ? 2 : 1 });
   }
 }

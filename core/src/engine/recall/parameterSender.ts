@@ -1,14 +1,14 @@
-import { SOUND_CONTROLLER_REST } from '../show';
-import type { CompiledBalance, CompiledPatch } from './compile/compiled';
-import { VALUE_SLOTS } from './limits';
-import type { Rig } from './rig';
+import { SOUND_CONTROLLER_REST } from '../../show';
+import type { CompiledBalance, CompiledPatch } from '../compile/compiled';
+import { VALUE_SLOTS } from '../state/limits';
+import type { EngineState } from '../state/engineState';
 
 /**
  * Sound controllers that patches and blends store: sent at a recall, after everything that the player's hands hold.
  * What one patch has set on
  * an outboard channel, another one that plays there and does not set it brings back to rest.
  */
-export class ParameterDesk {
+export class ParameterSender {
   /**
    * `lane * VALUE_SLOTS + controller` of whatever has been set, and the value that was stored for it. Grows with new
    * ones only.
@@ -19,7 +19,7 @@ export class ParameterDesk {
   private readonly setBy: number[] = [];
   private serial = 0;
 
-  constructor(private readonly rig: Rig) {}
+  constructor(private readonly state: EngineState) {}
 
   get anySet(): boolean {
     return this.keys.length > 0;
@@ -27,7 +27,7 @@ export class ParameterDesk {
 
   /** @param isEdit what was stored before and is still the same is left as hands have made it since. */
   apply(patch: CompiledPatch, balance: CompiledBalance, isEdit: boolean): void {
-    const { lanes } = this.rig;
+    const { lanes } = this.state;
     this.serial++;
     for (let i = 0; i < patch.parameters.length; i++) {
       const { lane, lanes: count, controller } = patch.parameters[i];
@@ -52,8 +52,8 @@ export class ParameterDesk {
   resend(patch: CompiledPatch, balance: CompiledBalance, destination: number): void {
     for (let i = 0; i < patch.parameters.length; i++) {
       const { lane, lanes: count, controller } = patch.parameters[i];
-      if (destination >= 0 && this.rig.lanes.destinationOf(lane) !== destination) continue;
-      for (let l = lane; l < lane + count; l++) this.rig.lanes.bringTo(l, controller, balance.parameters[i]);
+      if (destination >= 0 && this.state.lanes.destinationOf(lane) !== destination) continue;
+      for (let l = lane; l < lane + count; l++) this.state.lanes.bringTo(l, controller, balance.parameters[i]);
     }
   }
 

@@ -1,10 +1,10 @@
-import type { GearList } from '../show';
-import type { ControlDesk } from './controlDesk';
-import type { ControllerDesk } from './controllerDesk';
-import { MAX_INPUTS, SENSING_LOST_MS } from './limits';
-import type { NoteDesk } from './noteDesk';
-import type { Recaller } from './recaller';
-import { DUE_SENSING, type Rig } from './rig';
+import type { GearList } from '../../show';
+import type { ControlMap } from '../controls/controlMap';
+import type { ControllerRouter } from './controllerRouter';
+import { MAX_INPUTS, SENSING_LOST_MS } from '../state/limits';
+import type { NoteRouter } from './noteRouter';
+import type { Recaller } from '../recall/recaller';
+import { DUE_SENSING, type EngineState } from '../state/engineState';
 
 /** Which devices are here: what goes with one that leaves, and what one is owed that comes back. */
 export class Devices {
@@ -17,10 +17,10 @@ export class Devices {
   private outputsHere: Set<string> | null = null;
 
   constructor(
-    private readonly rig: Rig,
-    private readonly notes: NoteDesk,
-    private readonly controllers: ControllerDesk,
-    private readonly controls: ControlDesk,
+    private readonly state: EngineState,
+    private readonly notes: NoteRouter,
+    private readonly controllers: ControllerRouter,
+    private readonly controls: ControlMap,
     private readonly recaller: Recaller,
     private readonly gear: () => GearList | null,
   ) {}
@@ -38,7 +38,7 @@ export class Devices {
   inputDevice(device: string, here: boolean): void {
     if (here) this.inputsAway.delete(device);
     else this.inputsAway.add(device);
-    const port = this.rig.book.findInput(device);
+    const port = this.state.registry.findInput(device);
     if (here) this.inputBack(port);
     else this.inputGone(port);
   }
@@ -55,8 +55,8 @@ export class Devices {
    * @param back also those that have come back: only once the show that they belong to is in place.
    */
   settlePorts(back: boolean): void {
-    const { book } = this.rig;
-    for (const device of this.inputsAway) this.inputGone(book.findInput(device));
+    const { registry } = this.state;
+    for (const device of this.inputsAway) this.inputGone(registry.findInput(device));
     const { outputsHere } = this;
     if (outputsHere === null) return;
     const devices = new Map(
@@ -64,66 +64,66 @@ export class Devices {
         port.direction === 'out' && port.on ? [[port.alias as string, port.device as string] as const] : [],
       ),
     );
-    for (const destination of book.ports) {
-      if (!outputsHere.has(devices.get(book.nameOf(destination)) ?? '')) this.outputGone(destination);
+    for (const destination of registry.ports) {
+      if (!outputsHere.has(devices.get(registry.nameOf(destination)) ?? '')) this.outputGone(destination);
       else if (back) this.outputBack(destination);
     }
   }
 
   /** Once an input has sent active sensing, its silence is worth a warning; it never ends a note. */
   sense(port: number): void {
-    const { rig } = this;
+    const { state } = this;
     const armed = this.sensedMs[port] >= 0;
-    this.sensedMs[port] = rig.nowMs;
-    if (!armed) rig.schedule.add(rig.nowMs + SENSING_LOST_MS, DUE_SENSING, port, 0);
+    this.sensedMs[port] = state.nowMs;
+    if (!armed) state.schedule.add(state.nowMs + SENSING_LOST_MS, DUE_SENSING, port, 0);
   }
 
   sensingDue(port: number): void {
-    const { rig } = this;
+    const { state } = this;
     const lostMs = this.sensedMs[port] + SENSING_LOST_MS;
-    if (lostMs > rig.nowMs) return void rig.schedule.add(lostMs, DUE_SENSING, port, 0);
+    if (lostMs > state.nowMs) return void state.schedule.add(lostMs, DUE_SENSING, port, 0);
     this.sensedMs[port] = -1;
-    if (this.inputAway[port] === 0) rig.warn('active-sensing-lost', rig.portName(port));
+    if (this.inputAway[port] === 0) state.warn('active-sensing-lost', state.portName(port));
   }
 
   /** An input is gone: its keys end, its pedals go up, its wheel is centred, its banks are forgotten. */
   inputGone(port: number): void {
-    const { rig } = this;
+    const { state } = this;
     if (port < 0 || port >= MAX_INPUTS || this.inputAway[port] === 1) return;
     this.inputAway[port] = 1;
-    rig.messagePort = -1;
+    state.messagePort = -1;
     this.controls.inputGone(port);
     for (let inputChannel = port * 16; inputChannel < port * 16 + 16; inputChannel++) {
       this.notes.endKeys(inputChannel);
       for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
       this.controllers.centre(inputChannel);
-      rig.inputs.bankMsb[inputChannel] = 0;
-      rig.inputs.bankLsb[inputChannel] = 0;
+      state.inputs.bankMsb[inputChannel] = 0;
+      state.inputs.bankLsb[inputChannel] = 0;
     }
-    rig.warn('input-gone', rig.portName(port));
+    state.warn('input-gone', state.portName(port));
   }
 
   /** An input is back: nothing resumes until it is played. */
   inputBack(port: number): void {
     if (port < 0 || port >= MAX_INPUTS || this.inputAway[port] === 0) return;
     this.inputAway[port] = 0;
-    this.rig.warn('input-back', this.rig.portName(port));
+    this.state.warn('input-back', this.state.portName(port));
   }
 
-  /** An output (a port destination of the book) is gone. */
+  /** An output (a port destination of the registry) is gone. */
   outputGone(destination: number): void {
-    const entry = this.rig.book.destinations[destination];
-    if (entry?.kind !== 'port' || this.rig.lanes.away[destination] === 1) return;
-    this.rig.lanes.leave(destination);
-    this.rig.warn('output-gone', entry.alias);
+    const entry = this.state.registry.destinations[destination];
+    if (entry?.kind !== 'port' || this.state.lanes.away[destination] === 1) return;
+    this.state.lanes.leave(destination);
+    this.state.warn('output-gone', entry.alias);
   }
 
   /** It is back: owed note-offs and pedals up, then addresses, then controllers. */
   outputBack(destination: number): void {
-    const entry = this.rig.book.destinations[destination];
-    if (entry?.kind !== 'port' || this.rig.lanes.away[destination] === 0) return;
-    this.rig.serial++;
+    const entry = this.state.registry.destinations[destination];
+    if (entry?.kind !== 'port' || this.state.lanes.away[destination] === 0) return;
+    this.state.serial++;
     this.recaller.outputBack(destination);
-    this.rig.warn('output-back', entry.alias);
+    this.state.warn('output-back', entry.alias);
   }
 }

@@ -23,7 +23,7 @@ export interface LayerLabel {
  * Numbers that stay the same over recompiles, so that a note released after an edit ends where it began:
  * input devices, destinations (outputs, and layers of built-in instruments), lanes, layers. Grows at compile time only.
  */
-export class Book {
+export class Registry {
   readonly inputs: string[] = [];
   readonly destinations: Destination[] = [];
   /** By layer number: what it is called, and whose it is. */
@@ -37,9 +37,9 @@ export class Book {
   private readonly destinationByKey = new Map<string, number>();
   private readonly layerByKey = new Map<string, number>();
   private readonly roleByName = new Map<string, number>();
-  private readonly faderByKey = new Map<string, number>();
-  /** Parameters of effects that roles move, by slot; fader −1: an effect of the setlist. */
-  readonly effectTargets: { fader: number; effectId: string; parameter: string }[] = [];
+  private readonly layerKeys = new Map<string, number>();
+  /** Parameters of effects that roles move, by slot; layer key −1: an effect of the setlist. */
+  readonly effectTargets: { layerKey: number; effectId: string; parameter: string }[] = [];
   private readonly effectTargetByKey = new Map<string, number>();
 
   /** Number of an input device, or −1 when there are `MAX_INPUTS` already. */
@@ -116,23 +116,23 @@ export class Book {
   }
 
   /** Number of a song's or setlist's layer, whatever it sounds like and in whichever patch. */
-  fader(key: string): number {
-    const known = this.faderByKey.get(key) ?? this.faderByKey.size;
-    this.faderByKey.set(key, known);
+  layerKey(key: string): number {
+    const known = this.layerKeys.get(key) ?? this.layerKeys.size;
+    this.layerKeys.set(key, known);
     return known;
   }
 
   /** Slot of a parameter of an effect that a role moves. */
-  effectTarget(fader: number, effectId: string, parameter: string): number {
-    const key = `${fader} ${effectId} ${parameter}`;
+  effectTarget(layerKey: number, effectId: string, parameter: string): number {
+    const key = `${layerKey} ${effectId} ${parameter}`;
     const known = this.effectTargetByKey.get(key);
     if (known !== undefined) return known;
     this.effectTargetByKey.set(key, this.effectTargets.length);
-    return this.effectTargets.push({ fader, effectId, parameter }) - 1;
+    return this.effectTargets.push({ layerKey, effectId, parameter }) - 1;
   }
 
-  get faderCount(): number {
-    return this.faderByKey.size;
+  get layerKeyCount(): number {
+    return this.layerKeys.size;
   }
 
   private destination(key: string, lanes: number, make: (lane: number) => Destination): number {

@@ -1,4 +1,4 @@
-import { MAX_WAIT_MS, MIN_LATE_NOTE_MS } from './limits';
+import { MAX_WAIT_MS, MIN_LATE_NOTE_MS } from '../state/limits';
 import type { Arpeggiator } from './arpeggiator';
 import type { BeatGrid } from './beatGrid';
 import {
@@ -14,11 +14,11 @@ import {
   type CompiledLayer,
   type CompiledPatch,
   type CompiledRecording,
-} from './compile/compiled';
-import { ARPEGGIATED, ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from './heldNotes';
-import { AWAY, DEFERRED, NOT_READY } from './lanes';
-import { REASON } from './reasons';
-import { DUE_NOTE_END, DUE_WAITED, type Rig } from './rig';
+} from '../compile/compiled';
+import { ARPEGGIATED, ENTERING, FREE, NO_SLOT, SOUNDING, WAITING, WAITING_RELEASED } from '../state/heldNotes';
+import { AWAY, DEFERRED, NOT_READY } from '../state/lanes';
+import { REASON } from '../reasons';
+import { DUE_NOTE_END, DUE_WAITED, type EngineState } from '../state/engineState';
 
 const FOOT_VELOCITY = 100;
 /** What is no recording sounds from one hit of a foot to the next. */
@@ -31,7 +31,7 @@ const HELD_BY_FOOT: CompiledRecording = {
 };
 
 /** What happens to keys: routing, holding, ending, waiting. */
-export class NoteDesk {
+export class NoteRouter {
   /** Holds that wait, in the order in which they were pressed. */
   private readonly waiting = new Int32Array(4096);
   private waitingCount = 0;
@@ -41,37 +41,37 @@ export class NoteDesk {
   readonly arpeggiator: Arpeggiator;
 
   constructor(
-    private readonly rig: Rig,
+    private readonly state: EngineState,
     private readonly beats: BeatGrid,
-    arpeggiatorFor: (notes: NoteDesk) => Arpeggiator,
+    arpeggiatorFor: (notes: NoteRouter) => Arpeggiator,
   ) {
     this.arpeggiator = arpeggiatorFor(this);
   }
 
   /** A key goes down; `velocity` 1–127. @hotpath */
   press(inputChannel: number, incomingKey: number, velocity: number, keyShift: number, perNoteChannel: number): void {
-    const { rig } = this;
-    const { holds, patch } = rig;
+    const { state } = this;
+    const { holds, patch } = state;
     const slot = (inputChannel << 7) | incomingKey;
     if (holds.head[slot] >= 0) this.release(slot, 64);
     const key = incomingKey + keyShift;
-    if ((key & ~127) !== 0) return rig.ignore(REASON['out-of-range']);
-    if (patch === null) return rig.ignore(REASON['no-patch']);
-    const row = rig.rows[inputChannel];
-    if (row === null || row === undefined) return rig.ignore(REASON[this.whySilent(patch, inputChannel, key)]);
+    if ((key & ~127) !== 0) return state.ignore(REASON['out-of-range']);
+    if (patch === null) return state.ignore(REASON['no-patch']);
+    const row = state.rows[inputChannel];
+    if (row === null || row === undefined) return state.ignore(REASON[this.whySilent(patch, inputChannel, key)]);
     const { targets } = row;
     const end = row.starts[key + 1];
     let played = 0;
     for (let t = row.starts[key]; t < end; t++)
-      played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, rig.mutes, rig.mutesAt);
-    if (played === 0) rig.ignore(REASON[this.whySilent(patch, inputChannel, key)]);
-    else if (rig.observer !== null) this.tellPlayed(slot);
+      played += this.start(patch, targets[t], slot, key, velocity, perNoteChannel, state.mutes, state.mutesAt);
+    if (played === 0) state.ignore(REASON[this.whySilent(patch, inputChannel, key)]);
+    else if (state.observer !== null) this.tellPlayed(slot);
   }
 
   /** Every key of an input channel goes up. */
   endKeys(inputChannel: number): void {
     for (let slot = inputChannel << 7; slot < (inputChannel + 1) << 7; slot++)
-      if (this.rig.holds.head[slot] >= 0) this.release(slot, 64);
+      if (this.state.holds.head[slot] >= 0) this.release(slot, 64);
   }
 
   /** Why no layer plays a key: there is one, but it is muted, or plays from elsewhere. */
@@ -80,12 +80,12 @@ export class NoteDesk {
     inputChannel: number,
     key: number,
   ): 'layer-muted' | 'other-channel' | 'no-layer-here' {
-    const { rig } = this;
+    const { state } = this;
     let elsewhere = false;
     for (let i = 0; i < patch.layers.length; i++) {
       if (patch.layers[i].silent || key < patch.lowKey[i] || key > patch.highKey[i]) continue;
-      if (rig.hears[patch.layers[i].hearing][inputChannel] === 0) elsewhere = true;
-      else if (rig.mutes[rig.mutesAt + i] === 1) return 'layer-muted';
+      if (state.hears[patch.layers[i].inputFilter][inputChannel] === 0) elsewhere = true;
+      else if (state.mutes[state.mutesAt + i] === 1) return 'layer-muted';
     }
     return elsewhere ? 'other-channel' : 'no-layer-here';
   }
@@ -105,21 +105,21 @@ export class NoteDesk {
     const at = target * PART_STRIDE;
     const zone = parts[at + PART_ZONE];
     if (velocity < (zone & 127) || velocity > ((zone >> 8) & 127) || mutes[mutesAt + target] === 1) return 0;
-    const { rig } = this;
+    const { state } = this;
     let outKey = key + (zone >> 16);
-    if (rig.transpose !== 0 && (zone & ZONE_FOLLOWS) !== 0) outKey += rig.transpose;
+    if (state.transpose !== 0 && (zone & ZONE_FOLLOWS) !== 0) outKey += state.transpose;
     if (parts[at + PART_HAS_EXTRAS] !== 0) {
       this.startExtras(patch, target, slot, key, outKey, velocity, perNoteChannel);
       return 1;
     }
     if ((outKey & ~127) !== 0) {
-      rig.ignore(REASON['out-of-range']);
+      state.ignore(REASON['out-of-range']);
       return 1;
     }
     let lane = parts[at + PART_LANE];
     if (perNoteChannel >= 0 && patch.layers[target].lanes === 16) lane += perNoteChannel;
     const outVelocity = patch.curve[target][velocity];
-    if (rig.lanes.hindered[lane] !== 0)
+    if (state.lanes.blockedBy[lane] !== 0)
       this.startHindered(patch.layers[target], slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
     else this.sound(slot, parts[at + PART_INDEX], lane, outKey, outVelocity);
     return 1;
@@ -154,17 +154,17 @@ export class NoteDesk {
     outVelocity: number,
     perNoteChannel: number,
   ): void {
-    const { rig } = this;
-    if ((outKey & ~127) !== 0) return rig.ignore(REASON['out-of-range']);
+    const { state } = this;
+    if ((outKey & ~127) !== 0) return state.ignore(REASON['out-of-range']);
     const layer = patch.layers[target];
     const lane = layer.lane + (perNoteChannel >= 0 && layer.lanes === 16 ? perNoteChannel : 0);
     const { arpeggio } = patch.extras[target]!;
-    const deferred = rig.lanes.hindered[lane] & DEFERRED;
+    const deferred = state.lanes.blockedBy[lane] & DEFERRED;
     if (layer.recording !== null && deferred === 0)
       this.startRecording(layer, layer.recording, slot, lane, outKey, outVelocity);
     else if (arpeggio !== null && deferred === 0)
       this.holdForArpeggio(layer, arpeggio, slot, lane, outKey, outVelocity);
-    else if (rig.lanes.hindered[lane] !== 0)
+    else if (state.lanes.blockedBy[lane] !== 0)
       this.startHindered(layer, slot, key, velocity, outKey, outVelocity, lane, perNoteChannel);
     else this.sound(slot, layer.index, lane, outKey, outVelocity);
   }
@@ -177,11 +177,11 @@ export class NoteDesk {
     key: number,
     velocity: number,
   ): void {
-    const { rig } = this;
-    const hold = rig.holds.take(slot, layer.index, lane, key, velocity, ARPEGGIATED);
-    if (hold < 0) return rig.ignore(REASON['too-many-notes']);
-    rig.holds.pressedAtMs[hold] = rig.nowMs;
-    rig.holdsOf[layer.index]++;
+    const { state } = this;
+    const hold = state.holds.take(slot, layer.index, lane, key, velocity, ARPEGGIATED);
+    if (hold < 0) return state.ignore(REASON['too-many-notes']);
+    state.holds.pressedAtMs[hold] = state.nowMs;
+    state.holdsOf[layer.index]++;
     this.arpeggiator.start(layer.index, arpeggio);
   }
 
@@ -198,24 +198,24 @@ export class NoteDesk {
     key: number,
     velocity: number,
   ): void {
-    const { rig } = this;
-    const { holds } = rig;
+    const { state } = this;
+    const { holds } = state;
     const isOneShot = recording.plays === 'oneShot';
-    const waitMs = this.beats.untilMs(recording.startQuarters, rig.nowMs);
+    const waitMs = this.beats.untilMs(recording.startQuarters, state.nowMs);
     if (!isOneShot && (slot === NO_SLOT || recording.plays === 'loop')) {
       const running = this.findDetached(layer.index, key);
       if (running >= 0) return this.stopAt(running, waitMs);
     }
-    if (rig.lanes.hindered[lane] !== 0) return rig.ignore(REASON['not-ready']);
+    if (state.lanes.blockedBy[lane] !== 0) return state.ignore(REASON['not-ready']);
     const lengthMs = isOneShot
       ? recording.lengthMs * (recording.followsKeys ? 2 ** ((recording.rootKey - key) / 12) : 1)
       : 0;
     const owner = recording.plays === 'whileHeld' ? slot : NO_SLOT;
     if (waitMs > 0) return this.waitForBeat(layer.index, owner, lane, key, velocity, waitMs, lengthMs);
-    if (holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return rig.ignore(REASON['too-many-notes']);
+    if (holds.isFull || !state.lanes.noteOn(lane, key, velocity)) return state.ignore(REASON['too-many-notes']);
     const hold = holds.take(owner, layer.index, lane, key, velocity, SOUNDING);
-    rig.holdsOf[layer.index]++;
-    if (lengthMs > 0 && !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold)))
+    state.holdsOf[layer.index]++;
+    if (lengthMs > 0 && !state.schedule.add(state.nowMs + lengthMs, DUE_NOTE_END, hold, holds.generation(hold)))
       this.end(hold);
   }
 
@@ -228,28 +228,28 @@ export class NoteDesk {
     waitMs: number,
     lengthMs: number,
   ): void {
-    const { rig } = this;
-    const { holds } = rig;
-    if (this.waitingCount >= this.waiting.length) return rig.ignore(REASON['too-many-notes']);
+    const { state } = this;
+    const { holds } = state;
+    if (this.waitingCount >= this.waiting.length) return state.ignore(REASON['too-many-notes']);
     const hold = holds.take(slot, layer, lane, key, velocity, WAITING);
-    if (hold < 0) return rig.ignore(REASON['too-many-notes']);
-    rig.holdsOf[layer]++;
-    holds.pressedAtMs[hold] = rig.nowMs;
+    if (hold < 0) return state.ignore(REASON['too-many-notes']);
+    state.holdsOf[layer]++;
+    holds.pressedAtMs[hold] = state.nowMs;
     holds.heldForMs[hold] = lengthMs;
     this.waiting[this.waitingCount++] = hold;
-    if (!rig.schedule.add(rig.nowMs + waitMs, DUE_WAITED, hold, holds.generation(hold))) this.startWaiting(lane);
+    if (!state.schedule.add(state.nowMs + waitMs, DUE_WAITED, hold, holds.generation(hold))) this.startWaiting(lane);
   }
 
   private stopAt(hold: number, waitMs: number): void {
-    const { rig } = this;
-    const isLater = waitMs > 0 && rig.holds.state(hold) === SOUNDING;
-    if (!isLater || !rig.schedule.add(rig.nowMs + waitMs, DUE_NOTE_END, hold, rig.holds.generation(hold)))
+    const { state } = this;
+    const isLater = waitMs > 0 && state.holds.state(hold) === SOUNDING;
+    if (!isLater || !state.schedule.add(state.nowMs + waitMs, DUE_NOTE_END, hold, state.holds.generation(hold)))
       this.end(hold);
   }
 
   /** A note of a layer that no key holds. */
   private findDetached(layer: number, key: number): number {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     for (let i = 0; i < holds.activeCount; i++) {
       const hold = holds.active[i];
       if (
@@ -265,16 +265,16 @@ export class NoteDesk {
 
   /** A foot starts a key of a layer of the present patch, and stops it when it sounds. */
   trigger(part: number, key: number): void {
-    const { rig } = this;
-    const layer = part < 0 ? undefined : rig.patch?.layers[part];
-    if (layer === undefined || layer.live !== null) return rig.ignore(REASON['no-layer-here']);
-    if (layer.silent || rig.mutes[rig.mutesAt + part] === 1) return rig.ignore(REASON['no-layer-here']);
+    const { state } = this;
+    const layer = part < 0 ? undefined : state.patch?.layers[part];
+    if (layer === undefined || layer.live !== null) return state.ignore(REASON['no-layer-here']);
+    if (layer.silent || state.mutes[state.mutesAt + part] === 1) return state.ignore(REASON['no-layer-here']);
     this.startRecording(layer, layer.recording ?? HELD_BY_FOOT, NO_SLOT, layer.lane, key, FOOT_VELOCITY);
   }
 
   /** Loops of a layer that is left end with it: no key holds them. */
   endDetached(layer: number): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     for (let i = holds.activeCount - 1; i >= 0; i--) {
       const hold = holds.active[i];
       if (holds.layer(hold) === layer && holds.slot(hold) === NO_SLOT && !holds.isKept(hold)) this.end(hold);
@@ -283,21 +283,22 @@ export class NoteDesk {
 
   /** A note that the arpeggiator plays: it ends by itself. @returns whether it could start. */
   soundFor(layer: number, lane: number, key: number, velocity: number, lengthMs: number): boolean {
-    const { rig } = this;
-    if (rig.lanes.hindered[lane] !== 0 || rig.holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return false;
-    const hold = rig.holds.take(NO_SLOT, layer, lane, key, velocity, SOUNDING);
-    rig.holdsOf[layer]++;
-    if (!rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation(hold))) this.end(hold);
+    const { state } = this;
+    if (state.lanes.blockedBy[lane] !== 0 || state.holds.isFull || !state.lanes.noteOn(lane, key, velocity))
+      return false;
+    const hold = state.holds.take(NO_SLOT, layer, lane, key, velocity, SOUNDING);
+    state.holdsOf[layer]++;
+    if (!state.schedule.add(state.nowMs + lengthMs, DUE_NOTE_END, hold, state.holds.generation(hold))) this.end(hold);
     return true;
   }
 
   /** @hotpath */
   private sound(slot: number, layer: number, lane: number, key: number, velocity: number): void {
-    const { rig } = this;
-    const { holds } = rig;
-    if (holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return rig.ignore(REASON['too-many-notes']);
+    const { state } = this;
+    const { holds } = state;
+    if (holds.isFull || !state.lanes.noteOn(lane, key, velocity)) return state.ignore(REASON['too-many-notes']);
     holds.take(slot, layer, lane, key, velocity, SOUNDING);
-    rig.holdsOf[layer]++;
+    state.holdsOf[layer]++;
   }
 
   private startHindered(
@@ -310,14 +311,14 @@ export class NoteDesk {
     lane: number,
     perNoteChannel: number,
   ): void {
-    const { rig } = this;
-    const hindered = rig.lanes.hindered[lane];
-    if ((hindered & AWAY) !== 0) return rig.ignore(REASON['output-away']);
-    if ((hindered & DEFERRED) !== 0 && this.standIn(slot, inKey, inVelocity, perNoteChannel)) return;
-    if ((hindered & NOT_READY) === 0) return this.sound(slot, layer.index, lane, key, velocity);
-    if (layer.notReady === SILENT) return rig.ignore(REASON['not-ready']);
+    const { state } = this;
+    const blockedBy = state.lanes.blockedBy[lane];
+    if ((blockedBy & AWAY) !== 0) return state.ignore(REASON['output-away']);
+    if ((blockedBy & DEFERRED) !== 0 && this.standIn(slot, inKey, inVelocity, perNoteChannel)) return;
+    if ((blockedBy & NOT_READY) === 0) return this.sound(slot, layer.index, lane, key, velocity);
+    if (layer.notReady === SILENT) return state.ignore(REASON['not-ready']);
     if (layer.notReady === AT_ONCE) {
-      rig.warn('not-ready', layer.name);
+      state.warn('not-ready', layer.name);
       return this.sound(slot, layer.index, lane, key, velocity);
     }
     this.wait(slot, layer.index, lane, key, velocity);
@@ -325,37 +326,38 @@ export class NoteDesk {
 
   /** The layers of the patch before play these keys until the deferred layer is ready; whether any covers this key. */
   private standIn(slot: number, key: number, velocity: number, perNoteChannel: number): boolean {
-    const { rig } = this;
-    const patch = rig.standInPatch;
-    const row = patch === null ? null : rig.show!.rows[patch.shape][slot >> 7];
+    const { state } = this;
+    const patch = state.standInPatch;
+    const row = patch === null ? null : state.show!.rows[patch.keymap][slot >> 7];
     if (!patch || !row) return false;
     // Two deferred layers under one key are stood in for once.
-    if (this.standInSerial === rig.serial) return true;
+    if (this.standInSerial === state.serial) return true;
     let played = 0;
     for (let t = row.starts[key]; t < row.starts[key + 1]; t++) {
       const target = row.targets[t];
-      if (rig.isStandIn[patch.layers[target].index] === 1)
+      if (state.isStandIn[patch.layers[target].index] === 1)
         played += this.start(patch, target, slot, key, velocity, perNoteChannel, patch.balances[0].mute, 0);
     }
-    if (played > 0) this.standInSerial = rig.serial;
+    if (played > 0) this.standInSerial = state.serial;
     return played > 0;
   }
 
   private wait(slot: number, layer: number, lane: number, key: number, velocity: number): void {
-    const { rig } = this;
-    const { holds } = rig;
-    if (this.waitingCount >= this.waiting.length) return rig.ignore(REASON['too-many-notes']);
+    const { state } = this;
+    const { holds } = state;
+    if (this.waitingCount >= this.waiting.length) return state.ignore(REASON['too-many-notes']);
     const hold = holds.take(slot, layer, lane, key, velocity, WAITING);
-    if (hold < 0) return rig.ignore(REASON['too-many-notes']);
-    if (layer >= 0) rig.holdsOf[layer]++;
-    holds.pressedAtMs[hold] = rig.nowMs;
+    if (hold < 0) return state.ignore(REASON['too-many-notes']);
+    if (layer >= 0) state.holdsOf[layer]++;
+    holds.pressedAtMs[hold] = state.nowMs;
     this.waiting[this.waitingCount++] = hold;
-    if (!rig.schedule.add(rig.nowMs + MAX_WAIT_MS, DUE_WAITED, hold, holds.generation(hold))) this.startWaiting(lane);
+    if (!state.schedule.add(state.nowMs + MAX_WAIT_MS, DUE_WAITED, hold, holds.generation(hold)))
+      this.startWaiting(lane);
   }
 
   /** Starts all notes that wait on a lane, in order. */
   startWaiting(lane: number): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     let kept = 0;
     const count = this.waitingCount;
     for (let i = 0; i < count; i++) {
@@ -369,7 +371,7 @@ export class NoteDesk {
 
   /** A note has waited long enough: it and those before it on its lane start. */
   waited(hold: number, generation: number): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     if (
       holds.generation(hold) !== generation ||
       (holds.state(hold) !== WAITING && holds.state(hold) !== WAITING_RELEASED)
@@ -391,7 +393,7 @@ export class NoteDesk {
   }
 
   private soundWaiting(hold: number): void {
-    const { holds, lanes, schedule, nowMs } = this.rig;
+    const { holds, lanes, schedule, nowMs } = this.state;
     const lane = holds.lane(hold);
     if (lanes.isAway(lane) || !lanes.noteOn(lane, holds.key(hold), holds.velocity(hold))) return this.discard(hold);
     const released = holds.state(hold) === WAITING_RELEASED;
@@ -408,8 +410,8 @@ export class NoteDesk {
 
   /** A key comes up: every note that it started ends where it began. @hotpath */
   release(slot: number, velocity: number): void {
-    const { rig } = this;
-    const { holds } = rig;
+    const { state } = this;
+    const { holds } = state;
     let hold = holds.head[slot];
     holds.head[slot] = -1;
     while (hold >= 0) {
@@ -419,7 +421,7 @@ export class NoteDesk {
       else if (holds.state(hold) === ARPEGGIATED) this.discard(hold);
       else if (holds.state(hold) !== SOUNDING) {
         holds.setState(hold, WAITING_RELEASED);
-        holds.heldForMs[hold] = rig.clock[0] - holds.pressedAtMs[hold];
+        holds.heldForMs[hold] = state.clock[0] - holds.pressedAtMs[hold];
       }
       hold = next;
     }
@@ -427,7 +429,7 @@ export class NoteDesk {
 
   /** Ends a sounding hold that hangs on no slot. @hotpath */
   private finish(hold: number, velocity: number): void {
-    const { holds, lanes, holdsOf } = this.rig;
+    const { holds, lanes, holdsOf } = this.state;
     const layer = holds.layer(hold);
     if (layer >= 0) holdsOf[layer]--;
     const lane = holds.lane(hold);
@@ -438,7 +440,7 @@ export class NoteDesk {
 
   /** Drops a hold that never sounded. */
   private discard(hold: number): void {
-    const { holds, holdsOf } = this.rig;
+    const { holds, holdsOf } = this.state;
     if (holds.layer(hold) >= 0) holdsOf[holds.layer(hold)]--;
     holds.unhang(hold);
     holds.drop(hold);
@@ -446,19 +448,19 @@ export class NoteDesk {
 
   /** Ends a hold, whatever its state and wherever it hangs. */
   end(hold: number): void {
-    if (this.rig.holds.state(hold) !== SOUNDING) return this.discard(hold);
-    this.rig.holds.unhang(hold);
+    if (this.state.holds.state(hold) !== SOUNDING) return this.discard(hold);
+    this.state.holds.unhang(hold);
     this.finish(hold, 64);
   }
 
   /** A note's given length is over. */
   noteEnd(hold: number, generation: number): void {
-    if (this.rig.holds.generation(hold) === generation && this.rig.holds.state(hold) !== FREE) this.end(hold);
+    if (this.state.holds.generation(hold) === generation && this.state.holds.state(hold) !== FREE) this.end(hold);
   }
 
   /** Ends all notes of a layer, or (with a fade's serial) those that the fade took. */
   endLayer(layer: number, fadeSerial = 0): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     for (let i = holds.activeCount - 1; i >= 0; i--) {
       const hold = holds.active[i];
       if (holds.layer(hold) === layer && (fadeSerial === 0 || holds.fadeSerial(hold) === fadeSerial)) this.end(hold);
@@ -467,7 +469,7 @@ export class NoteDesk {
 
   /** Marks the sounding notes of a layer as taken by a fade; those that still wait fall away. */
   takeIntoFade(layer: number, fadeSerial: number): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     for (let i = holds.activeCount - 1; i >= 0; i--) {
       const hold = holds.active[i];
       if (holds.layer(hold) !== layer || holds.fadeSerial(hold) !== 0) continue;
@@ -478,7 +480,7 @@ export class NoteDesk {
 
   /** Keeps what sounds now, whatever its keys do. */
   keep(): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     for (let i = 0; i < holds.activeCount; i++) {
       const hold = holds.active[i];
       // What the arpeggiator plays ends by itself.
@@ -489,7 +491,7 @@ export class NoteDesk {
 
   /** Lets go of what was kept: notes whose keys are up end. */
   letGo(): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     for (let i = holds.activeCount - 1; i >= 0; i--) {
       const hold = holds.active[i];
       if (!holds.isKept(hold)) continue;
@@ -500,12 +502,12 @@ export class NoteDesk {
 
   /** A note that a patch sends as it is entered; it ends after its length, or at leaving. */
   startEntering(lane: number, key: number, velocity: number, lengthMs: number): void {
-    const { rig } = this;
-    if (rig.lanes.isAway(lane) || rig.holds.isFull || !rig.lanes.noteOn(lane, key, velocity)) return;
-    const hold = rig.holds.take(NO_SLOT, ENTERING, lane, key, velocity, SOUNDING);
+    const { state } = this;
+    if (state.lanes.isAway(lane) || state.holds.isFull || !state.lanes.noteOn(lane, key, velocity)) return;
+    const hold = state.holds.take(NO_SLOT, ENTERING, lane, key, velocity, SOUNDING);
     if (
       lengthMs !== Infinity &&
-      !rig.schedule.add(rig.nowMs + lengthMs, DUE_NOTE_END, hold, rig.holds.generation(hold))
+      !state.schedule.add(state.nowMs + lengthMs, DUE_NOTE_END, hold, state.holds.generation(hold))
     )
       this.end(hold);
   }
@@ -517,14 +519,14 @@ export class NoteDesk {
 
   /** Ends everything that sounds or waits. */
   endAll(): void {
-    const { holds } = this.rig;
+    const { holds } = this.state;
     while (holds.activeCount > 0) this.end(holds.active[holds.activeCount - 1]);
     this.waitingCount = 0;
   }
 
   /** Polyphonic pressure follows its note. @hotpath */
   keyPressure(slot: number, status: number, value: number): void {
-    const { holds, lanes } = this.rig;
+    const { holds, lanes } = this.state;
     for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold)) {
       if (holds.state(hold) === SOUNDING && !lanes.isAway(holds.lane(hold)))
         lanes.emit(holds.lane(hold), status, holds.key(hold), value);
@@ -532,10 +534,10 @@ export class NoteDesk {
   }
 
   private tellPlayed(slot: number): void {
-    const { holds, book } = this.rig;
+    const { holds, registry } = this.state;
     const layers: string[] = [];
     for (let hold = holds.head[slot]; hold >= 0; hold = holds.next(hold))
-      if (holds.layer(hold) >= 0) layers.unshift(book.layers[holds.layer(hold)].name);
-    this.rig.record({ type: 'played', atMs: this.rig.nowMs, layers });
+      if (holds.layer(hold) >= 0) layers.unshift(registry.layers[holds.layer(hold)].name);
+    this.state.record({ type: 'played', atMs: this.state.nowMs, layers });
   }
 }

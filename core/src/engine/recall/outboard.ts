@@ -1,4 +1,4 @@
-import { CONTROLLER } from '../midi/status';
+import { CONTROLLER } from '../../midi/status';
 import {
   FLAG_OUTBOARD,
   PLAN_FLAGS,
@@ -6,11 +6,11 @@ import {
   PLAN_STRIDE,
   type Address,
   type CompiledLayer,
-} from './compile/compiled';
-import { NOT_READY } from './lanes';
-import { NEW } from './layerStates';
-import { DUE_SWITCHED, type Rig } from './rig';
-import type { ValueDesk } from './valueDesk';
+} from '../compile/compiled';
+import { NOT_READY } from '../state/lanes';
+import { NEW } from '../state/layerStates';
+import { DUE_SWITCHED, type EngineState } from '../state/engineState';
+import type { Overrides } from '../controls/overrides';
 
 /** Brings outboard gear to its addresses: what is known is not sent again, what switches is waited for. */
 export class Outboard {
@@ -24,14 +24,14 @@ export class Outboard {
   private readonly alsoWaits: (Address | null)[] = [];
 
   constructor(
-    private readonly rig: Rig,
-    private readonly hands: ValueDesk,
+    private readonly state: EngineState,
+    private readonly hands: Overrides,
     /** A lane need not be waited for any more. */
     private readonly onReady: (lane: number) => void,
   ) {}
 
   selectNew(): void {
-    const { plan, planFrom, planTo, isCurrent, layers } = this.rig;
+    const { plan, planFrom, planTo, isCurrent, layers } = this.state;
     for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
       const index = plan[at + PLAN_INDEX];
       if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW)
@@ -47,7 +47,7 @@ export class Outboard {
 
   /** Every outboard layer of the present patch, or those of one destination. */
   selectAll(always: boolean, destination = -1): void {
-    const layers = (this.rig.patch?.layers ?? []).filter(
+    const layers = (this.state.patch?.layers ?? []).filter(
       (layer) => layer.outboard && (destination < 0 || layer.destination === destination),
     );
     for (const layer of layers) this.selectProgram(layer, always);
@@ -56,7 +56,7 @@ export class Outboard {
 
   /** An address that was asked for by hand. */
   selectNow(lane: number, address: Address): void {
-    const { lanes, nowMs } = this.rig;
+    const { lanes, nowMs } = this.state;
     if (lanes.isAway(lane)) return;
     if (address.program >= 0) this.sendAddress(lane, address.msb, address.lsb, address.program);
     if (address.also.length === 0) return;
@@ -66,7 +66,7 @@ export class Outboard {
 
   /** Says where an instrument without numbers stands in its list. */
   setCount(lane: number, count: number): void {
-    this.rig.lanes.program[lane] = count;
+    this.state.lanes.program[lane] = count;
   }
 
   /**
@@ -74,22 +74,22 @@ export class Outboard {
    * address waits.
    */
   selectProgram(layer: CompiledLayer, always: boolean): void {
-    const { rig } = this;
+    const { state } = this;
     const { lane } = layer;
     const address = this.addressOf(layer);
-    if (address === null || layer.silent || rig.lanes.isAway(lane)) return;
-    const { lanes } = rig;
+    if (address === null || layer.silent || state.lanes.isAway(lane)) return;
+    const { lanes } = state;
     if (always) {
       // Several layers on one channel: once is enough.
-      if (lanes.stamp[lane] === rig.serial) return;
-      lanes.stamp[lane] = rig.serial;
+      if (lanes.stamp[lane] === state.serial) return;
+      lanes.stamp[lane] = state.serial;
     }
-    const msb = rig.show!.laneUsesMsb[lane] === 1 ? Math.max(0, address.msb) : address.msb;
-    const lsb = rig.show!.laneUsesLsb[lane] === 1 ? Math.max(0, address.lsb) : address.lsb;
+    const msb = state.show!.laneUsesMsb[lane] === 1 ? Math.max(0, address.msb) : address.msb;
+    const lsb = state.show!.laneUsesLsb[lane] === 1 ? Math.max(0, address.lsb) : address.lsb;
     const known = lanes.program[lane] === address.program && lanes.msb[lane] === msb && lanes.lsb[lane] === lsb;
     lanes.pendingProgram[lane] = -1;
     if (address.program < 0 || (known && !always)) return;
-    if (lanes.readyAtMs[lane] > rig.nowMs) {
+    if (lanes.readyAtMs[lane] > state.nowMs) {
       lanes.pendingMsb[lane] = msb;
       lanes.pendingLsb[lane] = lsb;
       lanes.pendingProgram[lane] = address.program;
@@ -98,7 +98,7 @@ export class Outboard {
 
   /** What goes with a layer's address, once its program is there: not while the instrument is switching. */
   selectAlso(layer: CompiledLayer, always: boolean): void {
-    const { lanes, nowMs } = this.rig;
+    const { lanes, nowMs } = this.state;
     const { lane } = layer;
     const address = this.addressOf(layer);
     if (address === null || layer.silent || lanes.isAway(lane)) return;
@@ -117,15 +117,16 @@ export class Outboard {
    * own.
    */
   private addressOf(layer: CompiledLayer): Address | null {
-    const articulations = this.rig.step?.balance.articulations ?? null;
-    const articulation = articulations === null ? null : (articulations[this.rig.patch!.layers.indexOf(layer)] ?? null);
+    const articulations = this.state.step?.balance.articulations ?? null;
+    const articulation =
+      articulations === null ? null : (articulations[this.state.patch!.layers.indexOf(layer)] ?? null);
     if (articulation !== null) return articulation;
     return this.anyPresetStepped ? (layer.presets.addresses?.[this.hands.presetOf(layer)] ?? null) : layer.address;
   }
 
   /** Key switches, each a short note, and controllers. */
   private sendAlso(lane: number, address: Address): void {
-    const { lanes } = this.rig;
+    const { lanes } = this.state;
     this.alsoSent[lane] = address;
     if (lanes.isAway(lane)) return;
     for (const { status, data1, data2 } of address.also) {
@@ -135,41 +136,43 @@ export class Outboard {
   }
 
   private sendAddress(lane: number, msb: number, lsb: number, program: number): void {
-    const { rig } = this;
+    const { state } = this;
     this.alsoSent[lane] = null;
-    if (rig.observer !== null && rig.lanes.isSounding(lane)) rig.warn('program-under-held-notes', this.laneName(lane));
-    const counted = rig.show!.laneCounted[lane];
+    if (state.observer !== null && state.lanes.isSounding(lane))
+      state.warn('program-under-held-notes', this.laneName(lane));
+    const counted = state.show!.laneCounted[lane];
     if (counted) {
-      if (rig.lanes.program[lane] < 0) rig.warn('count-unknown', this.laneName(lane));
-      rig.lanes.sendCounted(lane, counted, program);
-    } else rig.lanes.sendAddress(lane, msb, lsb, program);
+      if (state.lanes.program[lane] < 0) state.warn('count-unknown', this.laneName(lane));
+      state.lanes.sendCounted(lane, counted, program);
+    } else state.lanes.sendAddress(lane, msb, lsb, program);
     this.startSwitching(lane);
   }
 
   startSwitching(lane: number): void {
-    const { rig } = this;
-    const switchMs = rig.show!.laneSwitchMs[lane];
+    const { state } = this;
+    const switchMs = state.show!.laneSwitchMs[lane];
     if (switchMs === 0 || switchMs === undefined) return;
-    rig.lanes.setReadyAt(lane, rig.nowMs + switchMs);
-    if (!rig.schedule.add(rig.nowMs + switchMs, DUE_SWITCHED, lane, rig.lanes.switchSerial[lane])) this.onReady(lane);
+    state.lanes.setReadyAt(lane, state.nowMs + switchMs);
+    if (!state.schedule.add(state.nowMs + switchMs, DUE_SWITCHED, lane, state.lanes.switchSerial[lane]))
+      this.onReady(lane);
   }
 
   private laneName(lane: number): string {
-    const { book, lanes } = this.rig;
+    const { registry, lanes } = this.state;
     const destination = lanes.destinationOf(lane);
-    const name = book.nameOf(destination);
-    return book.destinations[destination].kind === 'port' ? `${name}, channel ${lanes.channelOf(lane) + 1}` : name;
+    const name = registry.nameOf(destination);
+    return registry.destinations[destination].kind === 'port' ? `${name}, channel ${lanes.channelOf(lane) + 1}` : name;
   }
 
   /** A lane's sound is ready: the address that waits there is sent, and what goes with it. @returns whether it still is */
   goOn(lane: number): boolean {
-    const { lanes } = this.rig;
+    const { lanes } = this.state;
     lanes.setReadyAt(lane, 0);
     const program = lanes.pendingProgram[lane];
     lanes.pendingProgram[lane] = -1;
     if (program >= 0) {
       this.sendAddress(lane, lanes.pendingMsb[lane], lanes.pendingLsb[lane], program);
-      if ((lanes.hindered[lane] & NOT_READY) !== 0) return false;
+      if ((lanes.blockedBy[lane] & NOT_READY) !== 0) return false;
     }
     const also = this.alsoWaits[lane] ?? null;
     this.alsoWaits[lane] = null;

@@ -9,17 +9,17 @@ import {
   PROGRAM,
   WHEEL,
   WHEEL_CENTRE,
-} from '../midi/status';
-import type { Effect, NoteValue, Send, SharedEffect } from '../show';
-import type { Book } from './book';
-import type { CountedLane } from './compile/compiled';
+} from '../../midi/status';
+import type { Effect, NoteValue, Send, SharedEffect } from '../../show';
+import type { Registry } from './registry';
+import type { CountedLane } from '../compile/compiled';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 import { PEDAL_CONTROLLERS, pedalOf } from './inputs';
 import { extended } from './extended';
-import type { EngineObserver } from './records';
-import type { EngineSink } from './sink';
+import type { EngineObserver } from '../records';
+import type { EngineSink } from '../sink';
 
-/** Reasons in `hindered`. */
+/** Reasons in `blockedBy`. */
 export const AWAY = 1;
 export const NOT_READY = 2;
 /** The present patch has put its layer off until it is ready; another one stands in. */
@@ -71,18 +71,18 @@ export class Lanes {
   /** Lanes whose wheel or pressure has been left away from rest. */
   bent = new Uint8Array(0);
   /** By lane, why a note cannot simply start there: AWAY, NOT_READY and DEFERRED added up; 0 it can. */
-  hindered = new Uint8Array(0);
+  blockedBy = new Uint8Array(0);
   observer: EngineObserver | null = null;
-  private readonly laneBook: Pick<Book, 'destinations' | 'nameOf'>;
+  private readonly laneBook: Pick<Registry, 'destinations' | 'nameOf'>;
   private count = 0;
   private destinations = 0;
 
   constructor(
-    book: Book,
+    registry: Registry,
     private readonly sink: EngineSink,
     private readonly clock: Float64Array,
   ) {
-    this.laneBook = book;
+    this.laneBook = registry;
   }
 
   /** Makes room for what a compile has added. Not on the playing path. */
@@ -123,7 +123,7 @@ export class Lanes {
     this.switchSerial = extended(this.switchSerial, size, 0);
     this.bent = extended(this.bent, size, 0);
     this.stamp = extended(this.stamp, size, 0);
-    this.hindered = extended(this.hindered, size, 0);
+    this.blockedBy = extended(this.blockedBy, size, 0);
   }
 
   destinationOf(lane: number): number {
@@ -135,7 +135,7 @@ export class Lanes {
   }
 
   isAway(lane: number): boolean {
-    return (this.hindered[lane] & AWAY) !== 0;
+    return (this.blockedBy[lane] & AWAY) !== 0;
   }
 
   /** @hotpath */
@@ -241,15 +241,15 @@ export class Lanes {
   leave(destination: number): void {
     const entry = this.laneBook.destinations[destination];
     this.away[destination] = 1;
-    for (let lane = entry.lane; lane < entry.lane + 16; lane++) this.hindered[lane] |= AWAY;
+    for (let lane = entry.lane; lane < entry.lane + 16; lane++) this.blockedBy[lane] |= AWAY;
   }
 
   /** The sound of a lane is not ready until a time (`Infinity`: until the host says so); 0 makes it ready. */
   setReadyAt(lane: number, atMs: number): void {
     this.readyAtMs[lane] = atMs;
     this.switchSerial[lane]++;
-    if (atMs === 0) this.hindered[lane] &= ~NOT_READY;
-    else this.hindered[lane] |= NOT_READY;
+    if (atMs === 0) this.blockedBy[lane] &= ~NOT_READY;
+    else this.blockedBy[lane] |= NOT_READY;
   }
 
   /**
@@ -259,7 +259,7 @@ export class Lanes {
     const entry = this.laneBook.destinations[destination];
     this.away[destination] = 0;
     for (let lane = entry.lane; lane < entry.lane + 16; lane++) {
-      this.hindered[lane] = 0;
+      this.blockedBy[lane] = 0;
       this.bent[lane] = 0;
       for (let key = 0; key < 128; key++) {
         for (; this.owed[(lane << 7) | key] > 0; this.owed[(lane << 7) | key]--) this.emit(lane, NOTE_OFF, key, 64);

@@ -1,7 +1,7 @@
 import type { InputPort } from '../../show';
 import { channelFlags } from './inputs';
 import type { KeyRow } from './compiled';
-import { MAX_INPUT_CHANNELS } from '../limits';
+import { MAX_INPUT_CHANNELS } from '../state/limits';
 
 /** Which inputs a zone lets play. */
 interface Hearing {
@@ -10,7 +10,7 @@ interface Hearing {
 }
 
 interface Zone {
-  hearing: number;
+  inputFilter: number;
   lowKey: number;
   highKey: number;
 }
@@ -19,30 +19,30 @@ interface Zone {
 export const SILENT_HEARING = -1;
 
 /**
- * Numbers for the ways in which zones choose their inputs, and for the shapes of patches: the zones of all layers in
+ * Numbers for the ways in which zones choose their inputs, and for the keymaps of patches: the zones of all layers in
  * order.
  * They know nothing of the gear and stay over every change of it, so that a change of gear compiles no song anew.
  */
-export class Shapes {
-  readonly hearings: Hearing[] = [];
-  readonly shapes: (readonly Zone[])[] = [];
+export class Keymaps {
+  readonly inputFilters: Hearing[] = [];
+  readonly keymaps: (readonly Zone[])[] = [];
   private readonly hearingByKey = new Map<string, number>();
-  private readonly shapeByKey = new Map<string, number>();
+  private readonly keymapByKey = new Map<string, number>();
 
-  hearing({ input, channels }: Hearing): number {
+  inputFilter({ input, channels }: Hearing): number {
     const key = `${channels === null ? '' : channels.join(' ')}|${input ?? ''}`;
     const known = this.hearingByKey.get(key);
     if (known !== undefined) return known;
-    this.hearingByKey.set(key, this.hearings.length);
-    return this.hearings.push({ input, channels }) - 1;
+    this.hearingByKey.set(key, this.inputFilters.length);
+    return this.inputFilters.push({ input, channels }) - 1;
   }
 
-  shape(zones: readonly Zone[]): number {
-    const key = zones.map((zone) => `${zone.hearing}:${zone.lowKey}-${zone.highKey}`).join(' ');
-    const known = this.shapeByKey.get(key);
+  keymap(zones: readonly Zone[]): number {
+    const key = zones.map((zone) => `${zone.inputFilter}:${zone.lowKey}-${zone.highKey}`).join(' ');
+    const known = this.keymapByKey.get(key);
     if (known !== undefined) return known;
-    this.shapeByKey.set(key, this.shapes.length);
-    return this.shapes.push(zones) - 1;
+    this.keymapByKey.set(key, this.keymaps.length);
+    return this.keymaps.push(zones) - 1;
   }
 }
 
@@ -52,30 +52,30 @@ export interface NumberedInput {
 }
 
 /**
- * What tonight's gear makes of hearings and shapes. Grows as songs are compiled; one for each gear list that is in use.
+ * What tonight's gear makes of input filters and keymaps. Grows as songs are compiled; one for each gear list that is in use.
  */
-export class HearingTables {
-  /** By hearing: flags by input port and channel. */
+export class InputFilterTables {
+  /** By input filter: flags by input port and channel. */
   readonly hears: Uint8Array[] = [];
   /** The same for pedals, with ports that the gear list assigns. */
   readonly hearsPedals: Uint8Array[] = [];
-  /** By shape: rows by input port and channel, null where nothing plays. */
+  /** By keymap: rows by input port and channel, null where nothing plays. */
   readonly rows: (KeyRow | null)[][] = [];
   private readonly rowByKey = new Map<string, KeyRow>();
 
   constructor(
-    private readonly shapes: Shapes,
+    private readonly keymaps: Keymaps,
     private readonly inputs: readonly NumberedInput[],
   ) {}
 
   /** Works out what has come in since the last time. */
   grow(): void {
-    for (let i = this.hears.length; i < this.shapes.hearings.length; i++) {
-      this.hears.push(hearsFlags(this.shapes.hearings[i], this.inputs));
-      this.hearsPedals.push(hearsPedalFlags(this.shapes.hearings[i], this.hears[i], this.inputs));
+    for (let i = this.hears.length; i < this.keymaps.inputFilters.length; i++) {
+      this.hears.push(hearsFlags(this.keymaps.inputFilters[i], this.inputs));
+      this.hearsPedals.push(hearsPedalFlags(this.keymaps.inputFilters[i], this.hears[i], this.inputs));
     }
-    for (let i = this.rows.length; i < this.shapes.shapes.length; i++)
-      this.rows.push(this.rowsOf(this.shapes.shapes[i]));
+    for (let i = this.rows.length; i < this.keymaps.keymaps.length; i++)
+      this.rows.push(this.rowsOf(this.keymaps.keymaps[i]));
   }
 
   /** Most often every input plays every layer: then one row does for all. */
@@ -89,7 +89,7 @@ export class HearingTables {
       for (let at = number * 16; at < number * 16 + 16; at++) {
         let set = '';
         for (let i = 0; i < zones.length; i++)
-          if (zones[i].hearing !== SILENT_HEARING && this.hears[zones[i].hearing][at] === 1)
+          if (zones[i].inputFilter !== SILENT_HEARING && this.hears[zones[i].inputFilter][at] === 1)
             set += String.fromCharCode(i + 1);
         if (set === '') continue;
         if (set !== lastSet) {

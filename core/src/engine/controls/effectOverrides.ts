@@ -1,20 +1,20 @@
-import { effectValue, withEffectValue, type Effect, type SharedEffect } from '../show';
-import type { CompiledBinding, CompiledEffectTarget } from './compile/compiled';
-import { extended } from './extended';
-import type { Rig } from './rig';
+import { effectValue, withEffectValue, type Effect, type SharedEffect } from '../../show';
+import type { CompiledBinding, CompiledEffectTarget } from '../compile/compiled';
+import { extended } from '../state/extended';
+import type { EngineState } from '../state/engineState';
 
-/** In the place of a fader: an effect of the setlist. */
+/** In the place of a layer key: an effect of the setlist. */
 const SETLIST = -1;
 
 /** What hands have moved of effects: parameters and switches of layers' effects, and of those of the setlist. */
-export class EffectDesk {
-  /** By slot of the book, NaN where no hand has moved it. */
+export class EffectOverrides {
+  /** By slot of the registry, NaN where no hand has moved it. */
   private values = new Float64Array(0);
   private stays = new Uint8Array(0);
   private touched = new Int32Array(0);
   private touchedCount = 0;
 
-  constructor(private readonly rig: Rig) {}
+  constructor(private readonly state: EngineState) {}
 
   /** Makes room for what a compile has added. Not on the playing path. */
   grow(slots: number): void {
@@ -30,8 +30,8 @@ export class EffectDesk {
   /** The present value, NaN when the effect is not there. @hotpath */
   read({ part }: CompiledBinding, target: CompiledEffectTarget): number {
     const moved = this.values[target.slot];
-    if (!Number.isNaN(moved) || target.fader < 0) return Number.isNaN(moved) ? target.stored : moved;
-    const { step } = this.rig;
+    if (!Number.isNaN(moved) || target.layerKey < 0) return Number.isNaN(moved) ? target.stored : moved;
+    const { step } = this.state;
     if (step === null || part < 0) return NaN;
     const effects = step.balance.effects[part];
     for (let i = 0; i < effects.length; i++)
@@ -41,11 +41,16 @@ export class EffectDesk {
 
   /** @hotpath */
   set({ part, staysInHand }: CompiledBinding, target: CompiledEffectTarget, value: number): void {
-    const { slot, fader, effectId, parameter } = target;
+    const { slot, layerKey, effectId, parameter } = target;
     if (Number.isNaN(this.values[slot])) this.touched[this.touchedCount++] = slot;
     this.values[slot] = value;
-    this.stays[slot] = staysInHand || fader < 0 ? 1 : 0;
-    this.rig.lanes.effectValue(fader < 0 ? -1 : this.rig.patch!.layers[part].destination, effectId, parameter, value);
+    this.stays[slot] = staysInHand || layerKey < 0 ? 1 : 0;
+    this.state.lanes.effectValue(
+      layerKey < 0 ? -1 : this.state.patch!.layers[part].destination,
+      effectId,
+      parameter,
+      value,
+    );
   }
 
   get anyTouched(): boolean {
@@ -65,14 +70,14 @@ export class EffectDesk {
 
   /** Lays what hands have moved over the effects that a recall or an edit has just put in place. */
   overlay(): void {
-    const { lanes, patch, book } = this.rig;
+    const { lanes, patch, registry } = this.state;
     if (patch === null) return;
     for (let t = 0; t < this.touchedCount; t++) {
-      const { fader, effectId, parameter } = book.effectTargets[this.touched[t]];
-      if (fader < 0) continue;
+      const { layerKey, effectId, parameter } = registry.effectTargets[this.touched[t]];
+      if (layerKey < 0) continue;
       for (let i = 0; i < patch.layers.length; i++) {
         const layer = patch.layers[i];
-        if (layer.fader === fader && !layer.outboard)
+        if (layer.layerKey === layerKey && !layer.outboard)
           lanes.effectValue(layer.destination, effectId, parameter, this.values[this.touched[t]]);
       }
     }
@@ -91,16 +96,16 @@ export class EffectDesk {
     return this.lyingOver(SETLIST, whole);
   }
 
-  /** A layer's effects (by its fader) with what hands have moved of them. It allocates. */
-  lyingOver(fader: number, effects: readonly Effect[]): readonly Effect[] {
-    const { book } = this.rig;
+  /** A layer's effects (by its layer key) with what hands have moved of them. It allocates. */
+  lyingOver(layerKey: number, effects: readonly Effect[]): readonly Effect[] {
+    const { registry } = this.state;
     const moved = Array.from(this.touched.subarray(0, this.touchedCount)).filter(
-      (slot) => book.effectTargets[slot].fader === fader,
+      (slot) => registry.effectTargets[slot].layerKey === layerKey,
     );
-    if (!effects.some(({ id }) => moved.some((slot) => book.effectTargets[slot].effectId === id))) return effects;
+    if (!effects.some(({ id }) => moved.some((slot) => registry.effectTargets[slot].effectId === id))) return effects;
     return effects.map((effect) =>
       moved.reduce((current, slot) => {
-        const { effectId, parameter } = book.effectTargets[slot];
+        const { effectId, parameter } = registry.effectTargets[slot];
         return effectId === effect.id ? withEffectValue(current, parameter, this.values[slot]) : current;
       }, effect),
     );

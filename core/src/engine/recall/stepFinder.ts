@@ -1,4 +1,4 @@
-import type { CompiledEntry, CompiledShow, CompiledStep } from './compile/compiled';
+import type { CompiledEntry, CompiledShow, CompiledStep } from '../compile/compiled';
 
 /** Finds steps of another compiled show by what they are, not by where they stood. */
 export class StepFinder {

@@ -1,6 +1,6 @@
-import { CONTROLLER, NOTE_ON } from '../midi/status';
-import type { EntryMessage, NameListEntry } from '../show';
-import type { Address, StepBytes } from './compile/compiled';
+import { CONTROLLER, NOTE_ON } from '../../midi/status';
+import type { EntryMessage, NameListEntry } from '../../show';
+import type { Address, StepBytes } from '../compile/compiled';
 
 const bytesOf = (message: EntryMessage): StepBytes =>
   message.kind === 'note'

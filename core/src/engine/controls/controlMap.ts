@@ -1,4 +1,4 @@
-import type { Action } from '../show';
+import type { Action } from '../../show';
 import {
   CONTROL_CONTROLLER,
   CONTROL_COUNT,
@@ -13,12 +13,12 @@ import {
   type ControlTables,
   type ProgramTable,
   type ProgramTarget,
-} from './compile/compiled';
-import { MAX_INPUT_CHANNELS } from './limits';
-import { REASON } from './reasons';
-import type { RecallCause } from './records';
-import type { Rig } from './rig';
-import type { ValueDesk } from './valueDesk';
+} from '../compile/compiled';
+import { MAX_INPUT_CHANNELS } from '../state/limits';
+import { REASON } from '../reasons';
+import type { RecallCause } from '../records';
+import type { EngineState } from '../state/engineState';
+import type { Overrides } from './overrides';
 
 /** The number that a table has for a program; −1 when it has none. */
 function find(table: ProgramTable | null, bank: number, program: number): number {
@@ -44,7 +44,7 @@ const FINE_MOST = 16_383;
 const RELEASED_BELOW = 0.42;
 
 /** What happens to controls: roles, program changes, counters. */
-export class ControlDesk {
+export class ControlMap {
   private byPort: ControlTables['byPort'] = [];
   private keys: string[] = [];
   private acceptedMs = new Float64Array(0);
@@ -58,9 +58,9 @@ export class ControlDesk {
   private readonly keyTaken = new Uint8Array(MAX_INPUT_CHANNELS * 128);
 
   constructor(
-    private readonly rig: Rig,
+    private readonly state: EngineState,
     private readonly taker: ActionTaker,
-    private readonly values: ValueDesk,
+    private readonly values: Overrides,
     /** Where an entry was left, or its first position. */
     private readonly whereLeft: (entry: number, first: number) => number,
   ) {}
@@ -96,15 +96,15 @@ export class ControlDesk {
   }
 
   private bindingsOf({ roleNumber }: CompiledControl): readonly CompiledBinding[] | undefined {
-    const { rig } = this;
-    return rig.patch?.roleBindings[roleNumber] ?? rig.show!.roleBindings[roleNumber];
+    const { state } = this;
+    return state.patch?.roleBindings[roleNumber] ?? state.show!.roleBindings[roleNumber];
   }
 
   /** A controller that may be a role's; true when it is used up. @hotpath */
   takesController(inputChannel: number, number: number, value: number): boolean {
     const at = this.controlAt(inputChannel, CONTROL_CONTROLLER, number);
     if (at < 0) return false;
-    const control = this.rig.show!.controls.controls[at];
+    const control = this.state.show!.controls.controls[at];
     if (control.coding !== 0) this.turn(at, control, encoderSteps(control.coding, value));
     else if (control.isFine) {
       if (number < 32) this.fineMsb[at] = value;
@@ -125,7 +125,7 @@ export class ControlDesk {
 
   private takesSwing(at: number, position: number): boolean {
     if (at < 0) return false;
-    const control = this.rig.show!.controls.controls[at];
+    const control = this.state.show!.controls.controls[at];
     this.move(at, control, position);
     return !control.passOn;
   }
@@ -138,7 +138,7 @@ export class ControlDesk {
   }
 
   private playKey(at: number, slot: number, velocity: number): boolean {
-    const control = at < 0 ? null : this.rig.show!.controls.controls[at];
+    const control = at < 0 ? null : this.state.show!.controls.controls[at];
     const wasTaken = this.keyTaken[slot] === 1;
     this.keyTaken[slot] = velocity > 0 && control?.passOn === false ? 1 : 0;
     if (control !== null) this.move(at, control, velocity > 0 ? 1 : 0);
@@ -152,7 +152,7 @@ export class ControlDesk {
 
   /** Whether all that is down on a channel was taken by roles, so that its pressure is theirs. */
   hasTakenAll(inputChannel: number): boolean {
-    const { head } = this.rig.holds;
+    const { head } = this.state.holds;
     let taken = false;
     for (let slot = inputChannel << 7; slot < (inputChannel + 1) << 7; slot++) {
       if (head[slot] >= 0) return false;
@@ -163,7 +163,7 @@ export class ControlDesk {
 
   /** A program change plays a role at each message: it has no release. */
   takesProgram(inputChannel: number, program: number): boolean {
-    const { inputs, show } = this.rig;
+    const { inputs, show } = this.state;
     for (
       let at = this.controlAt(inputChannel, CONTROL_PROGRAM, program);
       at >= 0;
@@ -183,9 +183,9 @@ export class ControlDesk {
 
   /** A key of the computer; true when it plays a role. */
   takesComputerKey(code: string, down: boolean): boolean {
-    const at = this.rig.show?.controls.computerKeys.get(code);
+    const at = this.state.show?.controls.computerKeys.get(code);
     if (at === undefined) return false;
-    this.move(at, this.rig.show!.controls.controls[at], down ? 1 : 0);
+    this.move(at, this.state.show!.controls.controls[at], down ? 1 : 0);
     return true;
   }
 
@@ -196,7 +196,7 @@ export class ControlDesk {
     const now = (control.reversed ? 1 - within : within) ** control.exponent;
     const last = this.stood[at];
     this.stood[at] = now;
-    this.movedMs[at] = this.rig.nowMs;
+    this.movedMs[at] = this.state.nowMs;
     const travel = control.reversed ? 1 - raw : raw;
     // Down from 64; up again only well below it, so that a pedal that trembles there is not hit over and over. That is
     // known of the control, whatever it does in this patch: a press here may be released in another.
@@ -204,7 +204,7 @@ export class ControlDesk {
     const changes = this.pressed[at] !== down;
     this.pressed[at] = down;
     const bindings = this.bindingsOf(control);
-    if (bindings === undefined) return this.rig.ignore(REASON['role-does-nothing']);
+    if (bindings === undefined) return this.state.ignore(REASON['role-does-nothing']);
     for (let i = 0; i < bindings.length; i++)
       if (bindings[i].isValue) this.values.move(control, bindings[i], last, now);
     if (changes && (down === 1 || control.latching)) this.hit(at, control);
@@ -213,55 +213,55 @@ export class ControlDesk {
   /** An encoder is turned: values move by steps; a press acts on a turn to the right. @hotpath */
   private turn(at: number, control: CompiledControl, steps: number): void {
     const by = (control.reversed ? -steps : steps) / 127;
-    this.movedMs[at] = this.rig.nowMs;
+    this.movedMs[at] = this.state.nowMs;
     const bindings = this.bindingsOf(control);
-    if (bindings === undefined) return this.rig.ignore(REASON['role-does-nothing']);
+    if (bindings === undefined) return this.state.ignore(REASON['role-does-nothing']);
     for (let i = 0; i < bindings.length; i++) if (bindings[i].isValue) this.values.nudge(control, bindings[i], by);
     if (by > 0) this.hit(at, control);
   }
 
   private hit(at: number, control: CompiledControl): void {
-    const { rig } = this;
+    const { state } = this;
     const bindings = this.bindingsOf(control);
-    if (bindings === undefined) return rig.ignore(REASON['role-does-nothing']);
+    if (bindings === undefined) return state.ignore(REASON['role-does-nothing']);
     let presses = 0;
     for (let i = 0; i < bindings.length; i++) if (!bindings[i].isValue) presses++;
     if (presses === 0) return;
-    if (rig.nowMs - this.acceptedMs[at] < control.guardMs) return rig.ignore(REASON.guard);
-    this.acceptedMs[at] = rig.nowMs;
+    if (state.nowMs - this.acceptedMs[at] < control.guardMs) return state.ignore(REASON.guard);
+    this.acceptedMs[at] = state.nowMs;
     for (let i = 0; i < bindings.length; i++) {
       if (bindings[i].isValue) continue;
-      if (rig.observer !== null)
-        rig.record({ type: 'action', atMs: rig.nowMs, role: control.role, action: actionName(bindings[i].action) });
+      if (state.observer !== null)
+        state.record({ type: 'action', atMs: state.nowMs, role: control.role, action: actionName(bindings[i].action) });
       this.taker.carryOut(bindings[i], 'control');
     }
   }
 
   /** A program change from an input that is listened to. */
   program(input: CompiledInput, inputChannel: number, program: number): void {
-    const { rig } = this;
+    const { state } = this;
     if (input.programs === 'off' || input.programChannels[inputChannel & 15] === 0)
-      return rig.ignore(REASON['program-not-listened']);
+      return state.ignore(REASON['program-not-listened']);
     if (input.programs === 'counter') return this.count(input, inputChannel, program);
-    const msb = input.usesMsb ? rig.inputs.bankMsb[inputChannel] : 0;
-    const lsb = input.usesLsb ? rig.inputs.bankLsb[inputChannel] : 0;
+    const msb = input.usesMsb ? state.inputs.bankMsb[inputChannel] : 0;
+    const lsb = input.usesLsb ? state.inputs.bankLsb[inputChannel] : 0;
     const bank = (msb << 7) | lsb;
     const own = input.mapByChannel[inputChannel & 15];
     const ownNumber = find(own, bank, program);
     const number = ownNumber !== -1 ? ownNumber : find(input.map, bank, program);
-    if (number === -1) return rig.ignore(REASON['no-such-program']);
+    if (number === -1) return state.ignore(REASON['no-such-program']);
     if (number >= 0) return this.taker.recallAt(number, 'program');
     this.taker.recallAt(this.nearest((ownNumber !== -1 ? own! : input.map!).targets[-2 - number]), 'program');
   }
 
   /** A song that stands twice in the set: the nearest entry at or after the present one, else the last before it. */
   private nearest(target: ProgramTarget): number {
-    const { rig } = this;
-    const present = Math.max(0, rig.entry);
+    const { state } = this;
+    const present = Math.max(0, state.entry);
     let i = 0;
     while (i < target.entries.length - 1 && target.entries[i] < present) i++;
     const position = target.positions[i];
-    return target.isSong && rig.show!.recallsWhereLeft ? this.whereLeft(target.entries[i], position) : position;
+    return target.isSong && state.show!.recallsWhereLeft ? this.whereLeft(target.entries[i], position) : position;
   }
 
   /**
@@ -269,29 +269,30 @@ export class ControlDesk {
    * step the same way.
    */
   private count(input: CompiledInput, inputChannel: number, program: number): void {
-    const { rig } = this;
+    const { state } = this;
     const { counterLowest: lowest, counterHighest: highest } = input;
-    const reference = rig.inputs.counterReference[inputChannel];
-    if (program < lowest || program > highest) return rig.ignore(REASON['counter-outside']);
-    rig.inputs.counterReference[inputChannel] = program;
-    if (reference < 0) return rig.ignore(REASON['counter-reference']);
+    const reference = state.inputs.counterReference[inputChannel];
+    if (program < lowest || program > highest) return state.ignore(REASON['counter-outside']);
+    state.inputs.counterReference[inputChannel] = program;
+    if (reference < 0) return state.ignore(REASON['counter-reference']);
     const wraps = highest - lowest > 1;
     let direction = Math.sign(program - reference);
     if (program === reference) direction = program === highest ? 1 : program === lowest ? -1 : 0;
     else if (wraps && reference === highest && program === lowest) direction = 1;
     else if (wraps && reference === lowest && program === highest) direction = -1;
-    if (direction === 0) return rig.ignore(REASON['counter-repeat']);
-    if (rig.nowMs - rig.inputs.counterAcceptedMs[inputChannel] < input.counterGuardMs) return rig.ignore(REASON.guard);
-    rig.inputs.counterAcceptedMs[inputChannel] = rig.nowMs;
+    if (direction === 0) return state.ignore(REASON['counter-repeat']);
+    if (state.nowMs - state.inputs.counterAcceptedMs[inputChannel] < input.counterGuardMs)
+      return state.ignore(REASON.guard);
+    state.inputs.counterAcceptedMs[inputChannel] = state.nowMs;
     const at = this.controlAt(inputChannel, CONTROL_COUNT, direction > 0 ? 1 : 0);
-    if (at >= 0) this.hit(at, rig.show!.controls.controls[at]);
+    if (at >= 0) this.hit(at, state.show!.controls.controls[at]);
     else this.taker.stepBy(direction > 0 ? 1 : -1, 'counter');
   }
 
   /** Keys and switches of an input that is gone are up. */
   inputGone(port: number): void {
     this.keyTaken.fill(0, port * 16 * 128, (port + 1) * 16 * 128);
-    for (const control of this.rig.show?.controls.byPort[port] ?? []) if (control >= 0) this.pressed[control] = 0;
+    for (const control of this.state.show?.controls.byPort[port] ?? []) if (control >= 0) this.pressed[control] = 0;
   }
 
   // What pages read.
@@ -303,12 +304,12 @@ export class ControlDesk {
 
   /** How long ago it was last moved, in ms; `Infinity` when it never was. */
   movedAgoMs(at: number): number {
-    return this.rig.nowMs - this.movedMs[at];
+    return this.state.nowMs - this.movedMs[at];
   }
 
   /** What a control does now. */
   doesNow(at: number): readonly CompiledBinding[] {
-    return this.bindingsOf(this.rig.show!.controls.controls[at]) ?? [];
+    return this.bindingsOf(this.state.show!.controls.controls[at]) ?? [];
   }
 }
 

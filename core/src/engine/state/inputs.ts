@@ -1,4 +1,4 @@
-import { WHEEL_CENTRE } from '../midi/status';
+import { WHEEL_CENTRE } from '../../midi/status';
 import { MAX_INPUT_CHANNELS, PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 
 /** Sustain, sostenuto, soft: pedals by number 0–2. */

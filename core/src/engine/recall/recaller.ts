@@ -1,4 +1,4 @@
-import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../midi/status';
+import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../../midi/status';
 import {
   BALANCE_STRIDE,
   CARRY_CUT,
@@ -22,7 +22,7 @@ import {
   RECORD_PLAN,
   RECORD_PLAN_END,
   RECORD_RAMP_MS,
-  RECORD_SHAPE_SHIFT,
+  RECORD_KEYMAP_SHIFT,
   RECORD_STRIDE,
   RECORD_VALUES,
   SENDS,
@@ -32,21 +32,21 @@ import {
   type CompiledShow,
   type CompiledStep,
   type PatchMessage,
-} from './compile/compiled';
-import type { ControllerDesk } from './controllerDesk';
-import { CURRENT, LEFT, NEW, NOT_CURRENT, STOOD_IN } from './layerStates';
+} from '../compile/compiled';
+import type { ControllerRouter } from '../play/controllerRouter';
+import { CURRENT, LEFT, NEW, NOT_CURRENT, STOOD_IN } from '../state/layerStates';
 import { Leaving } from './leaving';
 import { Outboard } from './outboard';
 import { StandIns } from './standIns';
 import { StepFinder, positionBefore } from './stepFinder';
 import { levelController, panController } from './levels';
-import type { LiveSound } from './liveSound';
-import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
-import type { NoteDesk } from './noteDesk';
-import { ParameterDesk } from './parameterDesk';
-import type { RecallCause } from './records';
-import type { Rig } from './rig';
-import type { ValueDesk } from './valueDesk';
+import type { LiveSound } from '../play/liveSound';
+import { RECALL_RAMP_MS, VALUE_SLOTS } from '../state/limits';
+import type { NoteRouter } from '../play/noteRouter';
+import { ParameterSender } from './parameterSender';
+import type { RecallCause } from '../records';
+import type { EngineState } from '../state/engineState';
+import type { Overrides } from '../controls/overrides';
 
 const sameBalance = (values: Float64Array, a: number, b: number): boolean => {
   for (let i = 0; i < BALANCE_STRIDE; i++) if (values[a + i] !== values[b + i]) return false;
@@ -59,22 +59,22 @@ export class Recaller {
   private leftAt = new Int32Array(0);
   /** Built-in layers whose sound has been told another preset than their own, by layer number. */
   private readonly toldPresets = new Map<number, number>();
-  private readonly parameters: ParameterDesk;
+  private readonly parameters: ParameterSender;
   private readonly leaving: Leaving;
   private readonly standIns: StandIns;
   readonly outboard: Outboard;
 
   constructor(
-    private readonly rig: Rig,
-    private readonly notes: NoteDesk,
-    private readonly controllers: ControllerDesk,
-    private readonly hands: ValueDesk,
+    private readonly state: EngineState,
+    private readonly notes: NoteRouter,
+    private readonly controllers: ControllerRouter,
+    private readonly hands: Overrides,
     private readonly liveSound: LiveSound,
   ) {
-    this.parameters = new ParameterDesk(rig);
-    this.leaving = new Leaving(rig, notes, controllers);
-    this.standIns = new StandIns(rig, this.leaving);
-    this.outboard = new Outboard(rig, hands, (lane) => this.ready(lane));
+    this.parameters = new ParameterSender(state);
+    this.leaving = new Leaving(state, notes, controllers);
+    this.standIns = new StandIns(state, this.leaving);
+    this.outboard = new Outboard(state, hands, (lane) => this.ready(lane));
   }
 
   positionWhereLeft(entry: number): number {
@@ -86,10 +86,10 @@ export class Recaller {
   }
 
   recall(position: number, cause: RecallCause): void {
-    const { rig } = this;
-    const show = rig.show!;
+    const { state } = this;
+    const show = state.show!;
     const step = show.steps[position];
-    const again = step === rig.step;
+    const again = step === state.step;
     this.leftAt[show.records[position * RECORD_STRIDE + RECORD_ENTRY]] = position;
     const moved = this.hands.anyTouched;
     const presetsGoBack = moved && this.hands.forgetStored();
@@ -103,14 +103,14 @@ export class Recaller {
       if (!moved) this.applyBalance(-1, RECALL_RAMP_MS);
       this.parameters.apply(step.patch, step.balance, false);
     }
-    if (rig.observer !== null) this.tell(step, cause, again);
+    if (state.observer !== null) this.tell(step, cause, again);
   }
 
   private tell(step: CompiledStep, cause: RecallCause, again: boolean): void {
     const { patch, balance } = step;
-    this.rig.record({
+    this.state.record({
       type: 'recall',
-      atMs: this.rig.nowMs,
+      atMs: this.state.nowMs,
       cause,
       again,
       position: step.position,
@@ -126,50 +126,50 @@ export class Recaller {
 
   /** Goes to a position; as an edit of what is current, the patch itself is neither left nor entered. */
   private change(position: number, isEdit: boolean, presetsGoBack = false): void {
-    const { rig } = this;
-    const { records, patches, plans, values, mutes, steps } = rig.show!;
+    const { state } = this;
+    const { records, patches, plans, values, mutes, steps } = state.show!;
     const at = position * RECORD_STRIDE;
     const patch = patches[records[at + RECORD_PATCH]];
-    const oldPatch = rig.patch;
+    const oldPatch = state.patch;
     const patchChanges = oldPatch !== patch;
-    const enters = !isEdit && (patchChanges || rig.entry !== records[at + RECORD_ENTRY]);
+    const enters = !isEdit && (patchChanges || state.entry !== records[at + RECORD_ENTRY]);
     const articulated =
-      !patchChanges && (rig.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
-    const anySends = rig.sends || (records[at + RECORD_MESSAGES] & SENDS) !== 0;
-    const sendsChange = anySends && !patchChanges && rig.step?.balance.sendsKey !== steps[position].balance.sendsKey;
-    const oldValuesAt = patchChanges || sendsChange || rig.values !== values ? -1 : rig.valuesAt;
+      !patchChanges && (state.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
+    const anySends = state.sends || (records[at + RECORD_MESSAGES] & SENDS) !== 0;
+    const sendsChange = anySends && !patchChanges && state.step?.balance.sendsKey !== steps[position].balance.sendsKey;
+    const oldValuesAt = patchChanges || sendsChange || state.values !== values ? -1 : state.valuesAt;
     if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
     if (enters && oldPatch !== null) {
       this.notes.endEntering();
-      if (rig.leavesWithMessages) this.sendMessages(oldPatch.leaving);
+      if (state.leavesWithMessages) this.sendMessages(oldPatch.leaving);
     }
-    rig.step = steps[position];
-    rig.entry = records[at + RECORD_ENTRY];
-    rig.patch = patch;
-    rig.rows = rig.show!.rows[records[at + RECORD_MESSAGES] >> RECORD_SHAPE_SHIFT];
-    rig.plan = plans;
-    rig.planFrom = records[at + RECORD_PLAN];
-    rig.planTo = records[at + RECORD_PLAN_END];
-    rig.values = values;
-    rig.valuesAt = records[at + RECORD_VALUES];
-    rig.mutes = mutes;
-    rig.mutesAt = records[at + RECORD_MUTES];
-    rig.leavesWithMessages = (records[at + RECORD_MESSAGES] & LEAVES_WITH_MESSAGES) !== 0;
-    rig.sends = (records[at + RECORD_MESSAGES] & SENDS) !== 0;
-    rig.hasLiveSound = (records[at + RECORD_MESSAGES] & HAS_LIVE_SOUND) !== 0;
+    state.step = steps[position];
+    state.entry = records[at + RECORD_ENTRY];
+    state.patch = patch;
+    state.rows = state.show!.rows[records[at + RECORD_MESSAGES] >> RECORD_KEYMAP_SHIFT];
+    state.plan = plans;
+    state.planFrom = records[at + RECORD_PLAN];
+    state.planTo = records[at + RECORD_PLAN_END];
+    state.values = values;
+    state.valuesAt = records[at + RECORD_VALUES];
+    state.mutes = mutes;
+    state.mutesAt = records[at + RECORD_MUTES];
+    state.leavesWithMessages = (records[at + RECORD_MESSAGES] & LEAVES_WITH_MESSAGES) !== 0;
+    state.sends = (records[at + RECORD_MESSAGES] & SENDS) !== 0;
+    state.hasLiveSound = (records[at + RECORD_MESSAGES] & HAS_LIVE_SOUND) !== 0;
     this.hands.overlay();
     if (patchChanges) this.outboard.selectNew();
     else if (articulated) this.outboard.selectAll(false);
     if (this.outboard.anyPresetStepped) this.applyPresets(presetsGoBack);
     if (enters && (records[at + RECORD_MESSAGES] & ENTERS_WITH_MESSAGES) !== 0) this.sendMessages(patch.entering);
     const rampMs = patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS];
-    this.applyBalance(rig.values === values ? oldValuesAt : -1, rampMs);
+    this.applyBalance(state.values === values ? oldValuesAt : -1, rampMs);
     if (anySends) this.tellSends(rampMs);
     this.listLive();
     this.settleLayers();
     this.liveSound.settle();
     if ((records[at + RECORD_MESSAGES] & SETS_PARAMETERS) !== 0 || this.parameters.anySet)
-      this.parameters.apply(patch, rig.step.balance, isEdit);
+      this.parameters.apply(patch, state.step.balance, isEdit);
   }
 
   /**
@@ -178,7 +178,7 @@ export class Recaller {
    * only when a preset has gone back: what is merely edited gets no program.
    */
   private applyPresets(outboardToo: boolean): void {
-    const { patch } = this.rig;
+    const { patch } = this.state;
     for (let i = 0; i < patch!.layers.length; i++)
       if (outboardToo || !patch!.layers[i].outboard) this.presetStepped(patch!.layers[i]);
   }
@@ -193,7 +193,7 @@ export class Recaller {
     const preset = this.hands.presetOf(layer);
     if ((this.toldPresets.get(layer.index) ?? layer.presets.own) === preset || preset < 0) return;
     this.toldPresets.set(layer.index, preset);
-    this.rig.lanes.preset(layer.destination, preset);
+    this.state.lanes.preset(layer.destination, preset);
   }
 
   /** Mutes of the present patch have been moved by hand: what falls silent carries, what comes back gets its pedal. */
@@ -206,21 +206,21 @@ export class Recaller {
   /** Sends all gear of the present patch what it should know: addresses, controllers, pedals, levels. */
   resend(): void {
     this.outboard.selectAll(true);
-    this.rig.lanes.lastSent.fill(-1);
+    this.state.lanes.lastSent.fill(-1);
     this.greetAgain(-1);
   }
 
   /** Marks the layers of the new patch, and lets those go that are not in it: cut ones first. */
   private leaveLayers(next: CompiledPatch, plan: Int32Array, from: number, to: number): void {
-    const { rig } = this;
-    const { isCurrent, isStandIn, plan: oldPlan, planFrom: oldFrom, planTo: oldTo } = rig;
+    const { state } = this;
+    const { isCurrent, isStandIn, plan: oldPlan, planFrom: oldFrom, planTo: oldTo } = state;
     for (let at = oldFrom; at < oldTo; at += PLAN_STRIDE)
       if (isCurrent[oldPlan[at]] === CURRENT) isCurrent[oldPlan[at]] = LEFT;
     for (let at = from; at < to; at += PLAN_STRIDE) {
       const index = plan[at];
       isCurrent[index] = isCurrent[index] === LEFT ? CURRENT : isStandIn[index] === 1 ? STOOD_IN : NEW;
     }
-    if (rig.deferredCount > 0 || this.standIns.anyLoading(plan, from, to)) this.standIns.defer(next, rig.patch);
+    if (state.deferredCount > 0 || this.standIns.anyLoading(plan, from, to)) this.standIns.defer(next, state.patch);
     for (let at = oldFrom; at < oldTo; at += PLAN_STRIDE) {
       const index = oldPlan[at + PLAN_INDEX];
       if (isCurrent[index] !== LEFT) continue;
@@ -229,7 +229,7 @@ export class Recaller {
     }
     for (let at = from; at < to; at += PLAN_STRIDE) {
       const index = plan[at + PLAN_INDEX];
-      if (isCurrent[index] === NEW) rig.lanes.users[plan[at + PLAN_LANE]]++;
+      if (isCurrent[index] === NEW) state.lanes.users[plan[at + PLAN_LANE]]++;
       else if (isCurrent[index] === STOOD_IN) isStandIn[index] = 0;
     }
   }
@@ -241,7 +241,7 @@ export class Recaller {
 
   /** The switching time of a lane is over. */
   switched(lane: number, serial: number): void {
-    if (this.rig.lanes.switchSerial[lane] === serial) this.ready(lane);
+    if (this.state.lanes.switchSerial[lane] === serial) this.ready(lane);
   }
 
   /** A lane's sound is ready: what waits there goes on. */
@@ -252,27 +252,27 @@ export class Recaller {
   }
 
   private sendMessages(messages: readonly PatchMessage[]): void {
-    const { rig } = this;
+    const { state } = this;
     for (const message of messages) {
-      if (rig.lanes.away[message.destination] === 1) continue;
+      if (state.lanes.away[message.destination] === 1) continue;
       switch (message.kind) {
         case 'sysex':
-          rig.lanes.sysex(message.destination, message.bytes);
+          state.lanes.sysex(message.destination, message.bytes);
           break;
         case 'note':
           this.notes.startEntering(message.lane, message.key, message.velocity, message.lengthMs);
           break;
         case 'program': {
-          const msb = rig.show!.laneUsesMsb[message.lane] === 1 ? Math.max(0, message.msb) : message.msb;
-          const lsb = rig.show!.laneUsesLsb[message.lane] === 1 ? Math.max(0, message.lsb) : message.lsb;
-          rig.lanes.sendAddress(message.lane, msb, lsb, message.data1);
+          const msb = state.show!.laneUsesMsb[message.lane] === 1 ? Math.max(0, message.msb) : message.msb;
+          const lsb = state.show!.laneUsesLsb[message.lane] === 1 ? Math.max(0, message.lsb) : message.lsb;
+          state.lanes.sendAddress(message.lane, msb, lsb, message.data1);
           this.outboard.startSwitching(message.lane);
           break;
         }
         case 'controller':
           if (message.data1 === CC_BANK_MSB || message.data1 === CC_BANK_LSB)
-            rig.lanes.emit(message.lane, CONTROLLER, message.data1, message.data2);
-          else rig.lanes.sendValue(message.lane, message.data1, message.data2);
+            state.lanes.emit(message.lane, CONTROLLER, message.data1, message.data2);
+          else state.lanes.sendValue(message.lane, message.data1, message.data2);
       }
     }
   }
@@ -282,7 +282,7 @@ export class Recaller {
    * alone.
    */
   private applyBalance(oldValuesAt: number, rampMs: number): void {
-    const { lanes, plan, planFrom, planTo, values, valuesAt } = this.rig;
+    const { lanes, plan, planFrom, planTo, values, valuesAt } = this.state;
     for (
       let at = planFrom, v = valuesAt, old = oldValuesAt;
       at < planTo;
@@ -293,7 +293,7 @@ export class Recaller {
         if ((flags & FLAG_EFFECTS) !== 0)
           lanes.effects(
             plan[at + PLAN_DESTINATION],
-            this.rig.step!.balance.effects[(at - planFrom) / PLAN_STRIDE],
+            this.state.step!.balance.effects[(at - planFrom) / PLAN_STRIDE],
             rampMs,
           );
         if (oldValuesAt < 0 || !sameBalance(values, old, v))
@@ -308,7 +308,7 @@ export class Recaller {
 
   /** What an edit may have changed, and a recall cannot. */
   private tellEdited(rampMs: number): void {
-    const { lanes, patch } = this.rig;
+    const { lanes, patch } = this.state;
     for (const { outboard, destination, output, effects } of patch!.layers) {
       if (outboard) continue;
       lanes.route(destination, output);
@@ -318,7 +318,7 @@ export class Recaller {
 
   /** What each layer sends to shared effects. */
   private tellSends(rampMs: number): void {
-    const { lanes, patch, step } = this.rig;
+    const { lanes, patch, step } = this.state;
     const { layers } = patch!;
     for (let i = 0; i < layers.length; i++)
       if (!layers[i].outboard) lanes.sends(layers[i].destination, step!.balance.sends[i], rampMs);
@@ -329,23 +329,23 @@ export class Recaller {
    * and the ones that come back get the pedal at once.
    */
   private settleLayers(): void {
-    const { rig } = this;
-    const { plan, planFrom, planTo, mutes, mutesAt } = rig;
+    const { state } = this;
+    const { plan, planFrom, planTo, mutes, mutesAt } = state;
     const greets = this.controllers.hasGreetings;
     for (let at = planFrom, m = mutesAt; at < planTo; at += PLAN_STRIDE, m++) {
       const index = plan[at + PLAN_INDEX];
-      const isNew = rig.isCurrent[index] === NEW;
-      const wasMuted = rig.isMuted[index] === 1;
+      const isNew = state.isCurrent[index] === NEW;
+      const wasMuted = state.isMuted[index] === 1;
       const isMuted = mutes[m] === 1;
-      rig.isCurrent[index] = CURRENT;
-      rig.isMuted[index] = mutes[m];
+      state.isCurrent[index] = CURRENT;
+      state.isMuted[index] = mutes[m];
       if ((plan[at + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
       if (isNew) {
-        rig.parameterSeen[index] = 0;
-        rig.lanes.played[plan[at + PLAN_LANE]] = 1;
-        if (greets) this.controllers.greet(rig.layers[index]!, isMuted);
-      } else if (wasMuted && !isMuted) this.controllers.givePedals(rig.layers[index]!);
-      else if (!wasMuted && isMuted) this.muted(rig.layers[index]!);
+        state.parameterSeen[index] = 0;
+        state.lanes.played[plan[at + PLAN_LANE]] = 1;
+        if (greets) this.controllers.greet(state.layers[index]!, isMuted);
+      } else if (wasMuted && !isMuted) this.controllers.givePedals(state.layers[index]!);
+      else if (!wasMuted && isMuted) this.muted(state.layers[index]!);
     }
   }
 
@@ -356,49 +356,49 @@ export class Recaller {
   }
 
   private listLive(): void {
-    const { rig } = this;
+    const { state } = this;
     let count = 0;
-    const { plan, planFrom, planTo, mutes, mutesAt, layers } = rig;
-    for (let at = planFrom, m = mutesAt; at < planTo && count < rig.live.length; at += PLAN_STRIDE, m++) {
+    const { plan, planFrom, planTo, mutes, mutesAt, layers } = state;
+    for (let at = planFrom, m = mutesAt; at < planTo && count < state.live.length; at += PLAN_STRIDE, m++) {
       if ((plan[at + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
-      rig.liveMute[count] = mutes[m];
-      rig.live[count++] = layers[plan[at + PLAN_INDEX]];
+      state.liveMute[count] = mutes[m];
+      state.live[count++] = layers[plan[at + PLAN_INDEX]];
     }
-    if (rig.standInPatch !== null) {
-      for (const layer of rig.standInPatch.layers) {
-        if (rig.isStandIn[layer.index] === 0 || count >= rig.live.length) continue;
-        rig.liveMute[count] = 0;
-        rig.live[count++] = layer;
+    if (state.standInPatch !== null) {
+      for (const layer of state.standInPatch.layers) {
+        if (state.isStandIn[layer.index] === 0 || count >= state.live.length) continue;
+        state.liveMute[count] = 0;
+        state.live[count++] = layer;
       }
     }
-    for (let i = count; i < rig.liveCount; i++) rig.live[i] = null;
-    rig.liveCount = count;
+    for (let i = count; i < state.liveCount; i++) state.live[i] = null;
+    state.liveCount = count;
   }
 
   /** The present patch's pedals, wheels and controllers, anew, on one destination or on all. */
   greetAgain(destination: number): void {
-    const { rig } = this;
-    const { layers } = rig.patch ?? { layers: [] };
+    const { state } = this;
+    const { layers } = state.patch ?? { layers: [] };
     for (let i = 0; i < layers.length; i++) {
       const layer = layers[i];
       if (layer.silent || (destination >= 0 && layer.destination !== destination)) continue;
       for (let pedal = 0; pedal < 3; pedal++) {
-        const owned = rig.pedalOf[layer.index * 3 + pedal] === 1;
-        if (owned && rig.lanes.lastSent[layer.lane * VALUE_SLOTS + [64, 66, 67][pedal]] < 64) {
-          const value = rig.inputs.pedalValue(rig.hearsPedals[layer.hearing], pedal);
-          if (value > 0) rig.lanes.sendValue(layer.lane, [64, 66, 67][pedal], value);
+        const owned = state.pedalOf[layer.index * 3 + pedal] === 1;
+        if (owned && state.lanes.lastSent[layer.lane * VALUE_SLOTS + [64, 66, 67][pedal]] < 64) {
+          const value = state.inputs.pedalValue(state.hearsPedals[layer.inputFilter], pedal);
+          if (value > 0) state.lanes.sendValue(layer.lane, [64, 66, 67][pedal], value);
         }
       }
-      this.controllers.greet(layer, rig.mutes[rig.mutesAt + i] === 1);
+      this.controllers.greet(layer, state.mutes[state.mutesAt + i] === 1);
     }
-    if (rig.step !== null) this.parameters.resend(rig.step.patch, rig.step.balance, destination);
+    if (state.step !== null) this.parameters.resend(state.step.patch, state.step.balance, destination);
     this.applyBalance(-1, RECALL_RAMP_MS);
   }
 
   /** An output is back: what it is owed, then its addresses, then controllers and pedals. */
   outputBack(destination: number): void {
-    const { rig } = this;
-    rig.lanes.settle(destination, rig.show!.laneCounted);
+    const { state } = this;
+    state.lanes.settle(destination, state.show!.laneCounted);
     this.outboard.selectAll(true, destination);
     this.greetAgain(destination);
   }
@@ -407,30 +407,30 @@ export class Recaller {
    * A newly compiled show takes the place of the old one; what is current acts as a recall of the layers that changed.
    */
   replace(next: CompiledShow): boolean {
-    const { rig } = this;
-    const oldShow = rig.show;
-    const oldStep = rig.step;
-    rig.show = next;
-    rig.hears = next.hears;
-    rig.hearsPedals = next.hearsPedals;
-    if (rig.patch !== null) rig.rows = next.rows[rig.patch.shape];
+    const { state } = this;
+    const oldShow = state.show;
+    const oldStep = state.step;
+    state.show = next;
+    state.hears = next.hears;
+    state.hearsPedals = next.hearsPedals;
+    if (state.patch !== null) state.rows = next.rows[state.patch.keymap];
     // Nothing that is recalled is another: only the gear, or names.
     if (oldShow !== null && next.steps === oldShow.steps) return false;
     const sameLayout = oldShow !== null && next.layout === oldShow.layout;
     if (!sameLayout) this.moveWhereLeft(next, oldShow);
     if (oldStep === null) return false;
     const position =
-      sameLayout && rig.entry >= 0 ? oldStep.position : new StepFinder(next).find(oldStep.entryId, oldStep);
+      sameLayout && state.entry >= 0 ? oldStep.position : new StepFinder(next).find(oldStep.entryId, oldStep);
     if (position < 0) {
       // It was deleted: it plays on, and "next" goes to what followed it.
-      rig.step = { ...oldStep, position: positionBefore(next, oldShow!, oldStep) + 0.5 };
-      rig.entry = -1;
+      state.step = { ...oldStep, position: positionBefore(next, oldShow!, oldStep) + 0.5 };
+      state.entry = -1;
       return false;
     }
     const step = next.steps[position];
     if (step.patch === oldStep.patch && step.balance === oldStep.balance) {
-      rig.step = step;
-      rig.entry = step.entry;
+      state.step = step;
+      state.entry = step.entry;
       return false;
     }
     this.change(position, true);

@@ -6,11 +6,11 @@ import {
   PLAN_STRIDE,
   type CompiledLayer,
   type CompiledPatch,
-} from './compile/compiled';
-import { DEFERRED, NOT_READY } from './lanes';
-import { LEFT, NEW, STOOD_IN } from './layerStates';
+} from '../compile/compiled';
+import { DEFERRED, NOT_READY } from '../state/lanes';
+import { LEFT, NEW, STOOD_IN } from '../state/layerStates';
 import type { Leaving } from './leaving';
-import type { Rig } from './rig';
+import type { EngineState } from '../state/engineState';
 
 /** Layers that are put off until their sound is ready, and those of the patch before that play their keys meanwhile. */
 export class StandIns {
@@ -18,14 +18,15 @@ export class StandIns {
   private readonly deferring: CompiledLayer[] = [];
 
   constructor(
-    private readonly rig: Rig,
+    private readonly state: EngineState,
     private readonly leaving: Leaving,
   ) {}
 
   anyLoading(plan: Int32Array, from: number, to: number): boolean {
-    const { hindered } = this.rig.lanes;
+    const { blockedBy } = this.state.lanes;
     for (let at = from; at < to; at += PLAN_STRIDE)
-      if ((plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (hindered[plan[at + PLAN_LANE]] & NOT_READY) !== 0) return true;
+      if ((plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (blockedBy[plan[at + PLAN_LANE]] & NOT_READY) !== 0)
+        return true;
     return false;
   }
 
@@ -35,8 +36,8 @@ export class StandIns {
    * While one recall is still waiting in this way, the next keeps the same stand-ins.
    */
   defer(next: CompiledPatch, oldPatch: CompiledPatch | null): void {
-    const { rig } = this;
-    const stillStanding = rig.deferredCount > 0 ? rig.standInPatch : null;
+    const { state } = this;
+    const stillStanding = state.deferredCount > 0 ? state.standInPatch : null;
     const cover = stillStanding ?? oldPatch;
     if (cover === null) return;
     let lowest = 127;
@@ -46,8 +47,8 @@ export class StandIns {
     for (let at = 0, i = 0; at < plan.length; at += PLAN_STRIDE, i++) {
       const index = plan[at + PLAN_INDEX];
       const loading =
-        (plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (rig.lanes.hindered[plan[at + PLAN_LANE]] & NOT_READY) !== 0;
-      if (!loading || !(rig.isCurrent[index] === NEW || rig.isDeferred[index] === 1)) continue;
+        (plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (state.lanes.blockedBy[plan[at + PLAN_LANE]] & NOT_READY) !== 0;
+      if (!loading || !(state.isCurrent[index] === NEW || state.isDeferred[index] === 1)) continue;
       this.deferring.push(next.layers[i]);
       lowest = Math.min(lowest, next.lowKey[i]);
       highest = Math.max(highest, next.highKey[i]);
@@ -55,28 +56,28 @@ export class StandIns {
     if (this.deferring.length === 0 && stillStanding === null) return;
     if (oldPatch !== null) this.clearDeferred(oldPatch);
     for (const layer of this.deferring) this.setDeferred(layer, true);
-    rig.standInPatch = rig.deferredCount > 0 ? cover : null;
+    state.standInPatch = state.deferredCount > 0 ? cover : null;
     for (let i = 0; i < cover.layers.length; i++) {
       const { index } = cover.layers[i];
-      const stood = rig.isStandIn[index] === 1;
-      if (!(stood ? rig.isCurrent[index] !== STOOD_IN : rig.isCurrent[index] === LEFT)) continue;
-      const covers = rig.deferredCount > 0 && cover.lowKey[i] <= highest && cover.highKey[i] >= lowest;
-      rig.isStandIn[index] = covers ? 1 : 0;
+      const stood = state.isStandIn[index] === 1;
+      if (!(stood ? state.isCurrent[index] !== STOOD_IN : state.isCurrent[index] === LEFT)) continue;
+      const covers = state.deferredCount > 0 && cover.lowKey[i] <= highest && cover.highKey[i] >= lowest;
+      state.isStandIn[index] = covers ? 1 : 0;
       if (stood && !covers) this.leaveStandIn(cover, i);
     }
   }
 
   private clearDeferred(patch: CompiledPatch): void {
-    for (const layer of patch.layers) if (this.rig.isDeferred[layer.index] === 1) this.setDeferred(layer, false);
+    for (const layer of patch.layers) if (this.state.isDeferred[layer.index] === 1) this.setDeferred(layer, false);
   }
 
   private setDeferred(layer: CompiledLayer, deferred: boolean): void {
-    const { rig } = this;
-    rig.isDeferred[layer.index] = deferred ? 1 : 0;
-    rig.deferredCount += deferred ? 1 : -1;
+    const { state } = this;
+    state.isDeferred[layer.index] = deferred ? 1 : 0;
+    state.deferredCount += deferred ? 1 : -1;
     for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++) {
-      if (deferred) rig.lanes.hindered[lane] |= DEFERRED;
-      else rig.lanes.hindered[lane] &= ~DEFERRED;
+      if (deferred) state.lanes.blockedBy[lane] |= DEFERRED;
+      else state.lanes.blockedBy[lane] &= ~DEFERRED;
     }
   }
 
@@ -87,18 +88,18 @@ export class StandIns {
 
   /** A lane's sound is ready: its layer plays. @returns whether the layers that stood in have gone */
   undefer(lane: number): boolean {
-    const { rig } = this;
-    if (rig.deferredCount === 0) return false;
-    for (const layer of rig.patch?.layers ?? [])
-      if (rig.isDeferred[layer.index] === 1 && lane >= layer.lane && lane < layer.lane + layer.lanes)
+    const { state } = this;
+    if (state.deferredCount === 0) return false;
+    for (const layer of state.patch?.layers ?? [])
+      if (state.isDeferred[layer.index] === 1 && lane >= layer.lane && lane < layer.lane + layer.lanes)
         this.setDeferred(layer, false);
-    if (rig.deferredCount > 0 || rig.standInPatch === null) return false;
-    const { standInPatch } = rig;
-    rig.standInPatch = null;
+    if (state.deferredCount > 0 || state.standInPatch === null) return false;
+    const { standInPatch } = state;
+    state.standInPatch = null;
     for (let i = 0; i < standInPatch.layers.length; i++) {
       const { index } = standInPatch.layers[i];
-      if (rig.isStandIn[index] === 0) continue;
-      rig.isStandIn[index] = 0;
+      if (state.isStandIn[index] === 0) continue;
+      state.isStandIn[index] = 0;
       this.leaveStandIn(standInPatch, i);
     }
     return true;

@@ -1,12 +1,12 @@
-import { CC_LEVEL, CC_PAN } from '../midi/status';
-import { BALANCE_STRIDE, type CompiledBinding, type CompiledControl, type CompiledLayer } from './compile/compiled';
-import { EffectDesk } from './effectDesk';
-import { extended } from './extended';
-import { RECALL_RAMP_MS, VALUE_SLOTS } from './limits';
-import { REASON } from './reasons';
-import { levelController, panController } from './levels';
-import type { Rig } from './rig';
-import { WHOLE_DEFAULTS, WHOLE_VALUES } from './sink';
+import { CC_LEVEL, CC_PAN } from '../../midi/status';
+import { BALANCE_STRIDE, type CompiledBinding, type CompiledControl, type CompiledLayer } from '../compile/compiled';
+import { EffectOverrides } from './effectOverrides';
+import { extended } from '../state/extended';
+import { RECALL_RAMP_MS, VALUE_SLOTS } from '../state/limits';
+import { REASON } from '../reasons';
+import { levelController, panController } from '../recall/levels';
+import type { EngineState } from '../state/engineState';
+import { WHOLE_DEFAULTS, WHOLE_VALUES } from '../sink';
 
 const SLOTS = ['levelDb', 'pan', 'room', 'echo'] as const;
 const MOST_PARTS = 256;
@@ -29,10 +29,10 @@ export function pickedUp(pickUp: CompiledControl['pickUp'], valueShare: number, 
 }
 
 /** What hands have moved: values, mutes, solos and presets of layers, and the values of the whole output. */
-export class ValueDesk {
-  /** By the layer's fader: values that a hand has moved, NaN where none has. */
+export class Overrides {
+  /** By the layer key: values that a hand has moved, NaN where none has. */
   private values = new Float64Array(0);
-  /** Whether a recall leaves them: by fader, a bit a slot; mute, solo and preset stand behind the four values. */
+  /** Whether a recall leaves them: by layer key, a bit a slot; mute, solo and preset stand behind the four values. */
   private stays = new Uint8Array(0);
   private mutes = new Int8Array(0);
   private solos = new Int8Array(0);
@@ -45,17 +45,17 @@ export class ValueDesk {
   readonly whole = Float64Array.from(WHOLE_DEFAULTS);
   readonly effectsOff = new Uint8Array(2);
 
-  readonly effects: EffectDesk;
+  readonly effects: EffectOverrides;
 
-  constructor(private readonly rig: Rig) {
-    this.effects = new EffectDesk(rig);
+  constructor(private readonly state: EngineState) {
+    this.effects = new EffectOverrides(state);
   }
 
   /** Makes room for what a compile has added. Not on the playing path. */
-  grow(faders: number): void {
+  grow(layerKeys: number): void {
     const old = this.isTouched.length;
-    if (faders <= old) return;
-    const size = Math.max(faders, Math.ceil(old * 1.5), 64);
+    if (layerKeys <= old) return;
+    const size = Math.max(layerKeys, Math.ceil(old * 1.5), 64);
     this.values = extended(this.values, size * BALANCE_STRIDE, NaN);
     this.values.fill(NaN, old * BALANCE_STRIDE);
     this.stays = extended(this.stays, size);
@@ -69,21 +69,21 @@ export class ValueDesk {
   /** The present value of what a binding moves, in its own unit; NaN when it has none here. @hotpath */
   read(binding: CompiledBinding): number {
     const { action, part, effect } = binding;
-    const { rig } = this;
+    const { state } = this;
     if (effect !== null) return this.effects.read(binding, effect);
     if (action.kind === 'wholeValue') return this.whole[WHOLE_VALUES.indexOf(action.value)];
-    if (part < 0 || rig.patch === null) return NaN;
+    if (part < 0 || state.patch === null) return NaN;
     if (action.kind === 'layerValue')
-      return rig.values[rig.valuesAt + part * BALANCE_STRIDE + SLOTS.indexOf(action.value)];
+      return state.values[state.valuesAt + part * BALANCE_STRIDE + SLOTS.indexOf(action.value)];
     if (action.kind !== 'layerController') return NaN;
-    const sent = rig.lanes.lastSent[rig.patch.layers[part].lane * VALUE_SLOTS + action.controller];
+    const sent = state.lanes.lastSent[state.patch.layers[part].lane * VALUE_SLOTS + action.controller];
     return sent < 0 ? NaN : sent;
   }
 
   /** A control's position (0–1, shaped) moves what a binding names, by the control's pick-up. @hotpath */
   move(control: CompiledControl, binding: CompiledBinding, last: number, now: number): void {
     const share = pickedUp(control.pickUp, this.shareOf(binding), last, now);
-    if (Number.isNaN(share)) return this.rig.ignore(REASON['control-waits']);
+    if (Number.isNaN(share)) return this.state.ignore(REASON['control-waits']);
     this.write(control.role, binding, share);
   }
 
@@ -104,23 +104,24 @@ export class ValueDesk {
   }
 
   private write(role: string, binding: CompiledBinding, share: number): void {
-    const { rig } = this;
+    const { state } = this;
     const { action, part, effect } = binding;
     const value = binding.byRatio
       ? binding.low * (binding.high / binding.low) ** share
       : binding.low + share * (binding.high - binding.low);
     if (effect !== null) this.effects.set(binding, effect, value);
-    else if (action.kind === 'sharedEffectValue') return rig.ignore(REASON['no-layer-here']);
+    else if (action.kind === 'sharedEffectValue') return state.ignore(REASON['no-layer-here']);
     else if (action.kind === 'wholeValue') this.setWhole(WHOLE_VALUES.indexOf(action.value), value);
-    else if (part < 0 || rig.patch === null) return rig.ignore(REASON['no-layer-here']);
+    else if (part < 0 || state.patch === null) return state.ignore(REASON['no-layer-here']);
     else if (action.kind === 'layerController')
-      this.sendController(rig.patch.layers[part], action.controller, Math.round(value));
+      this.sendController(state.patch.layers[part], action.controller, Math.round(value));
     else if (action.kind === 'layerValue') this.setLayer(part, SLOTS.indexOf(action.value), value, binding.staysInHand);
-    if (rig.observer !== null) rig.record({ type: 'value', atMs: rig.nowMs, role, of: this.nameOf(binding), value });
+    if (state.observer !== null)
+      state.record({ type: 'value', atMs: state.nowMs, role, of: this.nameOf(binding), value });
   }
 
   private nameOf({ action, part }: CompiledBinding): string {
-    const layer = part >= 0 ? (this.rig.patch?.layers[part].name ?? '') : '';
+    const layer = part >= 0 ? (this.state.patch?.layers[part].name ?? '') : '';
     if ('effectId' in action) return `${layer} ${'parameter' in action ? action.parameter : 'effect'}`.trim();
     return action.kind === 'layerController'
       ? `${layer} controller ${action.controller}`
@@ -129,7 +130,7 @@ export class ValueDesk {
 
   private sendController(layer: CompiledLayer, controller: number, value: number): void {
     for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++)
-      this.rig.lanes.bringTo(lane, controller, Math.min(127, Math.max(0, value)));
+      this.state.lanes.bringTo(lane, controller, Math.min(127, Math.max(0, value)));
   }
 
   private setWhole(which: number, value: number): void {
@@ -138,7 +139,7 @@ export class ValueDesk {
   }
 
   private tellWhole(which: number): void {
-    this.rig.lanes.whole(which, this.wholeNow(which));
+    this.state.lanes.whole(which, this.wholeNow(which));
   }
 
   /** A value of the whole output as it is heard: what is switched off is silent. */
@@ -148,118 +149,118 @@ export class ValueDesk {
   }
 
   private setLayer(part: number, slot: number, value: number, stays: boolean): void {
-    const { rig } = this;
-    const layer = rig.patch!.layers[part];
-    const at = layer.fader * BALANCE_STRIDE + slot;
+    const { state } = this;
+    const layer = state.patch!.layers[part];
+    const at = layer.layerKey * BALANCE_STRIDE + slot;
     this.values[at] = value;
-    this.touch(layer.fader, slot, stays);
+    this.touch(layer.layerKey, slot, stays);
     this.ownValues();
-    rig.values[part * BALANCE_STRIDE + slot] = value;
-    if (!layer.outboard) rig.lanes.balance(layer.destination, rig.values, part * BALANCE_STRIDE, RECALL_RAMP_MS);
+    state.values[part * BALANCE_STRIDE + slot] = value;
+    if (!layer.outboard) state.lanes.balance(layer.destination, state.values, part * BALANCE_STRIDE, RECALL_RAMP_MS);
     else if (layer.silent || this.levelIsAnothers(part)) return;
-    else if (slot === 0) rig.lanes.bringTo(layer.lane, CC_LEVEL, levelController(value));
-    else if (slot === 1) rig.lanes.bringTo(layer.lane, CC_PAN, panController(value));
+    else if (slot === 0) state.lanes.bringTo(layer.lane, CC_LEVEL, levelController(value));
+    else if (slot === 1) state.lanes.bringTo(layer.lane, CC_PAN, panController(value));
   }
 
   /** Whether another layer of the patch sends its level on the same channel: a channel has but one. @hotpath */
   private levelIsAnothers(part: number): boolean {
-    const { layers } = this.rig.patch!;
+    const { layers } = this.state.patch!;
     for (let i = 0; i < layers.length; i++)
       if (i !== part && layers[i].sendsLevel && layers[i].lane === layers[part].lane) return true;
     return false;
   }
 
-  private touch(fader: number, bit: number, stays: boolean): void {
-    if (stays) this.stays[fader] |= 1 << bit;
-    else this.stays[fader] &= ~(1 << bit);
-    if (this.isTouched[fader] === 1) return;
-    this.isTouched[fader] = 1;
-    this.touched[this.touchedCount++] = fader;
+  private touch(layerKey: number, bit: number, stays: boolean): void {
+    if (stays) this.stays[layerKey] |= 1 << bit;
+    else this.stays[layerKey] &= ~(1 << bit);
+    if (this.isTouched[layerKey] === 1) return;
+    this.isTouched[layerKey] = 1;
+    this.touched[this.touchedCount++] = layerKey;
   }
 
   /** From here on the present balance is a copy of our own, which hands may change. */
   private ownValues(): void {
-    const { rig } = this;
-    if (rig.values === this.presentValues) return;
-    const count = Math.min(MOST_PARTS, rig.patch!.layers.length) * BALANCE_STRIDE;
-    for (let i = 0; i < count; i++) this.presentValues[i] = rig.values[rig.valuesAt + i];
-    rig.values = this.presentValues;
-    rig.valuesAt = 0;
+    const { state } = this;
+    if (state.values === this.presentValues) return;
+    const count = Math.min(MOST_PARTS, state.patch!.layers.length) * BALANCE_STRIDE;
+    for (let i = 0; i < count; i++) this.presentValues[i] = state.values[state.valuesAt + i];
+    state.values = this.presentValues;
+    state.valuesAt = 0;
   }
 
   /** Mute or solo of a layer the other way round. The recaller then settles what sounds. */
   toggle(binding: CompiledBinding): void {
-    const { rig } = this;
+    const { state } = this;
     const { action, part } = binding;
-    if (action.kind !== 'layerSwitch' || rig.step === null) return;
-    if (part < 0) return rig.ignore(REASON['no-layer-here']);
-    const { fader, name } = rig.patch!.layers[part];
-    const { balance } = rig.step;
+    if (action.kind !== 'layerSwitch' || state.step === null) return;
+    if (part < 0) return state.ignore(REASON['no-layer-here']);
+    const { layerKey, name } = state.patch!.layers[part];
+    const { balance } = state.step;
     const isMute = action.what === 'mute';
     const hands = isMute ? this.mutes : this.solos;
-    const now = hands[fader] === UNTOUCHED ? (isMute ? balance.ownMute : balance.solo)[part] : hands[fader];
-    hands[fader] = now === 1 ? 0 : 1;
-    this.touch(fader, isMute ? 4 : 5, binding.staysInHand);
+    const now = hands[layerKey] === UNTOUCHED ? (isMute ? balance.ownMute : balance.solo)[part] : hands[layerKey];
+    hands[layerKey] = now === 1 ? 0 : 1;
+    this.touch(layerKey, isMute ? 4 : 5, binding.staysInHand);
     this.ownMutes();
-    rig.record({ type: 'switch', atMs: rig.nowMs, of: `${name} ${action.what}`, on: now === 0 });
+    state.record({ type: 'switch', atMs: state.nowMs, of: `${name} ${action.what}`, on: now === 0 });
   }
 
   toggleEffect(effect: 'room' | 'echo'): void {
     const which = effect === 'room' ? 0 : 1;
     this.effectsOff[which] = this.effectsOff[which] === 1 ? 0 : 1;
     this.tellWhole(which + 1);
-    this.rig.record({ type: 'switch', atMs: this.rig.nowMs, of: effect, on: this.effectsOff[which] === 0 });
+    this.state.record({ type: 'switch', atMs: this.state.nowMs, of: effect, on: this.effectsOff[which] === 0 });
   }
 
   /** The switch of one effect the other way round. */
   switchEffect(binding: CompiledBinding): void {
-    const { rig } = this;
+    const { state } = this;
     const { effect } = binding;
     const now = effect === null ? NaN : this.effects.read(binding, effect);
-    if (effect === null || Number.isNaN(now)) return rig.ignore(REASON['no-layer-here']);
+    if (effect === null || Number.isNaN(now)) return state.ignore(REASON['no-layer-here']);
     this.effects.set(binding, effect, now >= 0.5 ? 0 : 1);
-    rig.record({ type: 'switch', atMs: rig.nowMs, of: this.nameOf(binding), on: now < 0.5 });
+    state.record({ type: 'switch', atMs: state.nowMs, of: this.nameOf(binding), on: now < 0.5 });
   }
 
   private ownMutes(): void {
-    const { rig } = this;
-    const { balance } = rig.step!;
-    const { layers } = rig.patch!;
+    const { state } = this;
+    const { balance } = state.step!;
+    const { layers } = state.patch!;
     let anySolo = 0;
     for (let i = 0; i < layers.length; i++) anySolo |= this.soloOf(layers[i], balance.solo[i]);
     for (let i = 0; i < Math.min(MOST_PARTS, layers.length); i++) {
-      const muted = this.mutes[layers[i].fader] === UNTOUCHED ? balance.ownMute[i] : this.mutes[layers[i].fader];
+      const muted = this.mutes[layers[i].layerKey] === UNTOUCHED ? balance.ownMute[i] : this.mutes[layers[i].layerKey];
       this.presentMutes[i] = muted === 1 || (anySolo === 1 && this.soloOf(layers[i], balance.solo[i]) === 0) ? 1 : 0;
     }
-    rig.mutes = this.presentMutes;
-    rig.mutesAt = 0;
+    state.mutes = this.presentMutes;
+    state.mutesAt = 0;
   }
 
   private soloOf(layer: CompiledLayer, stored: number): number {
-    return this.solos[layer.fader] === UNTOUCHED ? stored : this.solos[layer.fader];
+    return this.solos[layer.layerKey] === UNTOUCHED ? stored : this.solos[layer.layerKey];
   }
 
   /** Moves a layer's preset along its instrument's list, which wraps. @returns whether there is another. */
   stepPreset(binding: CompiledBinding): CompiledLayer | null {
-    const { rig } = this;
+    const { state } = this;
     const { action, part } = binding;
-    if (action.kind !== 'presetStep' || rig.patch === null) return null;
+    if (action.kind !== 'presetStep' || state.patch === null) return null;
     if (part < 0) {
-      rig.ignore(REASON['no-layer-here']);
+      state.ignore(REASON['no-layer-here']);
       return null;
     }
-    const layer = rig.patch.layers[part];
+    const layer = state.patch.layers[part];
     if (layer.presets.count < 2) return null;
     const next = (this.presetOf(layer) + action.by + layer.presets.count) % layer.presets.count;
-    this.presets[layer.fader] = next;
-    this.touch(layer.fader, 6, binding.staysInHand);
-    rig.record({ type: 'preset', atMs: rig.nowMs, layer: layer.name, preset: next });
+    this.presets[layer.layerKey] = next;
+    this.touch(layer.layerKey, 6, binding.staysInHand);
+    state.record({ type: 'preset', atMs: state.nowMs, layer: layer.name, preset: next });
     return layer;
   }
 
   /** Place of the layer's present preset in its instrument's list: as a hand has stepped it, or its own. */
   presetOf(layer: CompiledLayer): number {
-    const stepped = this.presets[layer.fader];
+    const stepped = this.presets[layer.layerKey];
     return stepped >= 0 && stepped < layer.presets.count ? stepped : layer.presets.own;
   }
 
@@ -276,18 +277,18 @@ export class ValueDesk {
     let kept = 0;
     let anyPreset = false;
     for (let i = 0; i < this.touchedCount; i++) {
-      const fader = this.touched[i];
-      const stays = this.stays[fader];
+      const layerKey = this.touched[i];
+      const stays = this.stays[layerKey];
       for (let slot = 0; slot < BALANCE_STRIDE; slot++)
-        if ((stays & (1 << slot)) === 0) this.values[fader * BALANCE_STRIDE + slot] = NaN;
-      if ((stays & 16) === 0) this.mutes[fader] = UNTOUCHED;
-      if ((stays & 32) === 0) this.solos[fader] = UNTOUCHED;
+        if ((stays & (1 << slot)) === 0) this.values[layerKey * BALANCE_STRIDE + slot] = NaN;
+      if ((stays & 16) === 0) this.mutes[layerKey] = UNTOUCHED;
+      if ((stays & 32) === 0) this.solos[layerKey] = UNTOUCHED;
       if ((stays & 64) === 0) {
-        anyPreset ||= this.presets[fader] !== UNTOUCHED;
-        this.presets[fader] = UNTOUCHED;
+        anyPreset ||= this.presets[layerKey] !== UNTOUCHED;
+        this.presets[layerKey] = UNTOUCHED;
       }
-      if (stays !== 0) this.touched[kept++] = fader;
-      else this.isTouched[fader] = 0;
+      if (stays !== 0) this.touched[kept++] = layerKey;
+      else this.isTouched[layerKey] = 0;
     }
     this.touchedCount = kept;
     return anyPreset;
@@ -295,20 +296,20 @@ export class ValueDesk {
 
   /** Lays what hands have moved over the balance that a recall or an edit has just put in place. */
   overlay(): void {
-    const { rig } = this;
-    if (this.touchedCount === 0 || rig.patch === null) return;
-    const { layers } = rig.patch;
+    const { state } = this;
+    if (this.touchedCount === 0 || state.patch === null) return;
+    const { layers } = state.patch;
     let switched = false;
     for (let part = 0; part < Math.min(MOST_PARTS, layers.length); part++) {
-      const { fader } = layers[part];
-      if (this.isTouched[fader] === 0) continue;
+      const { layerKey } = layers[part];
+      if (this.isTouched[layerKey] === 0) continue;
       for (let slot = 0; slot < BALANCE_STRIDE; slot++) {
-        const value = this.values[fader * BALANCE_STRIDE + slot];
+        const value = this.values[layerKey * BALANCE_STRIDE + slot];
         if (Number.isNaN(value)) continue;
         this.ownValues();
-        rig.values[part * BALANCE_STRIDE + slot] = value;
+        state.values[part * BALANCE_STRIDE + slot] = value;
       }
-      switched ||= this.mutes[fader] !== UNTOUCHED || this.solos[fader] !== UNTOUCHED;
+      switched ||= this.mutes[layerKey] !== UNTOUCHED || this.solos[layerKey] !== UNTOUCHED;
     }
     if (switched) this.ownMutes();
   }

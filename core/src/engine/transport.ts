@@ -1,7 +1,7 @@
 import { CLOCK, CONTINUE, SONG_POSITION, START, STOP } from '../midi/status';
 import { TICKS_PER_QUARTER, msAtTick, tickAtMs } from '../timeline';
 import type { CompiledEntry } from './compile/compiled';
-import type { Rig } from './rig';
+import type { EngineState } from './state/engineState';
 
 /** MIDI clock: 24 pulses a quarter note; song position counts sixteenths. */
 const TICKS_PER_PULSE = TICKS_PER_QUARTER / 24;
@@ -13,11 +13,11 @@ const SMOOTHED_PULSES = 24;
 const TOLD_BPM = 0.5;
 
 /**
- * Runs through the cues of the present song, by its own time or by an outside clock. By its own, where the playhead is
+ * Runs through the cues of the present song, by its own time or by an outside clock. By its own, where the transport is
  * follows
  * from when and where it was started, never from adding steps up.
  */
-export class Playhead {
+export class Transport {
   playing = false;
   tempoBpm = 0;
   /** The song's own tempo when it was last taken up. */
@@ -37,7 +37,7 @@ export class Playhead {
   private toldBpm = 0;
 
   constructor(
-    private readonly rig: Rig,
+    private readonly state: EngineState,
     private readonly recallAt: (position: number, cause: 'cue') => void,
   ) {}
 
@@ -55,7 +55,7 @@ export class Playhead {
   }
 
   private nextPulseMs(): number {
-    return this.rig.show!.clockOutputs.length === 0 ? Infinity : this.msOf(this.nextPulse * TICKS_PER_PULSE);
+    return this.state.show!.clockOutputs.length === 0 ? Infinity : this.msOf(this.nextPulse * TICKS_PER_PULSE);
   }
 
   /**
@@ -91,18 +91,18 @@ export class Playhead {
   }
 
   play(): void {
-    const { rig } = this;
-    if (this.playing || rig.step === null || rig.show === null) return;
-    if (rig.show.clockInput >= 0) return rig.warn('clock-from-outside', rig.portName(rig.show.clockInput));
+    const { state } = this;
+    if (this.playing || state.step === null || state.show === null) return;
+    if (state.show.clockInput >= 0) return state.warn('clock-from-outside', state.portName(state.show.clockInput));
     if (!this.begin(false)) return;
-    this.startMs = rig.nowMs;
+    this.startMs = state.nowMs;
     this.tellStart();
     this.chase();
-    rig.record({ type: 'timeline', atMs: rig.nowMs, state: 'play', tick: this.startTick });
+    state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.startTick });
   }
 
   private begin(outside: boolean): boolean {
-    this.entry = this.rig.show!.entries[this.rig.entry] ?? null;
+    this.entry = this.state.show!.entries[this.state.entry] ?? null;
     if (this.entry === null) return false;
     if (this.startTick >= this.entry.endTick) this.startTick = 0;
     this.playing = true;
@@ -113,31 +113,31 @@ export class Playhead {
   stop(): void {
     this.armed = false;
     if (!this.playing) return;
-    this.startTick = this.tickAt(this.rig.nowMs);
+    this.startTick = this.tickAt(this.state.nowMs);
     this.playing = false;
     if (!this.outside) this.tell(STOP, 0, 0);
-    this.rig.record({ type: 'timeline', atMs: this.rig.nowMs, state: 'stop', tick: this.startTick });
+    this.state.record({ type: 'timeline', atMs: this.state.nowMs, state: 'stop', tick: this.startTick });
   }
 
   /** Goes to a tick; while playing, what belongs there is recalled. An outside clock says by itself where it is. */
   locate(tick: number): void {
     if (this.playing && this.outside)
-      return this.rig.warn('clock-from-outside', this.rig.portName(this.rig.show!.clockInput));
+      return this.state.warn('clock-from-outside', this.state.portName(this.state.show!.clockInput));
     this.startTick = Math.max(0, tick);
-    this.startMs = this.rig.nowMs;
+    this.startMs = this.state.nowMs;
     if (this.playing) {
       this.tell(STOP, 0, 0);
       this.tellStart();
       this.chase();
     }
-    this.rig.record({ type: 'timeline', atMs: this.rig.nowMs, state: 'locate', tick: this.startTick });
+    this.state.record({ type: 'timeline', atMs: this.state.nowMs, state: 'locate', tick: this.startTick });
   }
 
   /** Goes on from here at another tempo. */
   setTempo(bpm: number): void {
     if (this.playing && !this.outside) {
-      this.startTick = this.exactTickAt(this.rig.nowMs);
-      this.startMs = this.rig.nowMs;
+      this.startTick = this.exactTickAt(this.state.nowMs);
+      this.startMs = this.state.nowMs;
     }
     this.takeTempo(bpm);
   }
@@ -145,13 +145,13 @@ export class Playhead {
   private takeTempo(bpm: number): void {
     this.tempoBpm = bpm;
     this.toldBpm = bpm;
-    this.rig.lanes.tempo(bpm);
-    if (this.rig.observer !== null) this.rig.record({ type: 'tempo', atMs: this.rig.nowMs, bpm });
+    this.state.lanes.tempo(bpm);
+    if (this.state.observer !== null) this.state.record({ type: 'tempo', atMs: this.state.nowMs, bpm });
   }
 
   /** The present song's own tempo counts, whatever was tapped before. */
   takeSongTempo(): void {
-    const bpm = this.rig.show?.entryTempos[this.rig.entry] ?? 0;
+    const bpm = this.state.show?.entryTempos[this.state.entry] ?? 0;
     this.songBpm = bpm;
     if (bpm > 0) this.takeTempo(bpm);
   }
@@ -165,7 +165,7 @@ export class Playhead {
   }
 
   private recall(position: number): void {
-    if (this.rig.step?.position !== position) this.recallAt(position, 'cue');
+    if (this.state.step?.position !== position) this.recallAt(position, 'cue');
   }
 
   /** Does the one thing that is due next. */
@@ -187,22 +187,22 @@ export class Playhead {
    */
   private tellStart(): void {
     this.nextPulse = Math.ceil(this.startTick / TICKS_PER_PULSE);
-    if (this.rig.show!.clockOutputs.length === 0) return;
+    if (this.state.show!.clockOutputs.length === 0) return;
     const sixteenths = Math.floor(this.startTick / TICKS_PER_SIXTEENTH);
     if (sixteenths > 0) this.tell(SONG_POSITION, sixteenths & 127, sixteenths >> 7);
     this.tell(sixteenths > 0 ? CONTINUE : START, 0, 0);
   }
 
   private tell(status: number, data1: number, data2: number): void {
-    const { show, lanes } = this.rig;
+    const { show, lanes } = this.state;
     for (let i = 0; i < show!.clockOutputs.length; i++) lanes.clockMessage(show!.clockOutputs[i], status, data1, data2);
   }
 
   /** A pulse of the clock that is followed. @hotpath */
   outsideClock(): void {
-    const { rig } = this;
-    const gapMs = rig.nowMs - this.pulseMs;
-    this.pulseMs = rig.nowMs;
+    const { state } = this;
+    const gapMs = state.nowMs - this.pulseMs;
+    this.pulseMs = state.nowMs;
     if (gapMs > LONGEST_PULSE_MS) this.pulses = 0;
     else this.smooth(gapMs);
     if (this.armed) {
@@ -210,7 +210,7 @@ export class Playhead {
       if (!this.begin(true)) return;
       this.pulseTick = this.startTick;
       this.chase();
-      return rig.record({ type: 'timeline', atMs: rig.nowMs, state: 'play', tick: this.startTick });
+      return state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.startTick });
     }
     if (!this.playing || !this.outside) return;
     this.pulseTick += TICKS_PER_PULSE;
@@ -270,9 +270,9 @@ export class Playhead {
 
   /** After a recompile: the same place in the song's new cues; a tempo that was edited counts at once. */
   replace(): void {
-    const { rig } = this;
-    if (rig.step === null || rig.show === null) return;
-    const entry = rig.show.entries.find((candidate) => candidate.entryId === rig.step!.entryId);
+    const { state } = this;
+    if (state.step === null || state.show === null) return;
+    const entry = state.show.entries.find((candidate) => candidate.entryId === state.step!.entryId);
     if (this.playing && !entry) return this.songChanged();
     if (entry && entry.tempoBpm !== this.songBpm) {
       this.songBpm = entry.tempoBpm;
@@ -286,7 +286,7 @@ export class Playhead {
       this.nextCue < entry.cueTicks.length &&
       (this.outside
         ? entry.cueTicks[this.nextCue] <= this.pulseTick
-        : this.msOf(entry.cueTicks[this.nextCue]) <= rig.nowMs)
+        : this.msOf(entry.cueTicks[this.nextCue]) <= state.nowMs)
     )
       this.nextCue++;
   }

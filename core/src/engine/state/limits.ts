@@ -1,4 +1,4 @@
-/** Devices that one engine can tell apart. Their numbers come from the `Book` and are never used again for another. */
+/** Devices that one engine can tell apart. Their numbers come from the `Registry` and are never used again for another. */
 export const MAX_INPUTS = 64;
 /** Input port and channel together: `port * 16 + channel`. */
 export const MAX_INPUT_CHANNELS = MAX_INPUTS * 16;

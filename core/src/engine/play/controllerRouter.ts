@@ -8,12 +8,12 @@ import {
   CC_NRPN_LSB,
   CC_RPN_MSB,
   WHEEL_CENTRE,
-} from '../midi/status';
-import type { CompiledLayer } from './compile/compiled';
-import { PEDAL_CONTROLLERS, SOSTENUTO, pedalOf } from './inputs';
-import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
-import { REASON } from './reasons';
-import type { Rig } from './rig';
+} from '../../midi/status';
+import type { CompiledLayer } from '../compile/compiled';
+import { PEDAL_CONTROLLERS, SOSTENUTO, pedalOf } from '../state/inputs';
+import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from '../state/limits';
+import { REASON } from '../reasons';
+import type { EngineState } from '../state/engineState';
 
 const isParameterNumber = (controller: number): boolean => controller >= CC_NRPN_LSB && controller <= CC_RPN_MSB;
 const isParameterData = (controller: number): boolean =>
@@ -21,11 +21,11 @@ const isParameterData = (controller: number): boolean =>
 const PER_NOTE_BRIGHTNESS = 74;
 
 /** What happens to pedals, wheels and other controllers. */
-export class ControllerDesk {
+export class ControllerRouter {
   private readonly recallValue = new Int16Array(VALUE_SLOTS);
   private readonly recallSerial = new Float64Array(VALUE_SLOTS);
 
-  constructor(private readonly rig: Rig) {}
+  constructor(private readonly state: EngineState) {}
 
   /** A controller (0–119, no bank select) moves. @hotpath */
   controller(inputChannel: number, controller: number, value: number, perNote: boolean): void {
@@ -42,53 +42,53 @@ export class ControllerDesk {
    * @hotpath
    */
   value(inputChannel: number, slot: number, value: number): void {
-    const { rig } = this;
-    const { lanes, hears } = rig;
-    rig.inputs.move(inputChannel, slot, value);
+    const { state } = this;
+    const { lanes, hears } = state;
+    state.inputs.move(inputChannel, slot, value);
     let heard = 0;
-    for (let i = 0; i < rig.liveCount; i++) {
-      const layer = rig.live[i]!;
-      if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+    for (let i = 0; i < state.liveCount; i++) {
+      const layer = state.live[i]!;
+      if (hears[layer.inputFilter][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       heard++;
-      if (lanes.stamp[layer.lane] === rig.serial) continue;
-      lanes.stamp[layer.lane] = rig.serial;
+      if (lanes.stamp[layer.lane] === state.serial) continue;
+      lanes.stamp[layer.lane] = state.serial;
       lanes.sendValue(layer.lane, layer.remap === null ? slot : layer.remap[slot], value);
     }
     if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, 0);
-    if (heard === 0) rig.ignore(REASON['no-one-listens']);
+    if (heard === 0) state.ignore(REASON['no-one-listens']);
   }
 
   /** Bend, pressure and 74 of a per-note input: to its channel's notes in built-in instruments only. @hotpath */
   perNoteValue(inputChannel: number, slot: number, value: number): void {
-    const { rig } = this;
-    const { hears } = rig;
+    const { state } = this;
+    const { hears } = state;
     const channel = inputChannel & 15;
-    rig.inputs.move(inputChannel, slot, value);
+    state.inputs.move(inputChannel, slot, value);
     let heard = 0;
-    for (let i = 0; i < rig.liveCount; i++) {
-      const layer = rig.live[i]!;
-      if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+    for (let i = 0; i < state.liveCount; i++) {
+      const layer = state.live[i]!;
+      if (hears[layer.inputFilter][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       heard++;
-      if (layer.outboard) rig.ignore(REASON['per-note-to-outboard']);
+      if (layer.outboard) state.ignore(REASON['per-note-to-outboard']);
       else
-        rig.lanes.sendValue(
+        state.lanes.sendValue(
           layer.lane + (layer.lanes === 16 ? channel : 0),
           layer.remap === null ? slot : layer.remap[slot],
           value,
         );
     }
     if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, channel);
-    if (heard === 0) rig.ignore(REASON['no-one-listens']);
+    if (heard === 0) state.ignore(REASON['no-one-listens']);
   }
 
   /** A layer left behind follows wheel and pressure back to rest, and no further. @hotpath */
   private followToRest(inputChannel: number, slot: number, value: number, channel: number): number {
-    const { lanes, layers, lingering, lingeringCount, inputs, hears } = this.rig;
+    const { lanes, layers, lingering, lingeringCount, inputs, hears } = this.state;
     const rest = inputs.restValue(slot);
     let heard = 0;
     for (let i = 0; i < lingeringCount; i++) {
       const layer = layers[lingering[i]];
-      if (layer === null || hears[layer.hearing][inputChannel] === 0 || this.isLed(layer.lane, inputChannel, slot))
+      if (layer === null || hears[layer.inputFilter][inputChannel] === 0 || this.isLed(layer.lane, inputChannel, slot))
         continue;
       const lane = layer.lane + (layer.lanes === 16 ? channel : 0);
       const last = lanes.lastSent[lane * VALUE_SLOTS + slot];
@@ -101,48 +101,49 @@ export class ControllerDesk {
 
   /** Whether a layer of the present patch leads this value of a lane; one that is deaf to it does not. */
   private isLed(lane: number, inputChannel: number, slot: number): boolean {
-    const { rig } = this;
-    if (rig.lanes.users[lane] === 0) return false;
-    for (let i = 0; i < rig.liveCount; i++) {
-      const layer = rig.live[i]!;
-      if (layer.lane === lane && layer.deaf[slot] === 0 && rig.hears[layer.hearing][inputChannel] === 1) return true;
+    const { state } = this;
+    if (state.lanes.users[lane] === 0) return false;
+    for (let i = 0; i < state.liveCount; i++) {
+      const layer = state.live[i]!;
+      if (layer.lane === lane && layer.deaf[slot] === 0 && state.hears[layer.inputFilter][inputChannel] === 1)
+        return true;
     }
     return false;
   }
 
   /** A pedal moves; the raw value is passed on, and "up" waits for the last layer that holds it. @hotpath */
   pedal(inputChannel: number, pedal: number, value: number): void {
-    const { rig } = this;
-    const { hearsPedals } = rig;
-    rig.inputs.movePedal(inputChannel, pedal, value);
+    const { state } = this;
+    const { hearsPedals } = state;
+    state.inputs.movePedal(inputChannel, pedal, value);
     const controller = PEDAL_CONTROLLERS[pedal];
     let heard = 0;
-    for (let i = 0; i < rig.liveCount; i++) {
-      const layer = rig.live[i]!;
-      if (hearsPedals[layer.hearing][inputChannel] === 0 || layer.deaf[controller] === 1) continue;
+    for (let i = 0; i < state.liveCount; i++) {
+      const layer = state.live[i]!;
+      if (hearsPedals[layer.inputFilter][inputChannel] === 0 || layer.deaf[controller] === 1) continue;
       heard++;
-      if (value >= 64) this.pressPedal(layer, inputChannel, pedal, value, rig.liveMute[i] === 1);
+      if (value >= 64) this.pressPedal(layer, inputChannel, pedal, value, state.liveMute[i] === 1);
       else this.liftPedal(layer, pedal, value);
     }
-    for (let i = 0; i < rig.lingeringCount; i++) {
-      const layer = rig.layers[rig.lingering[i]];
+    for (let i = 0; i < state.lingeringCount; i++) {
+      const layer = state.layers[state.lingering[i]];
       if (
         layer === null ||
-        hearsPedals[layer.hearing][inputChannel] === 0 ||
-        rig.pedalOf[layer.index * 3 + pedal] === 0
+        hearsPedals[layer.inputFilter][inputChannel] === 0 ||
+        state.pedalOf[layer.index * 3 + pedal] === 0
       )
         continue;
       heard++;
       if (value < 64) this.liftPedal(layer, pedal, value);
     }
-    if (heard === 0) rig.ignore(REASON['no-one-listens']);
+    if (heard === 0) state.ignore(REASON['no-one-listens']);
   }
 
   /** @hotpath */
   private pressPedal(layer: CompiledLayer, inputChannel: number, pedal: number, value: number, muted: boolean): void {
-    const { lanes, pedalOf: held, inputs, hearsPedals } = this.rig;
+    const { lanes, pedalOf: held, inputs, hearsPedals } = this.state;
     const at = layer.index * 3 + pedal;
-    const leader = inputs.lastDown(hearsPedals[layer.hearing], pedal);
+    const leader = inputs.lastDown(hearsPedals[layer.inputFilter], pedal);
     if (held[at] === 0 && !muted && leader >= 0) {
       held[at] = 1;
       lanes.pedalDown(layer.lane, pedal, value);
@@ -154,10 +155,10 @@ export class ControllerDesk {
 
   /** @hotpath */
   private liftPedal(layer: CompiledLayer, pedal: number, value: number): void {
-    const { lanes, pedalOf: held, serial, inputs, hearsPedals } = this.rig;
+    const { lanes, pedalOf: held, serial, inputs, hearsPedals } = this.state;
     const at = layer.index * 3 + pedal;
     if (held[at] === 1) {
-      const other = inputs.pedalValue(hearsPedals[layer.hearing], pedal);
+      const other = inputs.pedalValue(hearsPedals[layer.inputFilter], pedal);
       if (other > 0) return lanes.bringTo(layer.lane, PEDAL_CONTROLLERS[pedal], other);
       held[at] = 0;
       lanes.pedalUp(layer.lane, pedal, value);
@@ -174,47 +175,47 @@ export class ControllerDesk {
 
   /** RPN and NRPN: data reaches only layers that got the parameter number since they were entered. @hotpath */
   private parameter(inputChannel: number, controller: number, value: number): void {
-    const { rig } = this;
-    const { lanes, hears } = rig;
+    const { state } = this;
+    const { lanes, hears } = state;
     const isNumber = isParameterNumber(controller);
     let heard = 0;
-    for (let i = 0; i < rig.liveCount; i++) {
-      const layer = rig.live[i]!;
-      if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[controller] === 1) continue;
-      if (isNumber) rig.parameterSeen[layer.index] = 1;
-      else if (rig.parameterSeen[layer.index] === 0) continue;
+    for (let i = 0; i < state.liveCount; i++) {
+      const layer = state.live[i]!;
+      if (hears[layer.inputFilter][inputChannel] === 0 || layer.deaf[controller] === 1) continue;
+      if (isNumber) state.parameterSeen[layer.index] = 1;
+      else if (state.parameterSeen[layer.index] === 0) continue;
       heard++;
-      if (lanes.stamp[layer.lane] === rig.serial) continue;
-      lanes.stamp[layer.lane] = rig.serial;
+      if (lanes.stamp[layer.lane] === state.serial) continue;
+      lanes.stamp[layer.lane] = state.serial;
       lanes.sendValue(layer.lane, controller, value);
     }
-    if (heard === 0) rig.ignore(isNumber ? REASON['no-one-listens'] : REASON['parameter-number-missing']);
+    if (heard === 0) state.ignore(isNumber ? REASON['no-one-listens'] : REASON['parameter-number-missing']);
   }
 
   /** Controller 121 from an input: its pedals, wheel, pressure, modulation and expression go to rest as if played. */
   rest(inputChannel: number): void {
-    const { rig } = this;
+    const { state } = this;
     for (let pedal = 0; pedal < 3; pedal++) this.lift(inputChannel, pedal);
     this.restValue(inputChannel, WHEEL_SLOT, WHEEL_CENTRE);
     this.restValue(inputChannel, PRESSURE_SLOT, 0);
     this.restValue(inputChannel, CC_MODULATION, 0);
     this.restValue(inputChannel, CC_EXPRESSION, 127);
-    rig.serial++;
+    state.serial++;
   }
 
   private restValue(inputChannel: number, slot: number, rest: number): void {
-    const last = this.rig.inputs.value[inputChannel * VALUE_SLOTS + slot];
+    const last = this.state.inputs.value[inputChannel * VALUE_SLOTS + slot];
     if (last < 0 || last === rest) return;
-    this.rig.serial++;
-    if (slot >= PRESSURE_SLOT && (this.rig.show?.inputs[inputChannel >> 4]?.perNote ?? false))
+    this.state.serial++;
+    if (slot >= PRESSURE_SLOT && (this.state.show?.inputs[inputChannel >> 4]?.perNote ?? false))
       this.perNoteValue(inputChannel, slot, rest);
     else this.value(inputChannel, slot, rest);
   }
 
   /** A pedal that is down comes up as if played. */
   lift(inputChannel: number, pedal: number): void {
-    if (this.rig.inputs.pedal[inputChannel * 3 + pedal] === 0) return;
-    this.rig.serial++;
+    if (this.state.inputs.pedal[inputChannel * 3 + pedal] === 0) return;
+    this.state.serial++;
     this.pedal(inputChannel, pedal, 0);
   }
 
@@ -229,7 +230,7 @@ export class ControllerDesk {
    * moved.
    */
   get hasGreetings(): boolean {
-    return this.rig.inputs.downCount > 0 || this.rig.inputs.movedCount > 0;
+    return this.state.inputs.downCount > 0 || this.state.inputs.movedCount > 0;
   }
 
   /** A layer that is entered gets the pedals that are down, and is brought to where the player's hands stand. */
@@ -240,11 +241,11 @@ export class ControllerDesk {
 
   /** Sustain and soft that are down go to a layer that is entered or unmuted. Sostenuto caught nothing there. */
   givePedals(layer: CompiledLayer): void {
-    const { lanes, pedalOf: held, inputs, hearsPedals } = this.rig;
+    const { lanes, pedalOf: held, inputs, hearsPedals } = this.state;
     for (let pedal = 0; pedal < 3; pedal++) {
       const at = layer.index * 3 + pedal;
       if (pedal === SOSTENUTO || held[at] === 1 || layer.deaf[PEDAL_CONTROLLERS[pedal]] === 1) continue;
-      const value = inputs.pedalValue(hearsPedals[layer.hearing], pedal);
+      const value = inputs.pedalValue(hearsPedals[layer.inputFilter], pedal);
       if (value === 0) continue;
       held[at] = 1;
       lanes.pedalDown(layer.lane, pedal, value);
@@ -252,18 +253,18 @@ export class ControllerDesk {
   }
 
   private bringValues(layer: CompiledLayer): void {
-    const { rig, recallValue, recallSerial } = this;
-    const { inputs, hears } = rig;
+    const { state, recallValue, recallSerial } = this;
+    const { inputs, hears } = state;
     if (inputs.movedCount === 0) return;
     let any = false;
     for (let i = 0; i < inputs.movedCount; i++) {
       const at = inputs.moved[i];
       const inputChannel = (at / VALUE_SLOTS) | 0;
       const slot = at - inputChannel * VALUE_SLOTS;
-      if (hears[layer.hearing][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
+      if (hears[layer.inputFilter][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       // What follows single notes is nothing that a whole channel could be brought to.
       const followsNotes = slot >= PRESSURE_SLOT || slot === PER_NOTE_BRIGHTNESS;
-      if (followsNotes && (rig.show?.inputs[inputChannel >> 4]?.perNote ?? false)) continue;
+      if (followsNotes && (state.show?.inputs[inputChannel >> 4]?.perNote ?? false)) continue;
       // Of several that leave under one number the last moved counts.
       const target = layer.remap === null ? slot : layer.remap[slot];
       if (inputs.movedSerial[at] <= recallSerial[target]) continue;
@@ -277,19 +278,19 @@ export class ControllerDesk {
       const target = layer.remap === null ? slot : layer.remap[slot];
       if (recallSerial[target] === 0) continue;
       recallSerial[target] = 0;
-      rig.lanes.bringTo(layer.lane, target, recallValue[target]);
+      state.lanes.bringTo(layer.lane, target, recallValue[target]);
     }
   }
 
   /** Lets go of every pedal that a layer holds down, with an "up" of the engine's own. */
   dropPedals(layer: number): void {
-    const { rig } = this;
-    const info = rig.layers[layer];
+    const { state } = this;
+    const info = state.layers[layer];
     if (info === null) return;
     for (let pedal = 0; pedal < 3; pedal++) {
-      if (rig.pedalOf[layer * 3 + pedal] === 0) continue;
-      rig.pedalOf[layer * 3 + pedal] = 0;
-      rig.lanes.pedalUp(info.lane, pedal, 0);
+      if (state.pedalOf[layer * 3 + pedal] === 0) continue;
+      state.pedalOf[layer * 3 + pedal] = 0;
+      state.lanes.pedalUp(info.lane, pedal, 0);
     }
   }
 }

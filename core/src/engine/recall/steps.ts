@@ -1,4 +1,4 @@
-import type { CompiledShow, CompiledStep } from './compile/compiled';
+import type { CompiledShow, CompiledStep } from '../compile/compiled';
 
 // Where next and previous lead: song after song in running order, past what is skipped; nothing wraps.
 
