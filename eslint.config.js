@@ -29,6 +29,22 @@ export default tseslint.config(
   },
   { files: ['scripts/**', '**/bin/**'], languageOptions: { globals: globals.node } },
   { files: ['web/src/**/*.{ts,tsx}'], ...reactHooks.configs.flat['recommended-latest'] },
+  {
+    // The engine runs in the host and in the checks' worker. Pages know it by what they are told.
+    files: ['web/src/{app,features,files,installed,live,protocol,show,state,ui}/**/*.{ts,tsx}'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          paths: ['engine', 'simulate', 'dryRun', 'soundcheck'].map((part) => ({
+            name: `@rackle/core/${part}`,
+            allowTypeImports: true,
+            message: 'pages never run the engine',
+          })),
+        },
+      ],
+    },
+  },
   // The virtualised list is not compiled by React Compiler, which this application does not use.
   { files: ['web/src/**/*.{ts,tsx}'], rules: { 'react-hooks/incompatible-library': 'off' } },
 );

@@ -1,4 +1,4 @@
-import { soundcheck } from '@rackle/core';
+import { soundcheck } from '@rackle/core/soundcheck';
 import { UsageError, readArguments } from './arguments';
 import { readShow } from './files';
 

@@ -1,4 +1,4 @@
-import { chooseSetlist, dryRun } from '@rackle/core';
+import { chooseSetlist, dryRun } from '@rackle/core/dryRun';
 import { UsageError, readArguments, required } from './arguments';
 import { readPlayed, readShow, writeWhole } from './files';
 

@@ -1,4 +1,6 @@
-import { PLAYED_KINDS, Simulation, bodiesOf, newsBetween, type PlayedBodies, type Show } from '@rackle/core';
+import { PLAYED_KINDS, newsBetween, type PlayedBodies } from '@rackle/core/show';
+import { bodiesOf, type Show } from '@rackle/core/show';
+import { Simulation } from '@rackle/core/simulate';
 import { RingSink, unevenShowOf } from './figureShows';
 
 const SIZES = [10, 100, 1000];

@@ -1,4 +1,5 @@
-import { BUILT_INS, SilentSink, Show } from '@rackle/core';
+import { SilentSink } from '@rackle/core/engine';
+import { BUILT_INS, Show } from '@rackle/core/show';
 
 /** Copies what it is given into a ring, as a port would. */
 export class RingSink extends SilentSink {

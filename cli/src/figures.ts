@@ -1,4 +1,6 @@
-import { Registry, Engine, GearList, ShowCompiler, Simulation, type Show } from '@rackle/core';
+import { Registry, Engine, ShowCompiler } from '@rackle/core/engine';
+import { GearList, type Show } from '@rackle/core/show';
+import { Simulation } from '@rackle/core/simulate';
 import { UsageError, readArguments } from './arguments';
 import { editMs, type EditMs } from './editFigures';
 import { RingSink, showOf, unevenShowOf } from './figureShows';

@@ -1,5 +1,6 @@
 import { readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { readShowFile, readSmf, type Show, type SmfFile } from '@rackle/core';
+import { readShowFile, readSmf, type SmfFile } from '@rackle/core/formats';
+import type { Show } from '@rackle/core/show';
 import { UsageError } from './arguments';
 
 const MAX_FILE_BYTES = 64 * 1024 * 1024;

@@ -1,4 +1,4 @@
-import { showJsonSchema } from '@rackle/core';
+import { showJsonSchema } from '@rackle/core/formats';
 import { UsageError } from './arguments';
 import { checkCommand } from './checkCommand';
 import { dryRunCommand } from './dryRunCommand';

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { writeShowFile } from '@rackle/core';
+import { writeShowFile } from '@rackle/core/formats';
 import { rehearsal } from '../../demo/src/rehearsal';
 import { ternLedge } from '../../demo/src/ternLedge';
 import { readArguments } from './arguments';

@@ -3,7 +3,9 @@ import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSy
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { readSmf, writeSmf, type LogRecord, type Show } from '@rackle/core';
+import type { LogRecord } from '@rackle/core/dryRun';
+import { readSmf, writeSmf } from '@rackle/core/formats';
+import type { Show } from '@rackle/core/show';
 
 const ROOT = join(__dirname, '../..');
 const SHOW = join(ROOT, 'demo/tern-ledge.json');

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { BUILT_INS, type Show } from '../src';
+import { BUILT_INS, type Show } from '../src/show';
 import { outboardInstrument } from './build';
 
 const key = fc.integer({ min: 0, max: 127 });

@@ -1,10 +1,16 @@
 import {
-  BUILT_INS,
+  SilentSink,
+  type Registry,
+  type Engine,
+  type EngineInput,
+  type EngineRecord,
+  type StampedInput,
+} from '../src/engine';
+import {
   PLAYED_KINDS,
-  bodiesOf,
   newsBetween,
-  startOf,
-  Simulation,
+  BUILT_INS,
+  bodiesOf,
   EFFECT_PARAMETERS,
   effectValue,
   type Effect,
@@ -12,13 +18,8 @@ import {
   Setlist,
   Show,
   Song,
-  SilentSink,
-  type Registry,
-  type Engine,
-  type EngineInput,
-  type EngineRecord,
-  type StampedInput,
-} from '../src';
+} from '../src/show';
+import { startOf, Simulation } from '../src/simulate';
 
 /** Shows for tests, written as tersely as a test wants to be read. */
 export const outboardInstrument = (over: object = {}): object => ({

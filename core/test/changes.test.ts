@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
+import { withRenamedRole, withoutRole } from '../src/controls';
+import { clashesOf, openedShow, readShowFile, repairShow, writeShowFile } from '../src/formats';
 import {
   KIND_NAMES,
   Setlist,
@@ -11,19 +13,15 @@ import {
   changeLayer,
   changePart,
   changesOf,
-  clashesOf,
   conflicting,
   differences,
   folded,
   inverted,
   moved,
-  openedShow,
   patchItem,
   patchWithLayers,
-  readShowFile,
   referencesOf,
   refusalOf,
-  repairShow,
   showFaults,
   songFromItem,
   songItem,
@@ -40,7 +38,6 @@ import {
   withPart,
   withPatchFrom,
   withRenamedIds,
-  withRenamedRole,
   withRunOn,
   withSplitAt,
   withSplitRun,
@@ -52,12 +49,10 @@ import {
   withoutLayer,
   withoutPart,
   withoutPatch,
-  withoutRole,
-  writeShowFile,
   type Bodies,
   type Draft,
   type Show,
-} from '../src';
+} from '../src/show';
 
 const demo = (): Show => {
   const read = readShowFile(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8'));

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { Registry, ShowCompiler } from '../src';
+import { Registry, ShowCompiler } from '../src/engine';
 import { GEAR, TestRig, layer, outboardInstrument, part, song } from './build';
 
 const songs = () =>

@@ -1,5 +1,7 @@
 import { expect, it } from '@jest/globals';
-import { GearList, Setlist, Show, dryRun, readSmf, writeSmf } from '../src';
+import { dryRun } from '../src/dryRun';
+import { readSmf, writeSmf } from '../src/formats';
+import { GearList, Setlist, Show } from '../src/show';
 import { GEAR, layer, part, song } from './build';
 
 it('a dry run whose file leaves an arpeggio held comes to its end, and says what still sounds', () => {

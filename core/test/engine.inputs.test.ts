@@ -1,20 +1,17 @@
 import { describe, expect, it } from '@jest/globals';
+import { Registry, Engine, InputLog, SilentSink } from '../src/engine';
 import {
-  Registry,
   EFFECT_PARAMETERS,
-  Engine,
-  InputLog,
-  SilentSink,
-  Simulation,
   bodiesOf,
-  effectValue,
   newsBetween,
+  effectValue,
   withEffectValue,
   type Effect,
   type NoteValue,
   type Send,
   type SharedEffect,
-} from '../src';
+} from '../src/show';
+import { Simulation } from '../src/simulate';
 import { playingArb, showArb, type Playing } from './arbitraries';
 import { GEAR, TestRig, layer, part, song } from './build';
 import { check, play, rigFor } from './generatedPlaying';

@@ -1,5 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import { LineMaker, IGNORED_IN_WORDS, type Song } from '../src';
+import { IGNORED_IN_WORDS } from '../src/engine';
+import { LineMaker } from '../src/monitor';
+import type { Song } from '../src/show';
 import { GEAR, TestRig, layer, outboardInstrument, part, song } from './build';
 
 // Every press counts: faults that cost a player a press, a note in tune, or the trust in what the monitor says.

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { InputLog } from '../src';
+import { InputLog } from '../src/engine';
 import { playingArb, showArb, type Playing } from './arbitraries';
 import { RUNS, SEED, check, play, rigFor } from './generatedPlaying';
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { BUILT_INS, pickedUp } from '../src';
+import { pickedUp } from '../src/engine';
+import { BUILT_INS } from '../src/show';
 import { GEAR, TestRig, layer, outboardInstrument, part, song } from './build';
 
 const bind = (role: string, action: object, over: object = {}) => ({ role, action, ...over });

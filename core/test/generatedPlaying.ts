@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { Show, Song, type EngineInput } from '../src';
+import type { EngineInput } from '../src/engine';
+import { Show, Song } from '../src/show';
 import { edited, type GeneratedShow, type Happening, type Playing } from './arbitraries';
 import { TestRig, type Sent } from './build';
 

@@ -1,14 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import {
-  GearList,
-  LearnRow,
-  Learner,
-  sameSource,
-  sourceInWords,
-  type ControlSource,
-  type HeardMessage,
-  type Learned,
-} from '../src';
+import { LearnRow, Learner, sameSource, sourceInWords, type HeardMessage, type Learned } from '../src/controls';
+import { GearList, type ControlSource } from '../src/show';
 import { GESTURES, noisy, seeded, type Gesture } from './streams';
 
 const VARIANTS = 20;

@@ -13,8 +13,8 @@ import {
   writeMidnam,
   writeNamesCsv,
   type NameRow,
-  type PresetId,
-} from '../src';
+} from '../src/formats';
+import type { PresetId } from '../src/show';
 
 const row = (name: string, program: number, over: Partial<NameRow> = {}): NameRow => ({
   name,

@@ -1,8 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
-  GearList,
-  Setlist,
   addressNumber,
   buttonsByTarget,
   controllerSheets,
@@ -10,8 +8,8 @@ import {
   programConflicts,
   targetKey,
   withoutNumber,
-  type Song,
-} from '../src';
+} from '../src/programs';
+import { GearList, Setlist, type Song } from '../src/show';
 import { layer, part, song } from './build';
 
 const songs = (...patches: number[]): Song[] =>

@@ -1,31 +1,20 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
+import { keyName, messageInWords, parseKeyName } from '../src/midi';
+import { addressFrom, addressNumber, planNumbering, programConflicts, programText } from '../src/programs';
 import {
   Setlist,
-  addressFrom,
-  addressNumber,
   changeBlendValue,
   finishingTimes,
-  formatPosition,
-  keyName,
-  messageInWords,
   moved,
-  msAtTick,
-  planNumbering,
-  parseKeyName,
-  parsePosition,
   playingOrder,
-  positionAt,
-  programConflicts,
-  programText,
-  tickAt,
-  tickAtMs,
   withDuplicatedPatch,
   withLayer,
   withoutLayer,
   withoutPatch,
   type Song,
-} from '../src';
+} from '../src/show';
+import { formatPosition, msAtTick, parsePosition, positionAt, tickAt, tickAtMs } from '../src/timeline';
 import { layer, part, song } from './build';
 
 const songs = (count: number, patches: number): Song[] =>

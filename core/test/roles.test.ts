@@ -1,19 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import {
-  GearList,
-  Setlist,
   actionInWords,
-  gearFromPorts,
   openRoles,
   proposeSources,
   rolesInUse,
   sourceConflicts,
   withRenamedRole,
-  withoutLayer,
   withoutRole,
-  type GearListId,
-  type Song,
-} from '../src';
+} from '../src/controls';
+import { GearList, Setlist, gearFromPorts, withoutLayer, type GearListId, type Song } from '../src/show';
 import { layer, part, song } from './build';
 
 const moth = song('Moth', {

@@ -34,7 +34,7 @@ import {
   type SetlistId,
   type Song,
   type SongId,
-} from '../src';
+} from '../src/show';
 import { layer, outboardInstrument, part, song } from './build';
 
 let minted = 0;

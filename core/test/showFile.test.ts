@@ -2,19 +2,9 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  SHOW_VERSION,
-  Show,
-  emptyShow,
-  migrations,
-  readShowDocument,
-  readShowFile,
-  showFaults,
-  showJsonSchema,
-  soundcheck,
-  writeShowFile,
-  type OutboardInstrument,
-} from '../src';
+import { migrations, readShowDocument, readShowFile, showJsonSchema, writeShowFile } from '../src/formats';
+import { SHOW_VERSION, Show, emptyShow, showFaults, type OutboardInstrument } from '../src/show';
+import { soundcheck } from '../src/soundcheck';
 import { showArb } from './arbitraries';
 
 const demo = readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8');

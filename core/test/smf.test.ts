@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { readSmf, writeSmf, type WriteMessage } from '../src';
+import { readSmf, writeSmf, type WriteMessage } from '../src/formats';
 
 const bytesOf = (...parts: (number[] | string)[]): Uint8Array =>
   Uint8Array.from(

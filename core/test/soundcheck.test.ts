@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { soundcheck } from '../src';
+import { soundcheck } from '../src/soundcheck';
 import { TestRig, layer, part, song } from './build';
 
 const codes = (

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { checkBank, checkBankHead } from '../src';
+import { checkBank, checkBankHead } from '../src/formats';
 import { SMALL_BANK, writeBank } from './soundfont';
 
 const refusal = (bytes: Uint8Array): string => {

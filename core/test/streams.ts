@@ -1,4 +1,5 @@
-import type { ControlKind, ControlSource, HeardMessage } from '../src';
+import type { ControlKind, HeardMessage } from '../src/controls';
+import type { ControlSource } from '../src/show';
 
 /** Random numbers from a seed, the same every time (mulberry32). */
 export function seeded(seed: number): () => number {

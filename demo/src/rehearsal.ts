@@ -1,4 +1,5 @@
-import { writeSmf, type Show, type WriteMessage } from '@rackle/core';
+import { writeSmf, type WriteMessage } from '@rackle/core/formats';
+import type { Show } from '@rackle/core/show';
 
 const TICKS_PER_QUARTER = 480;
 const US_PER_QUARTER = 500_000;

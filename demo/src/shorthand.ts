@@ -1,4 +1,4 @@
-import { BUILT_INS, Song, TAPES, builtIn, type Carry, type Tape } from '@rackle/core';
+import { BUILT_INS, Song, TAPES, builtIn, type Carry, type Tape } from '@rackle/core/show';
 
 /** Keys, level in dB and the rest of a part, as tersely as a set is noted on paper. */
 export type PartNote = {

@@ -1,17 +1,5 @@
-import {
-  Effect,
-  EffectChange,
-  GearList,
-  Instrument,
-  SHOW_VERSION,
-  Setlist,
-  Shelf,
-  patchItem,
-  planNumbering,
-  type LibraryItemId,
-  type Show,
-  type Song,
-} from '@rackle/core';
+import { planNumbering } from '@rackle/core/programs';
+import { Effect, EffectChange, GearList, Instrument, SHOW_VERSION, Setlist, Shelf, patchItem, type LibraryItemId, type Show, type Song } from '@rackle/core/show';
 import { songFrom } from './shorthand';
 import { SONG_NOTES } from './songs';
 

@@ -1,6 +1,6 @@
 // Runs in a page: renders the built-in instruments without real time, so that every sample can be looked at.
 import { SoundBankLoader } from 'spessasynth_core';
-import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, withEffectValue } from '@rackle/core';
+import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, withEffectValue } from '@rackle/core/show';
 import { RoomImpulses } from '../../web/src/host/audio/effects/impulses';
 import { LayerSound } from '../../web/src/host/audio/layerSound';
 import { presetFromBank } from '../../web/src/host/audio/sampled/presetFromBank';

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { Instrument } from '@rackle/core';
+import { Instrument } from '@rackle/core/show';
 import { allSounds, indexSounds } from '../../web/src/features/sounds/soundIndex';
 import { withFloodPorts, type FloodGlobals } from '../tests/flood';
 import { loadOffline, type Globals } from '../tests/offline';

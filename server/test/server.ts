@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import type { Show } from '@rackle/core';
+import type { Show } from '@rackle/core/show';
 import request from 'supertest';
 import { createApp } from '../src/createApp';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { Effect, Recording, SoundShape } from '@rackle/core';
+import { Effect, Recording, SoundShape } from '@rackle/core/show';
 import { mixOf } from '../src/host/audio/effects/effectUnit';
 import { FeedbackGuard } from '../src/host/audio/feedbackGuard';
 import { Presets, recordingAsPreset } from '../src/host/audio/presets';

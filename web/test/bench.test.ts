@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from '@jest/globals';
-import { PlayedShow, Show, type OutboardInstrument } from '@rackle/core';
+import { PlayedShow } from '@rackle/core/engine';
+import { Show, type OutboardInstrument } from '@rackle/core/show';
 import demo from '../../demo/tern-ledge.json';
 import { Bench } from '../src/host/bench/Bench';
 import type { BenchGesture } from '../src/protocol';

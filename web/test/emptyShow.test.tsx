@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { Provider } from 'react-redux';
-import { bodiesOf, emptyShow } from '@rackle/core';
+import { bodiesOf, emptyShow } from '@rackle/core/show';
 import { EmptyShow } from '../src/features/setlist/EmptyShow';
 import { heard } from '../src/live/liveSlice';
 import { loaded } from '../src/show/showSlice';

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, it, jest } from '@jest/globals';
-import { Show, bodiesOf, type ShowNews } from '@rackle/core';
+import type { ShowNews } from '@rackle/core/show';
+import { Show, bodiesOf } from '@rackle/core/show';
 import { feedChecks, type Checker } from '../src/checks/feedChecks';
 import { ShowChecker } from '../src/checks/showChecker';
 import { edited } from '../src/show/edits';

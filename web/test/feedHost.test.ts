@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { GearList, Setlist, Song, bodiesOf, emptyShow } from '@rackle/core';
+import { GearList, Setlist, Song, bodiesOf, emptyShow } from '@rackle/core/show';
 import { feedHost } from '../src/app/feedHost';
 import type { HostCommand, HostConnection, HostEvent } from '../src/protocol';
 import { edited, undone } from '../src/show/edits';

@@ -2,7 +2,7 @@ import '@testing-library/jest-dom/jest-globals';
 import { describe, expect, it, jest } from '@jest/globals';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { BUILT_INS } from '@rackle/core';
+import { BUILT_INS } from '@rackle/core/show';
 import { RECIPES } from '../src/host/audio/recipes';
 import { EditableText } from '../src/ui/EditableText';
 import { NumberField } from '../src/ui/NumberField';

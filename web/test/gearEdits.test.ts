@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { GearList, Setlist, Song, inputsOf, openRoles, type ControlSource, type Learned } from '@rackle/core';
+import { inputsOf, openRoles, type Learned } from '@rackle/core/controls';
+import { GearList, Setlist, Song, type ControlSource } from '@rackle/core/show';
 import {
   withLearned,
   withPort,

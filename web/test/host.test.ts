@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
-import { Effect, GearList, SharedEffect, Show, Song, type LastPlace, type Setlist } from '@rackle/core';
+import type { LastPlace } from '@rackle/core/engine';
+import { Effect, GearList, SharedEffect, Show, Song, type Setlist } from '@rackle/core/show';
 import type { LayerAbout, SoundOut } from '../src/host/audio/soundOut';
 import { HostCore } from '../src/host/hostCore';
 import type { BenchGesture, HostCommand, HostEvent, Topics } from '../src/protocol';

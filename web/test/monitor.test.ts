@@ -1,12 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
-import {
-  IGNORED_IN_WORDS,
-  LineMaker,
-  becameInWords,
-  isHiddenAtFirst,
-  type EngineRecord,
-  type MonitorLine,
-} from '@rackle/core';
+import { type EngineRecord } from '@rackle/core/engine';
+import { IGNORED_IN_WORDS } from '@rackle/core/monitor';
+import { LineMaker, becameInWords, isHiddenAtFirst, type MonitorLine } from '@rackle/core/monitor';
 import { KEPT_LINES, MonitorLog } from '../src/live/monitorLog';
 
 const lines = (...records: EngineRecord[]): MonitorLine[] => {

@@ -13,7 +13,7 @@ import {
   type Body,
   type Change,
   type Edit,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import type { EditMessage, SavedShow, SendOutcome } from '../src/show/api';
 import { MemoryKept, openKept, type Kept } from '../src/show/kept';
 import { Outbox, type OutboxView } from '../src/show/outbox';

@@ -1,6 +1,6 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import { fireEvent, render, screen } from '@testing-library/react';
-import { Effect, Song } from '@rackle/core';
+import { Effect, Song } from '@rackle/core/show';
 import { EffectSeries } from '../src/features/effects';
 import { channelsText, readChannels } from '../src/features/song-sheet/LayerTools';
 import { useSheetKeys, type Column, type SheetActions } from '../src/features/song-sheet/useSheetKeys';

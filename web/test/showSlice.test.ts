@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { Song, bodiesOf, emptyShow, type Edit } from '@rackle/core';
+import { Song, bodiesOf, emptyShow, type Edit } from '@rackle/core/show';
 import { edited, redone, undone, type EditKeeper } from '../src/show/edits';
 import { loaded, stepSkipped, synced } from '../src/show/showSlice';
 import { makeStore } from '../src/state/store';

@@ -8,24 +8,14 @@ export type {
   CompiledShow,
   CompiledStep,
 } from './compile/compiled';
-export { controlKey } from './compile/controls';
 export { Engine } from './engine';
 export type { EngineInput, LastPlace, PlayedShowParts, StampedInput } from './input';
 export { InputLog } from './inputLog';
-export {
-  PLAYED_KINDS,
-  PlayedShow,
-  newsBetween,
-  type Audition,
-  type PlayedBodies,
-  type PlayedKind,
-  type ShowNews,
-} from './playedShow';
+export { PlayedShow } from './playedShow';
 export { MAX_WAIT_MS, SECOND_PANIC_MS } from './state/limits';
 export { IGNORED_IN_WORDS, IGNORED_REASONS, type IgnoredReason, type WarningCode } from './reasons';
 export { levelController, panController } from './recall/levels';
 export type { EngineObserver, EngineRecord, RecallCause } from './records';
 export { SilentSink, WHOLE_DEFAULTS, WHOLE_VALUES, type EngineSink } from './sink';
 export { pickedUp } from './controls/overrides';
-export { velocityTable } from './compile/velocityTable';
 export type { ControlView, NamedLayer, SoundingNote } from './views';

@@ -1,5 +1,4 @@
-import type { EntryMessage, PlainAction } from '../show';
-import type { Audition, PlayedBodies, ShowNews } from './playedShow';
+import type { Audition, EntryMessage, PlainAction, PlayedBodies, ShowNews } from '../show';
 
 /** Where a set was left: enough to stand at the same patch with the same references after a restart. */
 export interface LastPlace {

@@ -7,3 +7,4 @@ export {
   type MessageKind,
   type MonitorLine,
 } from './lines';
+export { IGNORED_IN_WORDS } from '../engine/reasons';

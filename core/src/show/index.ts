@@ -187,3 +187,6 @@ export {
   type CrossedBy,
   type Fold,
 } from './sheetZones';
+export { PLAYED_KINDS, newsBetween, type Audition, type PlayedBodies, type PlayedKind, type ShowNews } from './news';
+export { fadeAt, velocityTable } from './velocityTable';
+export { controlKey } from './controlKey';

@@ -12,7 +12,7 @@ import {
   Res,
   type Type,
 } from '@nestjs/common';
-import { KINDS, type Kind } from '@rackle/core';
+import { KINDS, type Kind } from '@rackle/core/show';
 import type { Response } from 'express';
 import { EditsService } from '../edits/edits.service';
 import { HistoryService, type Version } from '../history/history.service';

@@ -1,4 +1,4 @@
-import { KINDS, KIND_NAMES, type Kind } from '@rackle/core';
+import { KINDS, KIND_NAMES, type Kind } from '@rackle/core/show';
 import { EntitySchema } from 'typeorm';
 
 /** A row of any aggregate: the columns that queries need, and the body that Zod has checked. */

@@ -1,5 +1,5 @@
 import { Module } from '@nestjs/common';
-import { KIND_NAMES } from '@rackle/core';
+import { KIND_NAMES } from '@rackle/core/show';
 import { EditsController } from '../edits/edits.controller';
 import { EditsService } from '../edits/edits.service';
 import { HistoryService } from '../history/history.service';

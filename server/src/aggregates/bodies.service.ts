@@ -11,7 +11,7 @@ import {
   type Body,
   type Change,
   type Kind,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import type { EntityManager } from 'typeorm';
 import { HistoryEntity } from '../history/history.entity';
 import { Database } from '../storage/database';

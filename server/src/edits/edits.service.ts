@@ -11,7 +11,7 @@ import {
   type Change,
   type Kind,
   type Refusal,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import type { EntityManager } from 'typeorm';
 import { z } from 'zod';
 import { TABLES, tableOf } from '../aggregates/aggregate.entity';

@@ -1,5 +1,5 @@
 import { Inject, Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
-import { KINDS, type Kind } from '@rackle/core';
+import { KINDS, type Kind } from '@rackle/core/show';
 import { In } from 'typeorm';
 import { tableOf } from '../aggregates/aggregate.entity';
 import { readBody, type Saved } from '../aggregates/bodies.service';

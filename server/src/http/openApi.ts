@@ -1,4 +1,5 @@
-import { KINDS, KIND_NAMES, showJsonSchema } from '@rackle/core';
+import { showJsonSchema } from '@rackle/core/formats';
+import { KINDS, KIND_NAMES } from '@rackle/core/show';
 import { z } from 'zod';
 import { AsideRequest, EditRequest } from '../edits/edits.service';
 import { PROBLEMS } from './problem';

@@ -1,5 +1,5 @@
 import { Body, Controller, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
-import { writeShowFile } from '@rackle/core';
+import { writeShowFile } from '@rackle/core/formats';
 import type { Request, Response } from 'express';
 import { ShowZip } from './showZip';
 import { ShowsService, type SavedShow } from './shows.service';

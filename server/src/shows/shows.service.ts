@@ -1,15 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable, Inject } from '@nestjs/common';
-import {
-  KIND_NAMES,
-  SHOW_FORMAT,
-  SHOW_VERSION,
-  readShowDocument,
-  showFaults,
-  type Kind,
-  type Kinds,
-  type Show,
-} from '@rackle/core';
+import { readShowDocument } from '@rackle/core/formats';
+import { KIND_NAMES, SHOW_FORMAT, SHOW_VERSION, showFaults, type Kind, type Kinds, type Show } from '@rackle/core/show';
 import { BodiesService, type Saved, type UnreadableRow } from '../aggregates/bodies.service';
 import { EditsService } from '../edits/edits.service';
 import { Problem } from '../http/problem';

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { setlistWithActionKinds } from '@rackle/core';
+import { setlistWithActionKinds } from '@rackle/core/formats';
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 const TABLES = ['songs', 'setlists', 'instruments', 'gear_lists'];

@@ -1,7 +1,7 @@
 import { Lock, LockOpen, Moon, Redo2, Sun, Undo2 } from 'lucide-react';
 import { Suspense, lazy, useEffect, type ReactNode } from 'react';
 import { NavLink, useLocation, useNavigate } from 'react-router';
-import type { Place } from '@rackle/core';
+import type { Place } from '@rackle/core/show';
 import { RunStrip } from '../features/run-strip/RunStrip';
 import { redone, undone } from '../show/edits';
 import { useAct, useApp, useHost, useGear, useIsAlive, useSetlist } from '../state/hooks';

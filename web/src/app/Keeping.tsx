@@ -1,5 +1,5 @@
 import { dayAndTime } from '../ui/clockTime';
-import { KINDS, differences, soundName, type Body, type DifferenceNames, type Draft } from '@rackle/core';
+import { KINDS, differences, soundName, type Body, type DifferenceNames, type Draft } from '@rackle/core/show';
 import type { UnreadableItem } from '../show/api';
 import { edited, type Edit } from '../show/edits';
 import type { HeldEdit, Outbox } from '../show/outbox';

@@ -1,4 +1,4 @@
-import { computerKeyName } from '@rackle/core';
+import { computerKeyName } from '@rackle/core/controls';
 import { useAct, useApp, useGear } from '../state/hooks';
 import { SHORTCUT_OF } from '../state/shortcutKeys';
 import { closed } from '../state/uiSlice';

@@ -1,4 +1,5 @@
-import type { Change, LastPlace } from '@rackle/core';
+import type { LastPlace } from '@rackle/core/engine';
+import type { Change } from '@rackle/core/show';
 import type { HostConnection } from '../protocol';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { Store } from '../state/store';

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
-import { newSetlist, soundName, type SetlistId } from '@rackle/core';
+import { newSetlist, soundName, type SetlistId } from '@rackle/core/show';
 import { edited } from '../show/edits';
 import { setlistChosen } from '../show/showSlice';
 import { newId } from '../state/ids';

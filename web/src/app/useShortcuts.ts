@@ -1,6 +1,6 @@
 import { useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { PlainAction } from '@rackle/core';
+import type { PlainAction } from '@rackle/core/show';
 import { redone, undone } from '../show/edits';
 import { useAct, useApp, useHost } from '../state/hooks';
 import { closed, toggled } from '../state/uiSlice';

@@ -1,4 +1,4 @@
-import type { Finding } from '@rackle/core';
+import type { Finding } from '@rackle/core/soundcheck';
 
 /** What is computed over the whole show, for all pages. */
 export interface Checks {

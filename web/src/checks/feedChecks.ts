@@ -1,4 +1,6 @@
-import type { Change, PlayedShowParts, ShowNews } from '@rackle/core';
+import type { PlayedShowParts } from '@rackle/core/engine';
+import type { ShowNews } from '@rackle/core/show';
+import type { Change } from '@rackle/core/show';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { Store } from '../state/store';
 import { checked } from './checksSlice';

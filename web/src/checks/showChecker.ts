@@ -1,15 +1,9 @@
-import {
-  Registry,
-  PlayedShow,
-  ShowCompiler,
-  emptyShow,
-  openRoles,
-  programConflicts,
-  soundcheck,
-  sourceConflicts,
-  type PlayedShowParts,
-  type ShowNews,
-} from '@rackle/core';
+import { openRoles, sourceConflicts } from '@rackle/core/controls';
+import { Registry, PlayedShow, ShowCompiler, type PlayedShowParts } from '@rackle/core/engine';
+import { type ShowNews } from '@rackle/core/show';
+import { programConflicts } from '@rackle/core/programs';
+import { emptyShow } from '@rackle/core/show';
+import { soundcheck } from '@rackle/core/soundcheck';
 import { NO_CHECKS, type Checks } from './checks';
 
 /** Keeps the show as it is, by what edits change, and looks it over when it is asked. */

@@ -1,13 +1,6 @@
-import {
-  Registry,
-  Engine,
-  IGNORED_IN_WORDS,
-  InputLog,
-  messageInWords,
-  type CompiledStep,
-  type EngineInput,
-  type GearList,
-} from '@rackle/core';
+import { Registry, Engine, IGNORED_IN_WORDS, InputLog, type CompiledStep, type EngineInput } from '@rackle/core/engine';
+import { messageInWords } from '@rackle/core/midi';
+import type { GearList } from '@rackle/core/show';
 import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type HostKept, type Topics } from '../protocol';
 import type { SoundOut, SoundTold } from './audio/soundOut';
 import { Bench } from './bench/Bench';

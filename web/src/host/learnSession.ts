@@ -1,4 +1,5 @@
-import { LearnRow, inputsOf, type GearList, type LearnStep } from '@rackle/core';
+import { LearnRow, inputsOf, type LearnStep } from '@rackle/core/controls';
+import type { GearList } from '@rackle/core/show';
 import type { HostEvent, LearnState } from '../protocol';
 import type { After } from './timer';
 

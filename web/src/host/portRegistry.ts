@@ -1,4 +1,5 @@
-import type { Registry, GearList } from '@rackle/core';
+import type { Registry } from '@rackle/core/engine';
+import type { GearList } from '@rackle/core/show';
 import type { PortState } from '../protocol';
 import type { InPort, OutPort } from './ports/port';
 

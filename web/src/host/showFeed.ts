@@ -1,4 +1,4 @@
-import type { EngineInput } from '@rackle/core';
+import type { EngineInput } from '@rackle/core/engine';
 import type { HostCommand, HostEvent } from '../protocol';
 
 type ShowCommand = Extract<HostCommand, { type: 'show' | 'changed' | 'audition' }>;

@@ -1,16 +1,13 @@
+import { SilentSink, type Registry, type CompiledStep, type Engine } from '@rackle/core/engine';
 import {
-  SilentSink,
   knownInstrument,
-  type Registry,
-  type CompiledStep,
   type Effect,
-  type Engine,
   type GearList,
   type Instrument,
   type NoteValue,
   type Send,
   type SharedEffect,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import type { HostEvent, Topics } from '../protocol';
 import type { SoundOut, SoundTold } from './audio/soundOut';
 import type { After } from './timer';

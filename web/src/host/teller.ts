@@ -1,4 +1,5 @@
-import { sameBody, type Engine, type EngineRecord, type LastPlace } from '@rackle/core';
+import type { Engine, EngineRecord, LastPlace } from '@rackle/core/engine';
+import { sameBody } from '@rackle/core/show';
 import type { HostEvent, LearnState, StampedRecord, Topics } from '../protocol';
 import { Strikes } from './strikes';
 import type { After } from './timer';

@@ -1,4 +1,4 @@
-import type { LastPlace } from '@rackle/core';
+import type { LastPlace } from '@rackle/core/engine';
 
 const KEY = 'rackle.place';
 

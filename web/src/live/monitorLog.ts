@@ -1,4 +1,5 @@
-import { IGNORED_IN_WORDS, LineMaker, type MonitorLine } from '@rackle/core';
+import { IGNORED_IN_WORDS } from '@rackle/core/monitor';
+import { LineMaker, type MonitorLine } from '@rackle/core/monitor';
 import type { StampedRecord } from '../protocol';
 
 export const KEPT_LINES = 10_000;

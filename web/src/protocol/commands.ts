@@ -1,4 +1,6 @@
-import type { Audition, EntryMessage, LastPlace, PlainAction, PlayedShowParts, ShowNews } from '@rackle/core';
+import type { LastPlace, PlayedShowParts } from '@rackle/core/engine';
+import type { Audition, ShowNews } from '@rackle/core/show';
+import type { EntryMessage, PlainAction } from '@rackle/core/show';
 import type { BenchGesture } from './bench';
 
 /** From a page to the host. Plain and serialisable; none carries a time, the host stamps them as they come. */

@@ -1,13 +1,6 @@
-import type {
-  Action,
-  Effect,
-  EffectChange,
-  EngineRecord,
-  LastPlace,
-  Learned,
-  NamedLayer,
-  SoundParameter,
-} from '@rackle/core';
+import type { Learned } from '@rackle/core/controls';
+import type { EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
+import type { Action, Effect, EffectChange, SoundParameter } from '@rackle/core/show';
 import type { BenchState } from './bench';
 
 export interface PortState {

@@ -1,4 +1,4 @@
-import type { Body, Kind, Kinds } from '@rackle/core';
+import type { Body, Kind, Kinds } from '@rackle/core/show';
 
 export interface SavedItem<T> {
   revision: number;

@@ -9,7 +9,7 @@ import {
   type Change,
   type Draft,
   type Edit as CoreEdit,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import type { ThunkAction, UnknownAction } from '@reduxjs/toolkit';
 import { made, stepRefused, wentBack, wentForth, type RefusedStep, type ShowState } from './showSlice';
 

@@ -1,12 +1,6 @@
-import {
-  PLAYED_KINDS,
-  newsBetween,
-  type Bodies,
-  type Change,
-  type PlayedKind,
-  type PlayedShowParts,
-  type ShowNews,
-} from '@rackle/core';
+import type { PlayedShowParts } from '@rackle/core/engine';
+import { PLAYED_KINDS, newsBetween, type PlayedKind, type ShowNews } from '@rackle/core/show';
+import type { Bodies, Change } from '@rackle/core/show';
 
 const isPlayed = (kind: Change['kind']): kind is PlayedKind => (PLAYED_KINDS as readonly string[]).includes(kind);
 

@@ -10,7 +10,7 @@ import {
   type Change,
   type Edit,
   type Kind,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { sendAside, sendEdit, type SavedShow, type SendOutcome } from './api';
 import { MemoryKept, type About, type Answer, type Kept, type Write } from './kept';
 import {

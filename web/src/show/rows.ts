@@ -1,14 +1,14 @@
+import { migratedBody } from '@rackle/core/formats';
 import {
   SHOW_VERSION,
   bodyOf,
   folded,
-  migratedBody,
   sameBody,
   type Bodies,
   type Body,
   type Change,
   type Kind,
-} from '@rackle/core';
+} from '@rackle/core/show';
 
 /** What an item's window saw when it was edited: what the server had, or an edit that waits. */
 export type Base = { revision: number } | { edit: string };

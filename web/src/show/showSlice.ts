@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { applied, folded, noBodies, type Bodies, type Change, type Edit } from '@rackle/core';
+import { applied, folded, noBodies, type Bodies, type Change, type Edit } from '@rackle/core/show';
 import type { UnreadableItem } from './api';
 import type { HeldEdit, OutboxView, SaveState } from './outbox';
 

@@ -1,4 +1,5 @@
-import { KINDS, setlistWithActionKinds, type Kind } from '@rackle/core';
+import { setlistWithActionKinds } from '@rackle/core/formats';
+import { KINDS, type Kind } from '@rackle/core/show';
 import { edited, type Edit } from './edits';
 
 const UNSAVED_KEY = 'rackle.unsaved';

@@ -8,7 +8,7 @@ import {
   type Place,
   type Setlist,
   type Song,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostConnection, PortState } from '../protocol';
 import type { MonitorLog } from '../live/monitorLog';

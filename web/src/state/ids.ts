@@ -1,4 +1,4 @@
-import { mintId } from '@rackle/core';
+import { mintId } from '@rackle/core/show';
 
 /** A new id from the browser's own random numbers. */
 export const newId = <T extends string>(prefix: string): T =>

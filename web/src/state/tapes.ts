@@ -1,4 +1,4 @@
-import type { Song } from '@rackle/core';
+import type { Song } from '@rackle/core/show';
 
 /** Tapes of the layers that a patch plays, the standing ones last. */
 export const tapesOf = (song: Song, patchId: string): string[] => {

@@ -1,5 +1,13 @@
 import { useNavigate } from 'react-router';
-import { newSong, withEntry, type EntryId, type LayerId, type PatchId, type Song, type SongId } from '@rackle/core';
+import {
+  newSong,
+  withEntry,
+  type EntryId,
+  type LayerId,
+  type PatchId,
+  type Song,
+  type SongId,
+} from '@rackle/core/show';
 import { useEdit, useSetlist } from './hooks';
 import { newId } from './ids';
 

@@ -1,3 +1,4 @@
+import { controlKey } from '../../show';
 import {
   ON,
   actionRange,
@@ -59,10 +60,6 @@ export function compileControls(gear: GearList | null, registry: Registry): Cont
   }
   return { controls, byPort, computerKeys, notes };
 }
-
-/** Tells one control and its role from every other of a gear list. */
-export const controlKey = ({ role, source }: Pick<RoleSource, 'role' | 'source'>): string =>
-  `${role} ${Object.values(source).join(' ')}`;
 
 function compileControl(role: RoleSource, registry: Registry): CompiledControl {
   const { source } = role;

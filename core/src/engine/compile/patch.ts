@@ -1,4 +1,4 @@
-import { quartersOf, type Part, type Patch, type Song } from '../../show';
+import { fadeAt, quartersOf, velocityTable, type Part, type Patch, type Song } from '../../show';
 import type { Registry } from '../state/registry';
 import { compileBalance, parametersOf } from './balance';
 import {
@@ -23,7 +23,6 @@ import { compileLayer, type ChannelOwners } from './layer';
 import { compileMessages } from './messages';
 import { placedParts, type Placed } from './placed';
 import type { SongSurroundings } from './surroundings';
-import { fadeAt, velocityTable } from './velocityTable';
 
 const NO_BINDINGS: CompiledPatch['roleBindings'] = [];
 

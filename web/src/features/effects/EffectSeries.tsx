@@ -14,7 +14,7 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { EFFECT_KINDS, moved, newEffect, type Effect, type EffectChange, type EffectId } from '@rackle/core';
+import { EFFECT_KINDS, moved, newEffect, type Effect, type EffectChange, type EffectId } from '@rackle/core/show';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';

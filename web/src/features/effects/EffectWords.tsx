@@ -1,12 +1,12 @@
+import { assertNever } from '@rackle/core/result';
 import {
   NOTE_VALUES,
-  assertNever,
   effectParameter,
   effectValue,
   withEffectValue,
   type Effect,
   type NoteValue,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { noteText, unitText } from '../../ui/format';

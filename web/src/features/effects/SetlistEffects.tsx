@@ -1,4 +1,4 @@
-import { SharedEffect, newEffect, type EffectId, type Setlist } from '@rackle/core';
+import { SharedEffect, newEffect, type EffectId, type Setlist } from '@rackle/core/show';
 import { useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';

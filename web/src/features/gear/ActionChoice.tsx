@@ -1,13 +1,5 @@
-import {
-  EFFECT_PARAMETERS,
-  PARAMETERS,
-  PlainAction,
-  actionInWords,
-  type Action,
-  type ActionNames,
-  type Effect,
-  type Layer,
-} from '@rackle/core';
+import { PARAMETERS, actionInWords, type ActionNames } from '@rackle/core/controls';
+import { EFFECT_PARAMETERS, PlainAction, type Action, type Effect, type Layer } from '@rackle/core/show';
 import { Choice, type ChoiceGroup } from '../../ui/Choice';
 import { namesIn } from './actionNames';
 

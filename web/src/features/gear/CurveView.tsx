@@ -1,4 +1,4 @@
-import type { RoleSource } from '@rackle/core';
+import type { RoleSource } from '@rackle/core/show';
 
 const WIDTH = 84;
 const HEIGHT = 44;

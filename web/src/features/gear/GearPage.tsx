@@ -1,22 +1,24 @@
 import { useMemo, useState } from 'react';
 import {
-  GearList,
   actionInWords,
-  gearFromPorts,
   openRoles,
   proposeSources,
   rolesInUse,
   sourceConflicts,
   withRenamedRole,
   withoutRole,
-  type GearListId,
-  type NameStyle,
-  type PatchId,
   type RoleInUse,
+} from '@rackle/core/controls';
+import type { NameStyle } from '@rackle/core/midi';
+import {
+  GearList,
+  gearFromPorts,
+  type GearListId,
+  type PatchId,
   type Setlist,
   type Song,
   type SongId,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useApp, useHost, useEdit, useGear, usePortsHere, useSetlist, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';

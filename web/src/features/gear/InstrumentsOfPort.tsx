@@ -1,4 +1,4 @@
-import { CountedSteps, type OutboardInstrument, type StepMessage } from '@rackle/core';
+import { CountedSteps, type OutboardInstrument, type StepMessage } from '@rackle/core/show';
 import { useApp, useHost, useEdit } from '../../state/hooks';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';

@@ -1,4 +1,5 @@
-import { RoleSource, kindInWords, type GearList, type Learned } from '@rackle/core';
+import { kindInWords, type Learned } from '@rackle/core/controls';
+import { RoleSource, type GearList } from '@rackle/core/show';
 import { useEdit } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 

@@ -1,12 +1,7 @@
 import { useState, useSyncExternalStore } from 'react';
-import {
-  becameInWords,
-  gearPortFrom,
-  messageInWords,
-  type GearList,
-  type GearPort,
-  type NameStyle,
-} from '@rackle/core';
+import { messageInWords, type NameStyle } from '@rackle/core/midi';
+import { becameInWords } from '@rackle/core/monitor';
+import { gearPortFrom, type GearList, type GearPort } from '@rackle/core/show';
 import { useApp, useEdit, useIsAlive, useLog } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Stamp } from '../../ui/Stamp';

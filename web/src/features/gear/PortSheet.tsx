@@ -6,7 +6,7 @@ import {
   type GearPort,
   type InputPort,
   type OutputPort,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useApp, useEdit } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';

@@ -1,20 +1,18 @@
+import { inputsOf, sourceInWords, type RoleInUse } from '@rackle/core/controls';
+import { controlKey } from '@rackle/core/show';
+import type { NameStyle } from '@rackle/core/midi';
 import {
   Binding,
   actionRange,
-  controlKey,
-  inputsOf,
-  sourceInWords,
   type Effect,
   type GearList,
   type Layer,
-  type NameStyle,
   type PatchId,
-  type RoleInUse,
   type RoleSource,
   type Setlist,
   type Song,
   type SongId,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import type { ControlState } from '../../protocol';
 import { useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';

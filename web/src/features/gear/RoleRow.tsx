@@ -1,14 +1,7 @@
-import {
-  controlKey,
-  controlOf,
-  inputsOf,
-  sourceInWords,
-  type GearList,
-  type NameStyle,
-  type Proposal,
-  type RoleInUse,
-  type RoleSource,
-} from '@rackle/core';
+import { controlOf, inputsOf, sourceInWords, type Proposal, type RoleInUse } from '@rackle/core/controls';
+import { controlKey } from '@rackle/core/show';
+import type { NameStyle } from '@rackle/core/midi';
+import type { GearList, RoleSource } from '@rackle/core/show';
 import type { ControlState } from '../../protocol';
 import { SHORTCUT_OF } from '../../state/shortcutKeys';
 import { Button } from '../../ui/Button';

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { GearList, SoundOutput } from '@rackle/core';
+import type { GearList, SoundOutput } from '@rackle/core/show';
 import { useApp, useHost, useEdit } from '../../state/hooks';
 import { useDeviceNames } from '../../state/useDeviceNames';
 import { SetlistEffects } from '../effects';

@@ -1,4 +1,5 @@
-import type { ActionNames, Effect, Layer, Setlist } from '@rackle/core';
+import type { ActionNames } from '@rackle/core/controls';
+import type { Effect, Layer, Setlist } from '@rackle/core/show';
 
 /** Names for the words of actions; of several effects of one kind each says which it is. */
 export function namesIn(layers: readonly Layer[], setlistEffects: readonly Effect[]): ActionNames {

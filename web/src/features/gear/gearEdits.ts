@@ -1,4 +1,5 @@
-import { InputPort, RoleSource, inputsOf, type ControlSource, type GearList, type Learned } from '@rackle/core';
+import { inputsOf, type Learned } from '@rackle/core/controls';
+import { InputPort, RoleSource, type ControlSource, type GearList } from '@rackle/core/show';
 
 /** Controllers of pedals and breath, which nobody wants to wait for. */
 const AT_ONCE = new Set([1, 2, 4, 11]);

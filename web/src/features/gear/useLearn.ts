@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Learned } from '@rackle/core';
+import type { Learned } from '@rackle/core/controls';
 import { useHost, useEdit, useGear } from '../../state/hooks';
 import { withLearned, withoutLastSource } from './gearEdits';
 

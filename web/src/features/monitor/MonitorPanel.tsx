@@ -1,14 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { messageInWords, type NameStyle } from '@rackle/core/midi';
 import {
   MESSAGE_KINDS,
   becameInWords,
   isHiddenAtFirst,
-  messageInWords,
   type MessageKind,
   type MonitorLine,
-  type NameStyle,
-} from '@rackle/core';
+} from '@rackle/core/monitor';
 import { useGear, useLog, useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';

@@ -1,7 +1,9 @@
 import Papa from 'papaparse';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { controllerSheets, keyName, type ControllerSheet, type RecallTarget, type Setlist } from '@rackle/core';
+import { keyName } from '@rackle/core/midi';
+import { controllerSheets, type ControllerSheet } from '@rackle/core/programs';
+import type { RecallTarget, Setlist } from '@rackle/core/show';
 import { useHost, useGear, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 

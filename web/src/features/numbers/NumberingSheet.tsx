@@ -1,13 +1,6 @@
 import { useState } from 'react';
-import {
-  addressFrom,
-  planNumbering,
-  programText,
-  type Numbering,
-  type RecallTarget,
-  type Setlist,
-  type Song,
-} from '@rackle/core';
+import { addressFrom, planNumbering, programText } from '@rackle/core/programs';
+import type { Numbering, RecallTarget, Setlist, Song } from '@rackle/core/show';
 import { useEdit } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';

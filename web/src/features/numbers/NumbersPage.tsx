@@ -11,10 +11,8 @@ import {
   sameTarget,
   targetKey,
   withoutNumber,
-  type Place,
-  type ProgramLine,
-  type RecallTarget,
-} from '@rackle/core';
+} from '@rackle/core/programs';
+import type { Place, ProgramLine, RecallTarget } from '@rackle/core/show';
 import { useApp, useHost, useEdit, useGear, usePlaces, useSetlist, useSongs } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
 import { Button } from '../../ui/Button';

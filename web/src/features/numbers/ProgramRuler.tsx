@@ -1,4 +1,5 @@
-import { addressNumber, type ProgramLine } from '@rackle/core';
+import { addressNumber } from '@rackle/core/programs';
+import type { ProgramLine } from '@rackle/core/show';
 
 const PER_LINE = 32;
 const PER_BANK = 128;

@@ -1,5 +1,5 @@
 import { Fragment, memo, useEffect, useRef } from 'react';
-import type { Place, Song } from '@rackle/core';
+import type { Place, Song } from '@rackle/core/show';
 import { useAct, useApp, useHost, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
 import { chose } from '../../state/uiSlice';

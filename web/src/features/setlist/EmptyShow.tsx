@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { gearFromPorts, newSetlist, type GearListId, type SetlistId } from '@rackle/core';
+import { gearFromPorts, newSetlist, type GearListId, type SetlistId } from '@rackle/core/show';
 import { useEdit, usePortsHere } from '../../state/hooks';
 import { useLatest } from '../../ui/useLatest';
 import { newId } from '../../state/ids';

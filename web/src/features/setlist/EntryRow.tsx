@@ -2,7 +2,7 @@ import { useSortable } from '@dnd-kit/sortable';
 import { GripVertical } from 'lucide-react';
 import { memo, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { EntryId, SetlistEntry, Song } from '@rackle/core';
+import type { EntryId, SetlistEntry, Song } from '@rackle/core/show';
 import { useApp, useHost, usePlacesOf } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
 import { EditableText } from '../../ui/EditableText';

@@ -2,19 +2,15 @@ import { useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { toast } from 'sonner';
 import {
-  KINDS,
-  KIND_NAMES,
   clashesOf,
-  filesOf,
-  mintId,
   openedShow,
   readShowFile,
   repairShow,
   rereadRows,
   type Choice,
   type Clash,
-  type Show,
-} from '@rackle/core';
+} from '@rackle/core/formats';
+import { KINDS, KIND_NAMES, filesOf, mintId, type Show } from '@rackle/core/show';
 import { isStored, unzipShow } from '../../show/api';
 import { useEdit } from '../../state/hooks';
 import type { RootState } from '../../state/store';

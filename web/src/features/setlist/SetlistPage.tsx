@@ -9,7 +9,7 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useMemo } from 'react';
-import type { Setlist } from '@rackle/core';
+import type { Setlist } from '@rackle/core/show';
 import { useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';

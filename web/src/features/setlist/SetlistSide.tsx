@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { knownInstrument } from '@rackle/core';
+import { knownInstrument } from '@rackle/core/show';
 import { useApp, usePlaces, useSetlist } from '../../state/hooks';
 import { useFindings } from '../soundcheck';
 import { ShowFile } from './ShowFile';

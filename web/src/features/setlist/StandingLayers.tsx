@@ -1,4 +1,4 @@
-import { soundName, type Part, type Setlist } from '@rackle/core';
+import { soundName, type Part, type Setlist } from '@rackle/core/show';
 import { useApp, useEdit } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { dbText } from '../../ui/format';

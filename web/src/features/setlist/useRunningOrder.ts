@@ -11,7 +11,7 @@ import {
   type SetlistEntry,
   type Song,
   type SongId,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useEdit, useSongs, useTimes } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { useLatest } from '../../ui/useLatest';

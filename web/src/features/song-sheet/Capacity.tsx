@@ -1,4 +1,4 @@
-import type { Patch, Song } from '@rackle/core';
+import type { Patch, Song } from '@rackle/core/show';
 import { useApp } from '../../state/hooks';
 
 const FINGERS = 10;

@@ -1,4 +1,5 @@
-import { foldsOnto, keyName, withFolds, type Patch, type Song } from '@rackle/core';
+import { keyName } from '@rackle/core/midi';
+import { foldsOnto, withFolds, type Patch, type Song } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
 import { Stamp } from '../../ui/Stamp';
 

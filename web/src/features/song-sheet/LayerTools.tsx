@@ -1,12 +1,5 @@
-import {
-  Arpeggio,
-  NOTE_VALUES,
-  controllerName,
-  type GearList,
-  type Layer,
-  type NoteValue,
-  type Part,
-} from '@rackle/core';
+import { controllerName } from '@rackle/core/midi';
+import { Arpeggio, NOTE_VALUES, type GearList, type Layer, type NoteValue, type Part } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';

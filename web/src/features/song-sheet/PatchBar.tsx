@@ -15,7 +15,7 @@ import {
   type Patch,
   type PatchId,
   type Song,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useApp, useEdit, useSetlist } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';

@@ -1,4 +1,5 @@
-import { OutMessage, type GearList, type NameStyle, keyName } from '@rackle/core';
+import { type NameStyle, keyName } from '@rackle/core/midi';
+import { OutMessage, type GearList } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';

@@ -1,5 +1,5 @@
 import { memo, useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
-import { knownInstrument, withPart, type Blend, type Layer, type Part, type Patch, type Song } from '@rackle/core';
+import { knownInstrument, withPart, type Blend, type Layer, type Part, type Patch, type Song } from '@rackle/core/show';
 import { useApp } from '../../state/hooks';
 import { useLatest } from '../../ui/useLatest';
 import { useWindow } from './useWindow';

@@ -1,4 +1,4 @@
-import { NOTE_VALUES, type NoteValue, type Song } from '@rackle/core';
+import { NOTE_VALUES, type NoteValue, type Song } from '@rackle/core/show';
 import { Link } from 'react-router';
 import { useApp, useHost } from '../../state/hooks';
 import { Button } from '../../ui/Button';

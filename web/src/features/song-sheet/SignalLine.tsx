@@ -1,12 +1,11 @@
+import { keyName, parseKeyName } from '@rackle/core/midi';
+import { assertNever } from '@rackle/core/result';
 import {
   BUILT_INS,
-  assertNever,
   changeLayer,
   effectChanges,
-  keyName,
   knownInstrument,
   neighboursOf,
-  parseKeyName,
   withJoinedLayers,
   withRunOn,
   withBlendEffects,
@@ -28,7 +27,7 @@ import {
   type Part,
   type PresetId,
   type Song,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { BENCH_INPUT } from '../../protocol';

@@ -1,12 +1,12 @@
 import { useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { keyName } from '@rackle/core/midi';
 import {
   BUILT_INS,
   Patch,
   changeBlendValue,
   changePart,
   changePatch,
-  keyName,
   withCapturedBlend,
   withDuplicatedLayer,
   withDuplicatedPatch,
@@ -25,7 +25,7 @@ import {
   type Part,
   type PatchId,
   type Song,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import {
   useAct,
   useApp,

@@ -9,7 +9,7 @@ import {
   type LibraryItemId,
   type Song,
   type SongId,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useApp, useEdit, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { useStartSong } from '../../state/useStartSong';

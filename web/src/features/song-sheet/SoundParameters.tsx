@@ -1,4 +1,6 @@
-import { PARAMETERS, SOUND_CONTROLLER_REST, controllerName, parameterName, type SoundParameter } from '@rackle/core';
+import { PARAMETERS, parameterName } from '@rackle/core/controls';
+import { controllerName } from '@rackle/core/midi';
+import { SOUND_CONTROLLER_REST, type SoundParameter } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';

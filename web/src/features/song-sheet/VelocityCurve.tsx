@@ -1,4 +1,5 @@
-import { velocityTable, type Part } from '@rackle/core';
+import { velocityTable } from '@rackle/core/show';
+import type { Part } from '@rackle/core/show';
 import { useApp } from '../../state/hooks';
 
 const SIZE = 128;

@@ -1,5 +1,5 @@
 import type { KeyboardEvent } from 'react';
-import type { Blend, Patch, Song } from '@rackle/core';
+import type { Blend, Patch, Song } from '@rackle/core/show';
 
 export interface Column {
   patch: Patch;

@@ -1,4 +1,4 @@
-import type { Finding } from '@rackle/core';
+import type { Finding } from '@rackle/core/soundcheck';
 import { useApp } from '../../state/hooks';
 
 /** What is wrong with the present setlist, as it was a moment ago. */

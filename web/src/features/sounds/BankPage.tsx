@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { knownInstrument, type BankInstrument, type BankPreset } from '@rackle/core';
+import { knownInstrument, type BankInstrument, type BankPreset } from '@rackle/core/show';
 import { useApp, useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';

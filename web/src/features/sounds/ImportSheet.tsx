@@ -9,10 +9,10 @@ import {
   type NameColumns,
   type NameRow,
   type NamesRead,
-  type NoteNames,
   type PastedReading,
   type Table,
-} from '@rackle/core';
+} from '@rackle/core/formats';
+import type { NoteNames } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { Sheet } from '../../ui/Sheet';

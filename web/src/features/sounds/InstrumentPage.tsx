@@ -1,5 +1,5 @@
 import { Link, useParams } from 'react-router';
-import { builtIn } from '@rackle/core';
+import { builtIn } from '@rackle/core/show';
 import { useApp } from '../../state/hooks';
 import { BankPage } from './BankPage';
 import { OutboardPage } from './OutboardPage';

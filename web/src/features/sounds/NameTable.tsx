@@ -1,6 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, type KeyboardEvent } from 'react';
-import { alsoText, parseAlso, programText, type NameListEntry } from '@rackle/core';
+import { alsoText, parseAlso } from '@rackle/core/formats';
+import { programText } from '@rackle/core/programs';
+import type { NameListEntry } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
 import { NumberField } from '../../ui/NumberField';

@@ -1,16 +1,8 @@
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import {
-  MOST_NAMES,
-  entriesFrom,
-  writeMidnam,
-  writeNamesCsv,
-  type NameListEntry,
-  type NoteNames,
-  type OutboardInstrument,
-  type PresetId,
-} from '@rackle/core';
+import { MOST_NAMES, entriesFrom, writeMidnam, writeNamesCsv } from '@rackle/core/formats';
+import type { NameListEntry, NoteNames, OutboardInstrument, PresetId } from '@rackle/core/show';
 import { useHost, useEdit, useGear, useSetlist, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';

@@ -1,5 +1,5 @@
 import { useState, type ClipboardEvent, type KeyboardEvent } from 'react';
-import { NameListEntry, type PresetId } from '@rackle/core';
+import { NameListEntry, type PresetId } from '@rackle/core/show';
 import { newId } from '../../state/ids';
 import { NumberField } from '../../ui/NumberField';
 

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { keyName, parseKeyName, type PresetId, type Recording, type RecordingsInstrument } from '@rackle/core';
+import { keyName, parseKeyName } from '@rackle/core/midi';
+import type { PresetId, Recording, RecordingsInstrument } from '@rackle/core/show';
 import { fileAddress } from '../../files/fileAddress';
 import { useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';

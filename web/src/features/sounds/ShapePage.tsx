@@ -7,7 +7,7 @@ import {
   type InstrumentId,
   type OwnPreset,
   type PresetId,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useApp, useEdit, useSongs } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';

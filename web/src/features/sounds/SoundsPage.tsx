@@ -3,10 +3,10 @@ import { Star } from 'lucide-react';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { programText } from '@rackle/core/programs';
 import {
   BUILT_INS,
   Instrument,
-  programText,
   songFromItem,
   withPatchFrom,
   type BlendId,
@@ -14,7 +14,7 @@ import {
   type LayerId,
   type PatchId,
   type SongId,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { useApp, useEdit, useGear, useSetlist } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { useStartSong } from '../../state/useStartSong';

@@ -6,7 +6,7 @@ import {
   type Instrument,
   type InstrumentId,
   type PresetId,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import { ownBankWorker } from '../../host/audio/sampled/bankWorker';
 import { storeFile } from '../../show/api';
 import { newId } from '../../state/ids';

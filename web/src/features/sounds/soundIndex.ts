@@ -1,5 +1,6 @@
 import MiniSearch from 'minisearch';
-import { BUILT_INS, assertNever, type Instrument, type LayerSound, type LibraryItem } from '@rackle/core';
+import { assertNever } from '@rackle/core/result';
+import { BUILT_INS, type Instrument, type LayerSound, type LibraryItem } from '@rackle/core/show';
 
 export type SoundKind = 'built-in' | 'own' | 'bank' | 'recordings' | 'outboard' | 'library';
 export type SoundOf = Pick<LayerSound, 'instrumentId' | 'presetId'>;

@@ -1,5 +1,13 @@
 import { useEffect, useMemo, useRef } from 'react';
-import { changeLayer, soundName, withSound, type Layer, type LayerSound, type Shelf, type Song } from '@rackle/core';
+import {
+  changeLayer,
+  soundName,
+  withSound,
+  type Layer,
+  type LayerSound,
+  type Shelf,
+  type Song,
+} from '@rackle/core/show';
 import { useApp, useHost, useEdit } from '../../state/hooks';
 
 export interface Audition {

@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { RecordingsInstrument } from '@rackle/core';
+import type { RecordingsInstrument } from '@rackle/core/show';
 import { useApp, useEdit } from '../../state/hooks';
 import { BANK_FILE, bringInBank, bringInRecording } from './bringIn';
 

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { Shelf, type ShelfId } from '@rackle/core';
+import { Shelf, type ShelfId } from '@rackle/core/show';
 import { useApp, useEdit } from '../../state/hooks';
 import { soundKey, type SoundOf } from './soundIndex';
 

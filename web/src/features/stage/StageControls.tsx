@@ -1,4 +1,5 @@
-import { actionInWords, actionRange, movesValue } from '@rackle/core';
+import { actionInWords, movesValue } from '@rackle/core/controls';
+import { actionRange } from '@rackle/core/show';
 import type { ControlState } from '../../protocol';
 import { unitText } from '../../ui/format';
 

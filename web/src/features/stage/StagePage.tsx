@@ -1,5 +1,6 @@
 import { useLayoutEffect, useRef, type ReactNode } from 'react';
-import { keyName, positionAt, ticksPerBar } from '@rackle/core';
+import { keyName } from '@rackle/core/midi';
+import { positionAt, ticksPerBar } from '@rackle/core/timeline';
 import { useApp, useGear, useIsAlive, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
 import { shiftNote } from '../../ui/format';
 import { KeyRuler } from '../../ui/KeyRuler';

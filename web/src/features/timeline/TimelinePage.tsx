@@ -1,18 +1,6 @@
 import { Navigate, useParams } from 'react-router';
-import {
-  changeCue,
-  formatPosition,
-  parsePosition,
-  positionAt,
-  tickAt,
-  ticksPerBar,
-  withCue,
-  withoutCue,
-  type BlendId,
-  type CueId,
-  type PatchId,
-  type Song,
-} from '@rackle/core';
+import { changeCue, withCue, withoutCue, type BlendId, type CueId, type PatchId, type Song } from '@rackle/core/show';
+import { formatPosition, parsePosition, positionAt, tickAt, ticksPerBar } from '@rackle/core/timeline';
 import { useApp, useHost, useEdit, useNumbers, usePlaces, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';

@@ -1,4 +1,4 @@
-import { midi } from '@rackle/core';
+import { midi } from '@rackle/core/midi';
 
 export const { CC_EXPRESSION, CC_MODULATION, CC_SUSTAIN } = midi;
 

@@ -1,4 +1,4 @@
-import { withEffectValue, type Effect, type Send } from '@rackle/core';
+import { withEffectValue, type Effect, type Send } from '@rackle/core/show';
 import type { PresetSound } from './presets';
 import { Strip, type Buses } from './strip';
 

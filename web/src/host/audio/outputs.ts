@@ -1,4 +1,4 @@
-import type { SoundDevice, SoundOutput } from '@rackle/core';
+import type { SoundDevice, SoundOutput } from '@rackle/core/show';
 import type { After } from '../timer';
 import { limiter } from './effects/dynamics';
 import type { EffectCore } from './effects/effectCore';

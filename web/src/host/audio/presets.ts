@@ -1,4 +1,4 @@
-import { soundName, type Effect, type Instrument, type LayerSound, type Recording } from '@rackle/core';
+import { soundName, type Effect, type Instrument, type LayerSound, type Recording } from '@rackle/core/show';
 import type { Recipe } from './recipe';
 import { RECIPES } from './recipes';
 import { bytesOf, type SampledPreset } from './sampled/sampledPreset';

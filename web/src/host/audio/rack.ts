@@ -6,7 +6,7 @@ import {
   type Send,
   type SharedEffect,
   type SoundDevice,
-} from '@rackle/core';
+} from '@rackle/core/show';
 import type { Levels } from '../../protocol';
 import type { After } from '../timer';
 import { measureVoices } from './capacity';

@@ -1,4 +1,4 @@
-import { quartersOf, type Effect, type NoteValue, type SharedEffect } from '@rackle/core';
+import { quartersOf, type Effect, type NoteValue, type SharedEffect } from '@rackle/core/show';
 import { allOf } from './allOf';
 import { delayLine, LONGEST_DELAY_S } from './effects/delay';
 import { EffectChain } from './effects/effectChain';

@@ -1,4 +1,4 @@
-import type { SoundShape } from '@rackle/core';
+import type { SoundShape } from '@rackle/core/show';
 import type { OscillatorRecipe, Recipe } from './recipe';
 
 const OCTAVES_OF_BRIGHTNESS = 2.5;

@@ -1,4 +1,4 @@
-import type { Effect, Instrument, NoteValue, Send, SharedEffect, SoundDevice } from '@rackle/core';
+import type { Effect, Instrument, NoteValue, Send, SharedEffect, SoundDevice } from '@rackle/core/show';
 import type { Levels } from '../../protocol';
 
 /** A layer's sound as it begins. */

@@ -1,4 +1,4 @@
-import type { Effect, Send } from '@rackle/core';
+import type { Effect, Send } from '@rackle/core/show';
 import {
   CC_ATTACK,
   CC_BRIGHTNESS,

@@ -1,4 +1,5 @@
-import type { NameListEntry, OutboardInstrument, PlayedShow } from '@rackle/core';
+import type { PlayedShow } from '@rackle/core/engine';
+import type { NameListEntry, OutboardInstrument } from '@rackle/core/show';
 import type { BenchDevice, BenchGesture, BenchState } from '../../protocol';
 import type { PortListener } from '../ports/port';
 import { Aster73 } from './aster73';

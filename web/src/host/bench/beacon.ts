@@ -1,4 +1,4 @@
-import { messageInWords } from '@rackle/core';
+import { messageInWords } from '@rackle/core/midi';
 import type { OutPort } from '../ports/port';
 import { HeardLines } from './heardLines';
 

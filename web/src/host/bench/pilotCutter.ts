@@ -1,4 +1,5 @@
-import { msAtTick, positionAt, tickAtMs, ticksPerBar, type Setlist, type Song } from '@rackle/core';
+import type { Setlist, Song } from '@rackle/core/show';
+import { msAtTick, positionAt, tickAtMs, ticksPerBar } from '@rackle/core/timeline';
 import type { SimulatedInput } from './simulatedInput';
 
 interface Call {

@@ -1,4 +1,4 @@
-import { dataLength } from '@rackle/core';
+import { dataLength } from '@rackle/core/midi';
 import type { PortListener } from './port';
 
 export type MidiOutcome = 'on' | 'refused' | 'absent';

@@ -1,4 +1,4 @@
-import { quartersOf, type NoteValue } from '@rackle/core';
+import { quartersOf, type NoteValue } from '@rackle/core/show';
 import { KnownParam } from '../knownParam';
 import { ofKind, type EffectCore } from './effectCore';
 

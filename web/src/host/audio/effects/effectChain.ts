@@ -1,4 +1,4 @@
-import type { Effect } from '@rackle/core';
+import type { Effect } from '@rackle/core/show';
 import type { EffectSurroundings } from './effectCore';
 import { allOf } from '../allOf';
 import { KnownParam } from '../knownParam';

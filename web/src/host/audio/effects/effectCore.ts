@@ -1,4 +1,4 @@
-import type { Effect } from '@rackle/core';
+import type { Effect } from '@rackle/core/show';
 import type { After } from '../../timer';
 
 /** What effects are made in. */

@@ -1,4 +1,5 @@
-import { assertNever, type Effect } from '@rackle/core';
+import { assertNever } from '@rackle/core/result';
+import type { Effect } from '@rackle/core/show';
 import { KnownParam } from '../knownParam';
 import { delay } from './delay';
 import { drive } from './drive';

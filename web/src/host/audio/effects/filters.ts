@@ -1,4 +1,4 @@
-import type { Effect } from '@rackle/core';
+import type { Effect } from '@rackle/core/show';
 import { KnownParam } from '../knownParam';
 import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
 

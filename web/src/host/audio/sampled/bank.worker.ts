@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { BasicSoundBank, SoundBankLoader } from 'spessasynth_core';
-import { checkBank, type BankContents } from '@rackle/core';
+import { checkBank, type BankContents } from '@rackle/core/formats';
 import { fetchKept } from '../../../files/keptFiles';
 import { presetFromBank } from './presetFromBank';
 import type { SampledPreset } from './sampledPreset';

@@ -1,4 +1,4 @@
-import type { VelocityResponse, Zone } from '../../show';
+import type { VelocityResponse, Zone } from './layer';
 
 const tables = new Map<string, Uint8Array>();
 
