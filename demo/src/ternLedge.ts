@@ -1,5 +1,17 @@
 import { planNumbering } from '@rackle/core/programs';
-import { Effect, EffectChange, GearList, Instrument, SHOW_VERSION, Setlist, Shelf, patchItem, type LibraryItemId, type Show, type Song } from '@rackle/core/show';
+import {
+  Effect,
+  EffectChange,
+  GearList,
+  Instrument,
+  SHOW_VERSION,
+  Setlist,
+  Shelf,
+  patchItem,
+  type LibraryItemId,
+  type Show,
+  type Song,
+} from '@rackle/core/show';
 import { songFrom } from './shorthand';
 import { SONG_NOTES } from './songs';
 

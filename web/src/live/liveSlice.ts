@@ -87,6 +87,9 @@ export const liveSlice = createSlice({
         case 'trouble':
           state.trouble = payload.text;
           break;
+        // What is for other parts of the page.
+        default:
+          break;
       }
     },
   },

@@ -1,3 +1,4 @@
+import { assertNever } from '../../result';
 import type { PlainAction } from '../../show';
 import type { BeatGrid } from '../play/beatGrid';
 import { RECORD_ENTRY, RECORD_STRIDE, type CompiledBinding, type CompiledShow } from '../compile/compiled';
@@ -13,6 +14,11 @@ import type { EngineState } from '../state/engineState';
 import { firstWalked, ofBlend, ofPatch, ofSong, walk, walkSongs } from '../recall/steps';
 import { Taps } from './taps';
 import type { Overrides } from './overrides';
+
+type Walk = Extract<
+  PlainAction,
+  'go' | 'nextStep' | 'previousStep' | 'nextSong' | 'previousSong' | 'firstSong' | 'firstStep'
+>;
 
 export interface ActionParts {
   state: EngineState;
@@ -139,11 +145,26 @@ export class Actions implements ActionTaker {
         return this.setTranspose(0);
       case 'resend':
         return this.recaller.resend();
+      case 'cursorNext':
+      case 'cursorPrevious':
+        return this.moveCursor(action === 'cursorNext' ? 1 : -1);
+      case 'go':
+      case 'nextStep':
+      case 'previousStep':
+      case 'nextSong':
+      case 'previousSong':
+      case 'firstSong':
+      case 'firstStep':
+        return this.walkTo(action, cause);
+      default:
+        return assertNever(action);
     }
+  }
+
+  private walkTo(action: Walk, cause: RecallCause): void {
+    const { state } = this;
     const { show } = state;
     if (show === null) return;
-    if (action === 'cursorNext' || action === 'cursorPrevious')
-      return this.moveCursor(show, action === 'cursorNext' ? 1 : -1);
     const position = this.destinationOf(action, show);
     if (position < 0 && action === 'go') return state.warn('no-cursor', '');
     if (position >= 0) this.recallAt(position, cause);
@@ -154,7 +175,7 @@ export class Actions implements ActionTaker {
       );
   }
 
-  private destinationOf(action: PlainAction, show: CompiledShow): number {
+  private destinationOf(action: Walk, show: CompiledShow): number {
     const { step } = this.state;
     if (action === 'go') return this.cursor;
     if (action === 'firstSong' || step === null) return firstWalked(show);
@@ -184,7 +205,9 @@ export class Actions implements ActionTaker {
   }
 
   /** Moves the cursor along the steps without a sound; `go` recalls where it stands. */
-  private moveCursor(show: CompiledShow, direction: 1 | -1): void {
+  private moveCursor(direction: 1 | -1): void {
+    const { show } = this.state;
+    if (show === null) return;
     const from = this.cursor >= 0 ? this.cursor : (this.state.step?.position ?? -1);
     const to = walk(show, from, direction);
     if (to >= 0) this.setCursor(to);
