@@ -334,3 +334,17 @@ test('MIDI refused or absent is said, with what to do, and the bench works on', 
   await page.getByRole('button', { name: 'Treadle pedal 2' }).dispatchEvent('pointerdown');
   await expect(page.locator('[data-position="1"]')).toHaveAttribute('aria-current', 'true');
 });
+
+test('letters typed at once after the palette was asked for are all its own, and gone on with', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('kel');
+  await expect(page.getByPlaceholder(/Find a song/)).toBeFocused();
+  await page.keyboard.type('p');
+  await expect(page.getByPlaceholder(/Find a song/)).toHaveValue('kelp');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Lock for the stage' })).toBeVisible();
+});

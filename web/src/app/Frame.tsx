@@ -4,7 +4,7 @@ import { NavLink, useLocation, useNavigate } from 'react-router';
 import type { Place } from '@rackle/core/show';
 import { RunStrip } from '../features/run-strip/RunStrip';
 import { redone, undone } from '../show/edits';
-import { useAct, useApp, useHost, useGear, useIsAlive, useSetlist } from '../state/hooks';
+import { useAct, useApp, useGear, useHost, useIsAlive, useKnowsPorts, useSetlist } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 import { useLatest } from '../ui/useLatest';
 import { later } from './later';
@@ -219,6 +219,7 @@ function FootKey({ letter, name, on, onClick }: { letter: string; name: string; 
 function GearState() {
   const gear = useGear();
   const isAlive = useIsAlive();
+  const isKnown = useKnowsPorts();
   if (!gear) return null;
   const wanted = gear.ports.filter((port) => port.on);
   const alive = wanted.filter(isAlive).length;
@@ -226,11 +227,16 @@ function GearState() {
     <span className="min-w-0 truncate text-[13px] text-ink2">
       <NavLink to="/gear" className="hover:text-ink">
         {gear.name}
-      </NavLink>{' '}
-      ·{' '}
-      <span className={alive < wanted.length ? 'font-bold text-ink' : ''}>
-        {alive} of {wanted.length} ports
-      </span>
+      </NavLink>
+      {isKnown && (
+        <>
+          {' '}
+          ·{' '}
+          <span className={alive < wanted.length ? 'font-bold text-ink' : ''}>
+            {alive} of {wanted.length} ports
+          </span>
+        </>
+      )}
     </span>
   );
 }

@@ -35,7 +35,11 @@ export function Palette() {
       <Command.Input
         value={typed}
         onValueChange={setTyped}
-        onFocus={() => paletteAhead.end()}
+        onFocus={({ currentTarget }) => {
+          paletteAhead.end();
+          // What was typed ahead is gone on with; the dialog would have it selected, to be typed over.
+          queueMicrotask(() => currentTarget.setSelectionRange(currentTarget.value.length, currentTarget.value.length));
+        }}
         placeholder="Find a song, a patch, a sound, an action"
         className="named w-full border-b border-ink bg-transparent px-3 py-2.5 text-2xl focus:outline-none"
       />

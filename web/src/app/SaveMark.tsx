@@ -19,7 +19,7 @@ export function SaveMark() {
     ...(kind === 'waiting' ? [`not saved: ${waiting} waiting`] : []),
   ];
   const saved = at === null ? 'saved' : `saved ${clockTime(at)}`;
-  const calm = kind === 'saving' ? 'saving …' : isAway ? `${saved} · without the server` : saved;
+  const calm = kind === 'saving' ? 'saving …' : isAway ? `${saved}, without the server` : saved;
   const opens = conflicts + refused + others + unreadable > 0;
   const loud = words.length > 0;
   // Trouble takes two lines, so that panic and lock stay on the screen.

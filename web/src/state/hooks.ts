@@ -65,10 +65,16 @@ const portsHereIn = createSelector(
 /** What is plugged in; null until the running side has said so. */
 export const usePortsHere = (): PortState[] | null => useApp(portsHereIn);
 
-/** Whether what a port of the gear list stands for is here now. */
+/** Whether this window knows what is plugged in: one that does not play, or not yet, hears of no ports. */
+export const useKnowsPorts = (): boolean =>
+  useApp(({ live }) => live.ports.length > 0 && live.host.where !== 'elsewhere');
+
+/** Whether what a port of the gear list stands for is here now; what is not known counts as here. */
 export function useIsAlive(): (port: GearPort) => boolean {
   const ports = useApp(({ live }) => live.ports);
+  const isKnown = useKnowsPorts();
   return (port) =>
+    !isKnown ||
     ports.some(
       (candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction,
     );
