@@ -586,4 +586,19 @@ describe('the engine’s host', () => {
     bench({ device: 'Aster 73', kind: 'key', key: 64, velocity: 90 });
     expect(sound.heard.filter(([, status]) => (status & 0xf0) === 0x90).length).toBeGreaterThan(0);
   });
+
+  it('of a device whose clock is ahead, or says nothing, counts as come now: what follows is not put behind it', async () => {
+    jest.useFakeTimers();
+    const { host, topics } = setUp();
+    for (const stampMs of [Date.now() + 60_000, NaN]) {
+      host.onMessage('Treadle 6', 0xc0, 7, 0, stampMs);
+      expect((await topics()).place.patchId).toBe('third-ferry-home/quay');
+      host.command({ type: 'recall', position: 0 });
+      expect((await topics()).place.patchId).not.toBe('third-ferry-home/quay');
+    }
+    // A chord memory, an arpeggio or a fade that is due soon is due by the host's clock, not by the device's.
+    host.onMessage('Aster 73', 0x90, 60, 90, Date.now() + 60_000);
+    host.onMessage('Aster 73', 0x80, 60, 0, Date.now());
+    expect((await topics()).hands.keys).toEqual([]);
+  });
 });

@@ -202,7 +202,8 @@ export class HostCore implements PortListener {
   // Ports.
 
   /** @hotpath */
-  onMessage(device: string, status: number, data1: number, data2: number, atMs: number): void {
+  onMessage(device: string, status: number, data1: number, data2: number, stampMs: number): void {
+    const atMs = this.notAhead(stampMs);
     if (this.learning.isOn && !this.learning.hear(device, status, data1, data2, atMs)) return;
     const port = this.registry.findInput(device);
     if (port >= 0) this.log.message(port, status, data1, data2, atMs);
@@ -212,13 +213,20 @@ export class HostCore implements PortListener {
     this.afterMessage(device, status, data1, data2);
   }
 
+  /** A device whose clock is ahead sends now. @hotpath */
+  private notAhead(stampMs: number): number {
+    const nowMs = this.parts.nowMs();
+    return stampMs <= nowMs ? stampMs : nowMs;
+  }
+
   /** A key is counted once, also where a device sends it by two ports. @hotpath */
   private noteStrike(port: number, key: number, velocity: number): void {
     const shift = this.engine.keyShiftOf(port);
     if (shift !== null) this.teller.strikes.add(Math.min(127, Math.max(0, key + shift)), velocity);
   }
 
-  onSysex(device: string, length: number, atMs: number): void {
+  onSysex(device: string, length: number, stampMs: number): void {
+    const atMs = this.notAhead(stampMs);
     const input: EngineInput = { type: 'sysex', device, length };
     this.log.add(input, atMs);
     this.engine.apply(input, atMs);
