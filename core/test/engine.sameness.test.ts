@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { InputLog } from '../src/engine';
+import { Engine, InputLog, Registry, SilentSink, type LastPlace, type MovedByHand } from '../src/engine';
 import { playingArb, showArb, type Playing } from './arbitraries';
 import { RUNS, SEED, check, play, rigFor } from './generatedPlaying';
 
@@ -53,5 +53,51 @@ describe(`always true (seed ${SEED}, ${RUNS} runs each)`, () => {
       );
       expect(reloaded.sent).toEqual(plain.sent);
     });
+  });
+
+  it('what hands have moved stands again after a restart in the same place', () => {
+    let restarts = 0;
+    let moved = 0;
+    check(fc.tuple(showArb(), playingArb()), ([generated, playing]) => {
+      const rig = rigFor(generated);
+      rig.engine.advance(play(rig, playing as Playing));
+      const { engine, show } = rig;
+      const { step } = engine;
+      // One that was deleted under the hands is not found again.
+      if (step === null || !Number.isInteger(step.position)) return;
+      restarts++;
+      const kept = engine.movedByHand();
+      if (kept !== null && kept.layers.length + kept.effects.length > 0) moved++;
+      const place = {
+        setlistId: show.setlists[0].id,
+        entryId: step.entryId,
+        patchId: step.patch.patchId,
+        blendId: step.balance.blendId,
+        counters: engine.counters(),
+        hands: structuredClone(kept),
+      };
+      const again = new Engine(new Registry(), new SilentSink());
+      again.apply(
+        { type: 'show', show, setlistId: place.setlistId, place: JSON.parse(JSON.stringify(place)) as LastPlace },
+        1,
+      );
+      const balances = (of: Engine) => of.balanceNow().map(({ parameters: _, ...balance }) => balance);
+      expect(balances(again)).toEqual(balances(engine));
+      expect(step.patch.layers.map((_, part) => again.presetOf(part))).toEqual(
+        step.patch.layers.map((_, part) => engine.presetOf(part)),
+      );
+      expect(again.transpose).toBe(engine.transpose);
+      const sorted = (moved: MovedByHand | null) =>
+        moved && {
+          ...moved,
+          layers: [...moved.layers].sort((a, b) => a.key.localeCompare(b.key)),
+          effects: moved.effects.map((effect) => JSON.stringify(effect)).sort(),
+          parameters: [],
+        };
+      if (kept?.parameters.length === 0) expect(sorted(again.movedByHand())).toEqual(sorted(kept));
+    });
+    // Most runs can be restarted, and hands have moved something in a good part of them.
+    expect(restarts).toBeGreaterThan(RUNS / 2);
+    expect(moved).toBeGreaterThan(RUNS / 50);
   });
 });

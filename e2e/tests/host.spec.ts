@@ -117,11 +117,11 @@ test('what else speaks to page and frame is not heard', async ({ page, demo }) =
   // A page of another origin, a connection that does not come from the parent, nonsense, and a ready from nowhere.
   await host.evaluate(() => {
     const { port1 } = new MessageChannel();
-    window.postMessage({ rackle: 'connect', build: 'tests', protocol: 5 }, location.origin, [port1]);
+    window.postMessage({ rackle: 'connect', build: 'tests', protocol: 6 }, location.origin, [port1]);
     window.postMessage('connect', location.origin);
   });
   await page.evaluate(() => {
-    window.postMessage({ rackle: 'ready', build: 'tests', protocol: 5 }, location.origin);
+    window.postMessage({ rackle: 'ready', build: 'tests', protocol: 6 }, location.origin);
     window.postMessage(null, location.origin);
   });
   await page.keyboard.press('ArrowRight');

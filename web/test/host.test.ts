@@ -377,12 +377,12 @@ describe('the engine’s host', () => {
     before.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
     before.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
     before.host.command({ type: 'recall', position: 9 });
-    const after = setUp((await before.topics()).place.last);
+    const after = setUp((await before.topics()).restart.last);
     expect((await after.topics()).place).toMatchObject({
       songId: 'third-ferry-home',
       blendId: 'third-ferry-home/gangway/quiet',
     });
-    expect((await before.topics()).place.last!.counters).toEqual([{ device: 'Updown 2', channel: 0, program: 1 }]);
+    expect((await before.topics()).restart.last!.counters).toEqual([{ device: 'Updown 2', channel: 0, program: 1 }]);
     // Its own counter starts anew at 0 and goes to 1: no step, as 1 was the last reference; the next press is one.
     after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: true });
     after.bench({ device: 'Updown 2', kind: 'switch', direction: 1, down: false });
@@ -600,5 +600,29 @@ describe('the engine’s host', () => {
     host.onMessage('Aster 73', 0x90, 60, 90, Date.now() + 60_000);
     host.onMessage('Aster 73', 0x80, 60, 0, Date.now());
     expect((await topics()).hands.keys).toEqual([]);
+  });
+
+  it('that was started again stands where hands had moved it: levels, the whole output, transposition, sounds', async () => {
+    jest.useFakeTimers();
+    const before = setUp();
+    before.host.command({ type: 'recall', position: 8 });
+    before.bench({ device: 'Heel 1', kind: 'heel', stands: 0.4 });
+    for (const value of [60, 80, 20]) {
+      before.bench({ device: 'Cobble 25', kind: 'knob', knob: 0, value });
+      before.bench({ device: 'Cobble 25', kind: 'knob', knob: 1, value });
+    }
+    before.host.command({ type: 'perform', action: 'transposeUp' });
+    const told = await before.topics();
+    // Over the page's storage, as a crash leaves it.
+    const after = setUp(JSON.parse(JSON.stringify(told.restart.last)) as LastPlace);
+    after.host.command({ type: 'startSound' });
+    const now = await after.topics();
+    expect(now.place.patchId).toBe(told.place.patchId);
+    expect(now.hands.transpose).toBe(1);
+    expect(now.balance).toEqual(told.balance);
+    expect(after.sound.told.filter((word) => word.startsWith('whole 0')).at(-1)).not.toBe('whole 0 0');
+    // Without it all is as stored.
+    const fresh = setUp({ ...told.restart.last!, hands: null });
+    expect((await fresh.topics()).balance).not.toEqual(told.balance);
   });
 });

@@ -11,7 +11,7 @@ import { ControlMap } from './controls/controlMap';
 import { ControllerRouter } from './play/controllerRouter';
 import { Devices } from './play/devices';
 import { EchoTeller } from './recall/echoTeller';
-import type { EngineInput, LastPlace } from './input';
+import type { EngineInput, LastPlace, MovedByHand } from './input';
 import { LiveSound } from './play/liveSound';
 import { MessageRouter } from './play/messageRouter';
 import { NoteRouter } from './play/noteRouter';
@@ -41,6 +41,7 @@ import {
   counterReferencesIn,
   isPedalDownIn,
   keysDownIn,
+  movedParametersIn,
   notReadyIn,
   soundingIn,
   stepsNear,
@@ -214,9 +215,12 @@ export class Engine {
     const other = this.playedSetlist !== null && this.playedSetlist !== setlist.id;
     this.playedSetlist = setlist.id;
     const show = this.compiler.compile(played, setlist, played.gear);
+    const hands = this.place?.hands ?? null;
     const place = state.step === null ? this.placeIn(show, setlist.id) : -1;
-    if (place >= 0) this.load(show, atMs, place);
-    else this.load(show, atMs);
+    if (place >= 0) {
+      this.load(show, atMs, place);
+      if (hands !== null) this.takeUpHands(show, hands);
+    } else this.load(show, atMs);
     if (other) this.perform('firstSong', atMs);
   }
 
@@ -233,6 +237,38 @@ export class Engine {
       ({ entryId, patch, balance }) =>
         entryId === place.entryId && patch.patchId === place.patchId && balance.blendId === place.blendId,
     );
+  }
+
+  /** What hands had moved before a restart stands again. */
+  private takeUpHands(show: CompiledShow, hands: MovedByHand): void {
+    const { effects } = this.values;
+    const anyPreset = this.values.takeUp(hands);
+    this.state.lanes.setlistEffects(effects.movedShared(show.sharedEffects), effects.movedWhole(show.wholeEffects));
+    this.recaller.handsTakenUp(anyPreset);
+    this.takeUpParameters(hands.parameters);
+    this.controls.takeUpDown(hands.pressed);
+    if (hands.transpose !== 0) this.actions.setTranspose(hands.transpose);
+  }
+
+  /** What hands have moved, for a restart; null: everything stands as it is stored. */
+  movedByHand(): MovedByHand | null {
+    const { transpose } = this.state;
+    const pressed = this.controls.downKeys();
+    const parameters = movedParametersIn(this.state);
+    const kept = this.values.kept();
+    if (kept === null && transpose === 0 && pressed.length === 0 && parameters.length === 0) return null;
+    const nothing = { layers: [], effects: [], whole: [], effectsOff: [] };
+    return { ...(kept ?? nothing), parameters, transpose, pressed };
+  }
+
+  private takeUpParameters(moved: MovedByHand['parameters']): void {
+    const { registry, patch, lanes } = this.state;
+    for (const { key, parameters } of moved)
+      for (const layer of patch?.layers ?? []) {
+        if (layer.layerKey !== registry.findLayerKey(key)) continue;
+        for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++)
+          for (const { controller, value } of parameters) lanes.bringTo(lane, controller, value);
+      }
   }
 
   private countOf(instrumentId: string, count: number): void {

@@ -1,4 +1,4 @@
-import type { Audition, EntryMessage, PlainAction, PlayedBodies, ShowNews } from '../show';
+import type { Audition, EntryMessage, PlainAction, PlayedBodies, ShowNews, SoundParameter } from '../show';
 
 /** Where a set was left: enough to stand at the same patch with the same references after a restart. */
 export interface LastPlace {
@@ -8,6 +8,33 @@ export interface LastPlace {
   blendId: string | null;
   /** References of counting controllers. */
   counters: { device: string; channel: number; program: number }[];
+  /** What hands had moved; without it everything stands as it is stored. */
+  hands?: MovedByHand | null;
+}
+
+/** What hands have moved, by keys that outlast a restart: it is laid over the show again. */
+export interface MovedByHand {
+  /** By layer key: level in dB, pan, room and echo (null: as stored); mute, solo and preset (−1: as stored). */
+  layers: {
+    key: string;
+    values: (number | null)[];
+    mute: number;
+    solo: number;
+    preset: number;
+    /** A bit for each of these that a recall leaves as the hand left it. */
+    stays: number;
+  }[];
+  /** Parameters of effects; `key` null: of an effect of the setlist. */
+  effects: { key: string | null; effectId: string; parameter: string; value: number; stays: boolean }[];
+  /** The values of the whole output, and which of room and echo are off (1). */
+  whole: number[];
+  effectsOff: number[];
+  /** Sound controllers (70–79) of the present patch's layers, by layer key. */
+  parameters: { key: string; parameters: SoundParameter[] }[];
+  /** Semitones. */
+  transpose: number;
+  /** Controls that are down, by key: switches that latch. */
+  pressed: string[];
 }
 
 /**

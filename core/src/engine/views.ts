@@ -105,6 +105,15 @@ export function parametersNow({ patch, lanes }: EngineState, lane: number): Soun
   });
 }
 
+/** The same of all layers of the present patch, by layer key. */
+export function movedParametersIn(state: EngineState): { key: string; parameters: SoundParameter[] }[] {
+  const names = state.registry.layerKeyNames();
+  return (state.patch?.layers ?? []).flatMap(({ layerKey, lane }) => {
+    const parameters = parametersNow(state, lane);
+    return parameters.length > 0 ? [{ key: names[layerKey], parameters }] : [];
+  });
+}
+
 /**
  * The present step, the rest of its song from there on and then from the start, the cursor's song, and the song that
  * follows in running order.

@@ -75,7 +75,7 @@ export function startApp(): StartedApp {
     if (event.type === 'records') log.add(event.records);
     else store.dispatch(heard(event));
     if (event.type !== 'topics') return;
-    if (event.topics.place?.last) keepLastPlace(event.topics.place.last);
+    if (event.topics.restart?.last) keepLastPlace(event.topics.restart.last);
     if (event.topics.sound) rememberOn(event.topics.sound);
   });
   // What was on before a reload is on again; what the browser does not give without a click waits for one.

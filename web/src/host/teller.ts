@@ -86,6 +86,7 @@ export class Teller {
     const { engine, nowMs } = this.parts;
     return {
       place: this.place(),
+      restart: { last: this.lastPlace() },
       transport: { playing: engine.isPlaying, tick: engine.tickAt(nowMs()), tempoBpm: engine.tempoBpm },
       hands: {
         keys: engine.keysDown(),
@@ -117,7 +118,6 @@ export class Teller {
       blendId: step?.balance.blendId ?? null,
       cursor: engine.cursor,
       nextPosition: engine.nextPosition,
-      last: this.lastPlace(),
     };
   }
 
@@ -132,6 +132,7 @@ export class Teller {
       patchId: step.patch.patchId,
       blendId: step.balance.blendId,
       counters: engine.counters(),
+      hands: engine.movedByHand(),
     };
   }
 

@@ -58,9 +58,9 @@ export interface Topics {
     blendId: string | null;
     cursor: number;
     nextPosition: number;
-    /** For a restart; null before the first recall. */
-    last: LastPlace | null;
   };
+  /** Where a restart comes back to, with what hands have moved; null before the first recall. */
+  restart: { last: LastPlace | null };
   transport: { playing: boolean; tick: number; tempoBpm: number };
   hands: {
     keys: { key: number; carried: boolean }[];

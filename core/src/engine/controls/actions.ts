@@ -198,7 +198,7 @@ export class Actions implements ActionTaker {
   }
 
   /** Stage transposition in semitones, −24 to 24: for notes that are struck from here on. */
-  private setTranspose(semitones: number): void {
+  setTranspose(semitones: number): void {
     const { state } = this;
     state.transpose = Math.max(-24, Math.min(24, semitones));
     state.record({ type: 'transpose', atMs: state.nowMs, semitones: state.transpose });

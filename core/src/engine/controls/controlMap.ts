@@ -90,6 +90,19 @@ export class ControlMap {
     this.fineMsb = new Uint8Array(controls.length);
   }
 
+  /** Controls that are down, by key. */
+  downKeys(): string[] {
+    return this.keys.filter((_, i) => this.pressed[i] === 1);
+  }
+
+  /** The same again, after a restart. */
+  takeUpDown(keys: readonly string[]): void {
+    for (const key of keys) {
+      const at = this.keys.indexOf(key);
+      if (at >= 0) this.pressed[at] = 1;
+    }
+  }
+
   private controlAt(inputChannel: number, kind: number, number: number): number {
     const table = this.byPort[inputChannel >> 4];
     return table === undefined ? -1 : table[((inputChannel & 15) * CONTROL_KINDS + kind) * 128 + number];

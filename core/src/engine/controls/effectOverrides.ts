@@ -1,6 +1,7 @@
 import { effectValue, withEffectValue, type Effect, type SharedEffect } from '../../show';
 import type { CompiledBinding, CompiledEffectTarget } from '../compile/compiled';
 import { extended } from '../state/extended';
+import type { MovedByHand } from '../input';
 import type { EngineState } from '../state/engineState';
 
 /** In the place of a layer key: an effect of the setlist. */
@@ -109,5 +110,29 @@ export class EffectOverrides {
         return effectId === effect.id ? withEffectValue(current, parameter, this.values[slot]) : current;
       }, effect),
     );
+  }
+
+  /** What hands have moved, by the names of layer keys. Not on the playing path. */
+  kept(names: readonly string[]): MovedByHand['effects'] {
+    return Array.from(this.touched.subarray(0, this.touchedCount), (slot) => {
+      const { layerKey, effectId, parameter } = this.state.registry.effectTargets[slot];
+      const key = layerKey < 0 ? null : names[layerKey];
+      return { key, effectId, parameter, value: this.values[slot], stays: this.stays[slot] === 1 };
+    });
+  }
+
+  /** The same again, after a restart. Not on the playing path. */
+  takeUp(effects: MovedByHand['effects']): void {
+    const { registry } = this.state;
+    for (const { key, effectId, parameter, value, stays } of effects) {
+      const layerKey = key === null ? SETLIST : registry.findLayerKey(key);
+      const slot = registry.effectTargets.findIndex(
+        (target) => target.layerKey === layerKey && target.effectId === effectId && target.parameter === parameter,
+      );
+      if (slot < 0 || (key !== null && layerKey < 0)) continue;
+      if (Number.isNaN(this.values[slot])) this.touched[this.touchedCount++] = slot;
+      this.values[slot] = value;
+      this.stays[slot] = stays ? 1 : 0;
+    }
   }
 }

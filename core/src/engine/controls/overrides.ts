@@ -6,6 +6,7 @@ import { RECALL_RAMP_MS, VALUE_SLOTS } from '../state/limits';
 import { REASON } from '../reasons';
 import { levelController, panController } from '../recall/levels';
 import type { EngineState } from '../state/engineState';
+import type { MovedByHand } from '../input';
 import { WHOLE_DEFAULTS, WHOLE_VALUES } from '../sink';
 
 const SLOTS = ['levelDb', 'pan', 'room', 'echo'] as const;
@@ -312,5 +313,52 @@ export class Overrides {
       switched ||= this.mutes[layerKey] !== UNTOUCHED || this.solos[layerKey] !== UNTOUCHED;
     }
     if (switched) this.ownMutes();
+  }
+
+  /** What stands otherwise than it is stored; null: nothing does. Not on the playing path. */
+  kept(): Pick<MovedByHand, 'layers' | 'effects' | 'whole' | 'effectsOff'> | null {
+    const isWholeMoved = this.whole.some((value, i) => value !== WHOLE_DEFAULTS[i]) || this.effectsOff.includes(1);
+    if (!this.anyTouched && !isWholeMoved) return null;
+    const names = this.state.registry.layerKeyNames();
+    const layers = Array.from(this.touched.subarray(0, this.touchedCount), (layerKey) => {
+      const at = layerKey * BALANCE_STRIDE;
+      return {
+        key: names[layerKey],
+        values: Array.from(this.values.subarray(at, at + BALANCE_STRIDE), (value) =>
+          Number.isNaN(value) ? null : value,
+        ),
+        mute: this.mutes[layerKey],
+        solo: this.solos[layerKey],
+        preset: this.presets[layerKey],
+        stays: this.stays[layerKey],
+      };
+    });
+    return { layers, effects: this.effects.kept(names), whole: [...this.whole], effectsOff: [...this.effectsOff] };
+  }
+
+  /**
+   * Takes up what was kept before a restart; what is not there any more is passed over. The present balance is to be
+   * brought about again afterwards. Not on the playing path.
+   * @returns whether any preset had been stepped
+   */
+  takeUp({ layers, effects, whole, effectsOff }: MovedByHand): boolean {
+    let anyPreset = false;
+    for (const { key, values, mute, solo, preset, stays } of layers) {
+      const layerKey = this.state.registry.findLayerKey(key);
+      if (layerKey < 0) continue;
+      for (let slot = 0; slot < BALANCE_STRIDE; slot++)
+        this.values[layerKey * BALANCE_STRIDE + slot] = values[slot] ?? NaN;
+      this.mutes[layerKey] = mute;
+      this.solos[layerKey] = solo;
+      this.presets[layerKey] = preset;
+      anyPreset ||= preset >= 0;
+      this.touch(layerKey, 0, false);
+      this.stays[layerKey] = stays;
+    }
+    this.effects.takeUp(effects);
+    whole.slice(0, this.whole.length).forEach((value, which) => (this.whole[which] = value));
+    effectsOff.slice(0, this.effectsOff.length).forEach((off, which) => (this.effectsOff[which] = off === 1 ? 1 : 0));
+    this.whole.forEach((_, which) => this.tellWhole(which));
+    return anyPreset;
   }
 }

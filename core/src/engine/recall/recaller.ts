@@ -196,6 +196,14 @@ export class Recaller {
     this.state.lanes.preset(layer.destination, preset);
   }
 
+  /** What hands had moved before a restart lies over the show again: the present patch is brought to it. */
+  handsTakenUp(anyPreset: boolean): void {
+    const { step } = this.state;
+    if (step === null) return;
+    this.outboard.anyPresetStepped ||= anyPreset;
+    this.change(step.position, true);
+  }
+
   /** Mutes of the present patch have been moved by hand: what falls silent carries, what comes back gets its pedal. */
   mutesMoved(): void {
     this.listLive();

@@ -122,6 +122,16 @@ export class Registry {
     return known;
   }
 
+  /** −1 when there is none of this key. */
+  findLayerKey(key: string): number {
+    return this.layerKeys.get(key) ?? -1;
+  }
+
+  /** By number. Not on the playing path. */
+  layerKeyNames(): string[] {
+    return [...this.layerKeys.keys()];
+  }
+
   /** Slot of a parameter of an effect that a role moves. */
   effectTarget(layerKey: number, effectId: string, parameter: string): number {
     const key = `${layerKey} ${effectId} ${parameter}`;
