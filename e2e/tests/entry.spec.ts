@@ -33,7 +33,10 @@ test('what the first page fetches is under 250 kB of gzipped script, and nothing
 
 test('after a reload mid-song the same patch stands, with its addresses', async ({ page, demo }) => {
   await open(page, demo);
-  await page.getByRole('button', { name: 'Kelp Dance, Undertow', exact: true }).click();
+  const undertow = page.getByRole('button', { name: 'Kelp Dance, Undertow', exact: true });
+  await undertow.click();
+  // What the page shows it has kept.
+  await expect(undertow).toHaveAttribute('aria-current', 'true');
   await page.goto(`${demo.address}/stage`);
   await page.reload();
   await expect(page.getByTestId('stage-name')).toHaveText('Undertow');
