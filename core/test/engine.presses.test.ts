@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { IGNORED_IN_WORDS } from '../src/engine';
+import { Engine, IGNORED_IN_WORDS, Registry, SilentSink } from '../src/engine';
 import { LineMaker } from '../src/monitor';
 import type { Song } from '../src/show';
 import { GEAR, TestRig, layer, outboardInstrument, part, song } from './build';
@@ -48,6 +48,37 @@ describe('a role that is bound in one patch only', () => {
     rig.engine.recall(0, 3);
     rig.cc(20, 127, 4);
     expect(rig.here).toBe('Tin/P2');
+  });
+});
+
+describe('a switch over a restart', () => {
+  /** Down at the moment of a crash; what its next press does. */
+  const afterCrash = (button: 'momentary' | 'latching', next: number): string => {
+    const rig = new TestRig(
+      [song('Tin', { layers: [layer('A')], patches: [patch('p1', [part('A')]), patch('p2', [part('A')])] })],
+      {
+        gear: gearWith([role('Next', { kind: 'controller', number: 20 }, { button })]),
+        setlist: { bindings: [{ role: 'Next', action: { kind: 'nextStep' } }] },
+      },
+    );
+    rig.cc(20, 127, 1);
+    rig.engine.recall(0, 2);
+    const { entryId, patch: present, balance } = rig.engine.step!;
+    const [{ id: setlistId }] = rig.show.setlists;
+    const hands = rig.engine.movedByHand();
+    const again = new Engine(new Registry(), new SilentSink());
+    const place = { setlistId, entryId, patchId: present.patchId, blendId: balance.blendId, counters: [], hands };
+    again.apply({ type: 'show', show: rig.show, setlistId, place }, 1);
+    again.receive(again.show.gear === null ? -1 : 0, 0xb0, 20, next, 2);
+    return again.step!.patch.patchId;
+  };
+
+  it('that was held down is up again: its next press counts', () => {
+    expect(afterCrash('momentary', 127)).toBe('p2');
+  });
+
+  it('that latches stands where it stood: its next change counts', () => {
+    expect(afterCrash('latching', 0)).toBe('p2');
   });
 });
 

@@ -39,6 +39,7 @@ test('with the server stopped Rackle is reloaded, closed and opened: it comes ba
 }) => {
   await open(page, demo);
   await installed(page);
+  await expect(page.getByText('A newer Rackle is here.')).toBeHidden();
   await goesTo(page, 'Kelp Dance, Undertow');
   const { port } = demo;
   await demo.kill();

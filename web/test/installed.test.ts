@@ -55,6 +55,22 @@ describe('a newer version', () => {
     expect(offered).toBe(2);
   });
 
+  it('is not the first one of all, which passes through the same states', async () => {
+    const registration = new Registration();
+    let offered = 0;
+    await install('/page.sw.js', () => offered++, containerOf(registration));
+    const first = new Worker('installing');
+    registration.installing = first;
+    registration.dispatchEvent(new Event('updatefound'));
+    registration.waiting = first;
+    first.become('installed');
+    registration.active = first;
+    registration.waiting = null;
+    first.become('activating');
+    first.become('activated');
+    expect(offered).toBe(0);
+  });
+
   it('is fetched and taken when the player says so', async () => {
     const registration = new Registration();
     registration.active = new Worker('activated');

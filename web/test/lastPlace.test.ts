@@ -15,7 +15,7 @@ const hands: MovedByHand = {
   effectsOff: [],
   parameters: [],
   transpose: 2,
-  pressed: [],
+  latched: [],
 };
 const place: LastPlace = { setlistId: 's', entryId: 'e', patchId: 'p', blendId: null, counters: [], hands };
 

@@ -246,19 +246,19 @@ export class Engine {
     this.state.lanes.setlistEffects(effects.movedShared(show.sharedEffects), effects.movedWhole(show.wholeEffects));
     this.recaller.handsTakenUp(anyPreset);
     this.takeUpParameters(hands.parameters);
-    this.controls.takeUpDown(hands.pressed);
+    this.controls.takeUpLatched(hands.latched);
     if (hands.transpose !== 0) this.actions.setTranspose(hands.transpose);
   }
 
   /** What hands have moved, for a restart; null: everything stands as it is stored. */
   movedByHand(): MovedByHand | null {
     const { transpose } = this.state;
-    const pressed = this.controls.downKeys();
+    const latched = this.controls.latchedKeys();
     const parameters = movedParametersIn(this.state);
     const kept = this.values.kept();
-    if (kept === null && transpose === 0 && pressed.length === 0 && parameters.length === 0) return null;
+    if (kept === null && transpose === 0 && latched.length === 0 && parameters.length === 0) return null;
     const nothing = { layers: [], effects: [], whole: [], effectsOff: [] };
-    return { ...(kept ?? nothing), parameters, transpose, pressed };
+    return { ...(kept ?? nothing), parameters, transpose, latched };
   }
 
   private takeUpParameters(moved: MovedByHand['parameters']): void {

@@ -33,8 +33,8 @@ export interface MovedByHand {
   parameters: { key: string; parameters: SoundParameter[] }[];
   /** Semitones. */
   transpose: number;
-  /** Controls that are down, by key: switches that latch. */
-  pressed: string[];
+  /** Switches that latch and are down, by the key of their control. */
+  latched: string[];
 }
 
 /**

@@ -107,7 +107,7 @@ export function parametersNow({ patch, lanes }: EngineState, lane: number): Soun
 
 /** The same of all layers of the present patch, by layer key. */
 export function movedParametersIn(state: EngineState): { key: string; parameters: SoundParameter[] }[] {
-  const names = state.registry.layerKeyNames();
+  const names = state.registry.layerKeyNames;
   return (state.patch?.layers ?? []).flatMap(({ layerKey, lane }) => {
     const parameters = parametersNow(state, lane);
     return parameters.length > 0 ? [{ key: names[layerKey], parameters }] : [];
@@ -155,13 +155,13 @@ export interface ControlView {
   }[];
 }
 
-export function controlsIn(state: EngineState, desk: ControlMap, values: Overrides): ControlView[] {
+export function controlsIn(state: EngineState, controls: ControlMap, values: Overrides): ControlView[] {
   return (state.show?.controls.controls ?? []).map(({ key, role }, at) => ({
     key,
     role,
-    stands: desk.stoodAt(at),
-    isMoving: desk.movedAgoMs(at) < MOVING_MS,
-    does: desk.doesNow(at).map((binding) => {
+    stands: controls.stoodAt(at),
+    isMoving: controls.movedAgoMs(at) < MOVING_MS,
+    does: controls.doesNow(at).map((binding) => {
       const value = values.read(binding);
       const share = values.shareOf(binding);
       return {

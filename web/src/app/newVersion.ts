@@ -7,8 +7,8 @@ import { newVersionCame, newVersionPutOff } from '../state/uiSlice';
 const SCRIPT = '/page.sw.js';
 const LOOKS_AGAIN_AFTER_MS = 600_000;
 
-/** Takes the newer version; whether it did. It loads all windows anew. */
-export type TakeVersion = () => Promise<boolean>;
+/** Takes the newer version and loads all windows anew; where it may not be now, the offer says so. */
+export type TakeVersion = () => Promise<void>;
 
 const sounds = ({ transport, hands }: LiveState): boolean =>
   transport.playing || hands.keys.length > 0 || hands.carried.length > 0 || hands.pedal || hands.holding;
@@ -32,7 +32,6 @@ export function offerVersions(store: Store, ready: Promise<unknown>, renewFrame:
       location.reload();
     });
     if (!isTaken) store.dispatch(newVersionPutOff());
-    return isTaken;
   };
 }
 
@@ -42,7 +41,6 @@ async function watch(store: Store): Promise<void> {
   serviceWorker?.addEventListener('controllerchange', () => location.reload());
   const installed = await install(SCRIPT, () => store.dispatch(newVersionCame()));
   if (installed === null) return;
-  document.documentElement.dataset.installed = 'page';
   let lookedAtMs = Date.now();
   document.addEventListener('visibilitychange', () => {
     if (document.visibilityState !== 'visible' || Date.now() - lookedAtMs < LOOKS_AGAIN_AFTER_MS) return;

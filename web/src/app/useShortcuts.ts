@@ -14,7 +14,7 @@ const DOUBLE_MS = 700;
 export function useShortcuts(): void {
   const act = useAct();
   const host = useHost();
-  const locked = useApp(({ ui }) => ui.locked);
+  const { locked, paletteOpen } = useApp(({ ui }) => ui);
   const playing = useApp(({ live }) => live.transport.playing);
   const escapedMs = useRef(-Infinity);
   const perform = (action: PlainAction): void => host.post({ type: 'perform', action });
@@ -89,10 +89,11 @@ export function useShortcuts(): void {
     'mod+k',
     (event) => {
       event.preventDefault();
-      paletteAhead.begin(() => void act(closed('paletteOpen')));
+      if (!paletteOpen) paletteAhead.begin(() => void act(closed('paletteOpen')));
       act(toggled('paletteOpen'));
     },
     { enableOnFormTags: true },
+    [paletteOpen],
   );
   useHotkeys('s', () => host.post({ type: 'startSound' }), free);
   useHotkeys('l', () => void act(toggled('locked')), free);

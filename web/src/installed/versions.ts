@@ -18,7 +18,8 @@ export async function install(
   const registration = await from?.register(script, { updateViaCache: 'none' });
   if (!registration) return null;
   const say = (): void => {
-    if (registration.waiting) onWaiting();
+    // The first one of all waits for nobody: it stands for a moment where newer ones wait.
+    if (registration.waiting && registration.active) onWaiting();
   };
   registration.addEventListener('updatefound', () => registration.installing?.addEventListener('statechange', say));
   say();

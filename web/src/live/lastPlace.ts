@@ -42,5 +42,5 @@ function read<T>(from: Pick<Storage, 'getItem'>, key: string): T | null {
 
 /** An earlier version may have kept less. */
 const isWhole = (hands: Partial<MovedByHand>): boolean =>
-  [hands.layers, hands.effects, hands.whole, hands.effectsOff, hands.parameters, hands.pressed].every(Array.isArray) &&
+  [hands.layers, hands.effects, hands.whole, hands.effectsOff, hands.parameters, hands.latched].every(Array.isArray) &&
   typeof hands.transpose === 'number';

@@ -1,6 +1,5 @@
 import type { Learned } from '@rackle/core/controls';
-import type { EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
-import type { Action, Effect, EffectChange, SoundParameter } from '@rackle/core/show';
+import type { BalanceView, ControlView, EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
 import type { BenchState } from './bench';
 
 export interface PortState {
@@ -10,20 +9,9 @@ export interface PortState {
   alive: boolean;
 }
 
-/** A control of tonight's gear as pages show it: what it stands at (0–1) and what it does now. */
-export interface ControlState {
-  key: string;
-  role: string;
-  stands: number | null;
-  isMoving: boolean;
-  does: {
-    action: Action;
-    layer: string | null;
-    effect: Effect['kind'] | null;
-    value: number | null;
-    share: number | null;
-  }[];
-}
+/** A control of tonight's gear, and a layer of the present patch as it is now, as the engine has them. */
+export type ControlState = ControlView;
+export type BalanceNow = BalanceView;
 
 export interface LearnState {
   waitsFor: string;
@@ -31,18 +19,6 @@ export interface LearnState {
   isMoving: boolean;
   /** A control that was moved and plays another role already. */
   taken: { by: string; saw: string } | null;
-}
-
-/** A layer of the present patch as it is now, with what hands have moved. */
-export interface BalanceNow {
-  layerId: string;
-  levelDb: number;
-  pan: number;
-  room: number;
-  echo: number;
-  mute: boolean;
-  effects: EffectChange[];
-  parameters: SoundParameter[];
 }
 
 /**

@@ -90,13 +90,14 @@ export class ControlMap {
     this.fineMsb = new Uint8Array(controls.length);
   }
 
-  /** Controls that are down, by key. */
-  downKeys(): string[] {
-    return this.keys.filter((_, i) => this.pressed[i] === 1);
+  /** Latching controls that are down, by key. What a hand or foot holds down is up again by the time of a restart. */
+  latchedKeys(): string[] {
+    const { controls } = this.state.show?.controls ?? { controls: [] };
+    return this.keys.filter((_, i) => this.pressed[i] === 1 && controls[i]?.latching === true);
   }
 
   /** The same again, after a restart. */
-  takeUpDown(keys: readonly string[]): void {
+  takeUpLatched(keys: readonly string[]): void {
     for (const key of keys) {
       const at = this.keys.indexOf(key);
       if (at >= 0) this.pressed[at] = 1;

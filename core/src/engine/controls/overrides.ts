@@ -319,7 +319,7 @@ export class Overrides {
   kept(): Pick<MovedByHand, 'layers' | 'effects' | 'whole' | 'effectsOff'> | null {
     const isWholeMoved = this.whole.some((value, i) => value !== WHOLE_DEFAULTS[i]) || this.effectsOff.includes(1);
     if (!this.anyTouched && !isWholeMoved) return null;
-    const names = this.state.registry.layerKeyNames();
+    const names = this.state.registry.layerKeyNames;
     const layers = Array.from(this.touched.subarray(0, this.touchedCount), (layerKey) => {
       const at = layerKey * BALANCE_STRIDE;
       return {

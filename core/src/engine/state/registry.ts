@@ -38,6 +38,8 @@ export class Registry {
   private readonly layerByKey = new Map<string, number>();
   private readonly roleByName = new Map<string, number>();
   private readonly layerKeys = new Map<string, number>();
+  /** Layer keys by number. */
+  readonly layerKeyNames: string[] = [];
   /** Parameters of effects that roles move, by slot; layer key −1: an effect of the setlist. */
   readonly effectTargets: { layerKey: number; effectId: string; parameter: string }[] = [];
   private readonly effectTargetByKey = new Map<string, number>();
@@ -117,19 +119,15 @@ export class Registry {
 
   /** Number of a song's or setlist's layer, whatever it sounds like and in whichever patch. */
   layerKey(key: string): number {
-    const known = this.layerKeys.get(key) ?? this.layerKeys.size;
-    this.layerKeys.set(key, known);
-    return known;
+    const known = this.layerKeys.get(key);
+    if (known !== undefined) return known;
+    this.layerKeys.set(key, this.layerKeyNames.length);
+    return this.layerKeyNames.push(key) - 1;
   }
 
   /** −1 when there is none of this key. */
   findLayerKey(key: string): number {
     return this.layerKeys.get(key) ?? -1;
-  }
-
-  /** By number. Not on the playing path. */
-  layerKeyNames(): string[] {
-    return [...this.layerKeys.keys()];
   }
 
   /** Slot of a parameter of an effect that a role moves. */
@@ -142,7 +140,7 @@ export class Registry {
   }
 
   get layerKeyCount(): number {
-    return this.layerKeys.size;
+    return this.layerKeyNames.length;
   }
 
   private destination(key: string, lanes: number, make: (lane: number) => Destination): number {

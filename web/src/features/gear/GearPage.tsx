@@ -128,7 +128,7 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
   };
   return (
     <>
-      <div className="flex items-end gap-3 pt-3">
+      <div className="flex items-end gap-3 pt-3 flex-wrap gap-y-1">
         <EditableText
           label="name of the gear list"
           value={gear.name}
