@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { HeldNotes, NO_SLOT, SOUNDING } from '../src/engine/state/heldNotes';
+import { HeldNotes, NO_SLOT, HoldState } from '../src/engine/state/heldNotes';
 import { Inputs } from '../src/engine/state/inputs';
 import { Schedule } from '../src/engine/state/schedule';
 
@@ -50,7 +50,10 @@ describe('the held-note table', () => {
         const model = new Map<number, number>();
         for (const step of steps) {
           if (step.kind === 'take') {
-            const hold = holds.take(step.slot === -1 ? NO_SLOT : step.slot, 3, 7, 60, 90, SOUNDING);
+            const hold = holds.take(
+              { slot: step.slot === -1 ? NO_SLOT : step.slot, layer: 3, lane: 7, key: 60, velocity: 90 },
+              HoldState.sounding,
+            );
             expect(hold < 0).toBe(model.size === 16);
             if (hold >= 0) model.set(hold, step.slot);
           } else if (model.size > 0) {
@@ -73,8 +76,8 @@ describe('the held-note table', () => {
 
   it('keeps key, velocity and state apart', () => {
     const holds = new HeldNotes(4);
-    const hold = holds.take(9, 5, 6, 127, 127, SOUNDING);
-    holds.setState(hold, 3);
+    const hold = holds.take({ slot: 9, layer: 5, lane: 6, key: 127, velocity: 127 }, HoldState.sounding);
+    holds.setState(hold, HoldState.waitingReleased);
     expect([
       holds.key(hold),
       holds.velocity(hold),
@@ -87,10 +90,11 @@ describe('the held-note table', () => {
 
   it('tells a hold from an earlier one in the same place', () => {
     const holds = new HeldNotes(1);
-    const first = holds.take(NO_SLOT, 0, 0, 60, 1, SOUNDING);
+    const note = { slot: NO_SLOT, layer: 0, lane: 0, key: 60, velocity: 1 };
+    const first = holds.take(note, HoldState.sounding);
     const generation = holds.generation(first);
     holds.drop(first);
-    expect(holds.generation(holds.take(NO_SLOT, 0, 0, 60, 1, SOUNDING))).not.toBe(generation);
+    expect(holds.generation(holds.take(note, HoldState.sounding))).not.toBe(generation);
   });
 });
 

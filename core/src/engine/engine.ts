@@ -20,17 +20,9 @@ import { Transport } from './transport';
 import { IGNORED_REASONS, REASON, type IgnoredReason } from './reasons';
 import { Readiness } from './recall/readiness';
 import { Recaller } from './recall/recaller';
-import type { EngineObserver, RecallCause } from './records';
+import { recallRecord, type EngineObserver, type RecallCause } from './records';
 import { retellLayer, retellWhole } from './retell';
-import {
-  DUE_ARPEGGIO,
-  DUE_FADED,
-  DUE_NOTE_END,
-  DUE_SENSING,
-  DUE_SWITCHED,
-  DUE_WAITED,
-  EngineState,
-} from './state/engineState';
+import { Due, EngineState } from './state/engineState';
 import type { EngineSink } from './sink';
 import { firstWalked, walk } from './recall/steps';
 import { Overrides } from './controls/overrides';
@@ -92,7 +84,7 @@ export class Engine {
     const recaller = new Recaller(state, notes, controllers, values, liveSound);
     const actions = new Actions({ state, recaller, notes, controllers, values, transport, beats, echo });
     const controls = new ControlMap(state, actions, values, (entry, first) => {
-      const left = recaller.positionWhereLeft(entry);
+      const left = recaller.whereLeft.of(entry);
       return left >= 0 ? left : first;
     });
     const devices = new Devices(state, notes, controllers, controls, recaller, () => this.played.gear);
@@ -298,23 +290,8 @@ export class Engine {
   }
 
   private tellEdit(): void {
-    const { step } = this.state;
-    if (step !== null && this.state.observer !== null) {
-      this.state.record({
-        type: 'recall',
-        atMs: this.state.nowMs,
-        cause: 'edit',
-        again: true,
-        position: step.position,
-        entryId: step.entryId,
-        songId: step.patch.songId,
-        patchId: step.patch.patchId,
-        blendId: step.balance.blendId,
-        song: step.patch.song,
-        patch: step.patch.name,
-        blend: step.balance.name,
-      });
-    }
+    const { step, observer, nowMs } = this.state;
+    if (step !== null && observer !== null) this.state.record(recallRecord(step, 'edit', true, nowMs));
   }
 
   /**
@@ -374,12 +351,12 @@ export class Engine {
     const subject = schedule.nextSubject;
     const serial = schedule.nextSerial;
     schedule.drop();
-    if (kind === DUE_SWITCHED) this.recaller.switched(subject, serial);
-    else if (kind === DUE_WAITED) this.notes.waited(subject, serial);
-    else if (kind === DUE_NOTE_END) this.notes.noteEnd(subject, serial);
-    else if (kind === DUE_FADED) this.recaller.faded(subject, serial);
-    else if (kind === DUE_SENSING) this.devices.sensingDue(subject);
-    else if (kind === DUE_ARPEGGIO) this.notes.arpeggiator.run(subject, serial);
+    if (kind === Due.switched) this.recaller.switched(subject, serial);
+    else if (kind === Due.waited) this.notes.waiting.waited(subject, serial);
+    else if (kind === Due.noteEnd) this.notes.ender.noteEnd(subject, serial);
+    else if (kind === Due.faded) this.recaller.faded(subject, serial);
+    else if (kind === Due.sensing) this.devices.sensingDue(subject);
+    else if (kind === Due.arpeggio) this.notes.arpeggiator.run(subject, serial);
   }
 
   /** Recalls a position of the setlist. Positions count patches and blends in running order, from 0. */

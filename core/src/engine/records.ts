@@ -1,3 +1,4 @@
+import type { CompiledStep } from './compile/compiled';
 import type { IgnoredReason, WarningCode } from './reasons';
 
 /** What made a recall happen. */
@@ -38,4 +39,23 @@ export type EngineRecord =
 
 export interface EngineObserver {
   record(record: EngineRecord): void;
+}
+
+/** The record of a recall, or of an edit of what is current. */
+export function recallRecord(step: CompiledStep, cause: RecallCause, again: boolean, atMs: number): EngineRecord {
+  const { patch, balance } = step;
+  return {
+    type: 'recall',
+    atMs,
+    cause,
+    again,
+    position: step.position,
+    entryId: step.entryId,
+    songId: patch.songId,
+    patchId: patch.patchId,
+    blendId: balance.blendId,
+    song: patch.song,
+    patch: patch.name,
+    blend: balance.name,
+  };
 }

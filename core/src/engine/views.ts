@@ -8,9 +8,9 @@ import {
 } from '../show';
 import type { ControlMap } from './controls/controlMap';
 import { BALANCE_STRIDE, type CompiledStep } from './compile/compiled';
-import { ARPEGGIATED, NO_SLOT, WAITING } from './state/heldNotes';
+import { HoldState, NO_SLOT } from './state/heldNotes';
 import { pedalOf } from './state/inputs';
-import { NOT_READY } from './state/lanes';
+import { Blocked } from './state/lanes';
 import { VALUE_SLOTS } from './state/limits';
 import type { EngineState } from './state/engineState';
 import type { Overrides } from './controls/overrides';
@@ -28,7 +28,7 @@ export interface SoundingNote {
 
 export function soundingIn({ holds, lanes, registry }: EngineState): SoundingNote[] {
   return Array.from(holds.active.subarray(0, holds.activeCount))
-    .filter((hold) => holds.state(hold) !== ARPEGGIATED)
+    .filter((hold) => holds.state(hold) !== HoldState.arpeggiated)
     .map((hold) => {
       const lane = holds.lane(hold);
       return {
@@ -48,7 +48,7 @@ export interface NamedLayer {
 
 export const notReadyIn = ({ patch, lanes }: EngineState): NamedLayer[] =>
   (patch?.layers ?? [])
-    .filter(({ lane }) => (lanes.blockedBy[lane] & NOT_READY) !== 0)
+    .filter(({ lane }) => (lanes.blockedBy[lane] & Blocked.notReady) !== 0)
     .map(({ layerId, name }) => ({ layerId, layer: name }));
 
 const named = (registry: EngineState['registry'], layer: number): NamedLayer => ({
@@ -58,7 +58,7 @@ const named = (registry: EngineState['registry'], layer: number): NamedLayer => 
 
 export function waitingIn({ holds, registry }: EngineState): NamedLayer[] {
   const waiting = Array.from(holds.active.subarray(0, holds.activeCount)).filter(
-    (hold) => holds.state(hold) === WAITING && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT,
+    (hold) => holds.state(hold) === HoldState.waiting && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT,
   );
   return [...new Set(waiting.map((hold) => holds.layer(hold)))].map((layer) => named(registry, layer));
 }

@@ -1,13 +1,8 @@
 import type { Action, Effect, NoteValue, Send, SharedEffect } from '../../show';
-
-export const CARRY_HOLD = 0;
-export const CARRY_FADE = 1;
-export const CARRY_CUT = 2;
-
-export const AT_ONCE = 0;
-export const WAIT = 1;
-export const SILENT = 2;
-export const STAY = 3;
+import type { Carry, NotReady } from './carry';
+import type { LayerPlans } from './layerPlans';
+import type { PartRows } from './partRows';
+import type { RecallRecords } from './recallRecords';
 
 /** A program address; a bank byte of −1 is not sent, and with a program of −1 none of it. */
 export interface Address {
@@ -47,9 +42,9 @@ export interface CompiledLayer {
   readonly lane: number;
   readonly lanes: 1 | 16;
   readonly outboard: boolean;
-  readonly carry: 0 | 1 | 2;
+  readonly carry: Carry;
   readonly fadeMs: number;
-  readonly notReady: 0 | 1 | 2 | 3;
+  readonly notReady: NotReady;
   /**
    * Number of the way in which its zone chooses inputs: `hears` and `hearsPedals` of the show say what that comes to
    * tonight.
@@ -128,41 +123,7 @@ export type PatchMessage =
   | { kind: 'note'; destination: number; lane: number; key: number; velocity: number; lengthMs: number }
   | { kind: 'sysex'; destination: number; bytes: Uint8Array };
 
-/** Numbers a layer in `CompiledPatch.plan`, and what they are. */
-export const PLAN_STRIDE = 4;
-export const PLAN_INDEX = 0;
-export const PLAN_LANE = 1;
-export const PLAN_DESTINATION = 2;
-export const PLAN_FLAGS = 3;
-export const FLAG_OUTBOARD = 1;
-export const FLAG_STAYS = 2;
-export const FLAG_SILENT = 4;
-export const FLAG_SENDS_LEVEL = 8;
-export const FLAG_SIXTEEN_LANES = 16;
-/** It sounds through effects of its own. */
-export const FLAG_EFFECTS = 32;
-/** A recording that goes round and round: nothing but a stop, or leaving it, ends it. */
-export const FLAG_LOOPS = 64;
-/** `CARRY_…` stands above the flags. */
-export const FLAG_CARRY_SHIFT = 7;
-
 export const BALANCE_STRIDE = 4;
-
-/**
- * Numbers a layer in `CompiledPatch.parts`: lane, layer number, lowest and highest velocity and shift in one (see
- * `packZone`), and 1 where there are extras.
- */
-export const PART_STRIDE = 4;
-export const PART_LANE = 0;
-export const PART_INDEX = 1;
-export const PART_ZONE = 2;
-export const PART_HAS_EXTRAS = 3;
-/** Set in a packed zone where stage transposition moves the layer. */
-export const ZONE_FOLLOWS = 128;
-
-/** Velocities in bits 0–6 and 8–14, `ZONE_FOLLOWS`, shift above them with its sign. */
-export const packZone = (lowVelocity: number, highVelocity: number, shift: number, follows: boolean): number =>
-  lowVelocity | (follows ? ZONE_FOLLOWS : 0) | (highVelocity << 8) | (shift << 16);
 
 export interface CompiledPatch {
   readonly songId: string;
@@ -171,13 +132,13 @@ export interface CompiledPatch {
   readonly name: string;
   readonly layers: CompiledLayer[];
   /** What a recall needs of each layer, close together in memory. */
-  readonly plan: Int32Array;
+  readonly plan: LayerPlans;
   /** Number of its zones and input filters all together: `rows` of the show says which keys play what tonight. */
   readonly keymap: number;
   /** Numbers of the layers that live sound feeds. */
   readonly lives: readonly number[];
-  /** `PART_STRIDE` numbers a layer: what a note needs to know of it, close together. */
-  readonly parts: Int32Array;
+  /** What a note needs to know of each layer, close together in memory. */
+  readonly parts: PartRows;
   // By number within the patch:
   readonly curve: Uint8Array[];
   readonly extras: readonly (PartExtras | null)[];
@@ -338,20 +299,15 @@ export interface CompiledEffectTarget {
   readonly stored: number;
 }
 
-/** Kinds of control in the control table, 128 numbers each. */
-export const CONTROL_NOTE = 0;
-export const CONTROL_CONTROLLER = 1;
-export const CONTROL_PROGRAM = 2;
-export const CONTROL_WHEEL = 3;
-export const CONTROL_PRESSURE = 4;
-/** A counter's direction: number 0 down, 1 up. */
-export const CONTROL_COUNT = 5;
-export const CONTROL_KINDS = 6;
+/** Kinds of source in the control table, 128 numbers each; `count` is a counter's direction: number 0 down, 1 up. */
+export const SourceKind = { note: 0, controller: 1, program: 2, wheel: 3, pressure: 4, count: 5 } as const;
+export type SourceKind = (typeof SourceKind)[keyof typeof SourceKind];
+export const SOURCE_KINDS = Object.keys(SourceKind).length;
 
 export interface ControlTables {
   readonly controls: CompiledControl[];
   /**
-   * By input number: `(channel * CONTROL_KINDS + kind) * 128 + number` → control number, or −1; undefined where a port
+   * By input number: `(channel * SOURCE_KINDS + kind) * 128 + number` → control number, or −1; undefined where a port
    * has no control.
    */
   readonly byPort: readonly (Int16Array | undefined)[];
@@ -362,33 +318,10 @@ export interface ControlTables {
 
 export type CompileNote = { code: string; message: string };
 
-/** Numbers a position in `CompiledShow.records`, and what they are. */
-export const RECORD_STRIDE = 8;
-export const RECORD_PATCH = 0;
-/** First number of its plan in `plans`, and one past its last. */
-export const RECORD_PLAN = 1;
-export const RECORD_PLAN_END = 2;
-/** First number of its balance in `values`. */
-export const RECORD_VALUES = 3;
-/** First flag of its mutes in `mutes`. */
-export const RECORD_MUTES = 4;
-export const RECORD_ENTRY = 5;
-export const RECORD_RAMP_MS = 6;
-/** Flags in the low bits, the keymap of the patch above them. */
-export const RECORD_MESSAGES = 7;
-export const RECORD_KEYMAP_SHIFT = 5;
-export const ENTERS_WITH_MESSAGES = 1;
-export const LEAVES_WITH_MESSAGES = 2;
-export const SETS_PARAMETERS = 4;
-/** Some layer sends to a shared effect. */
-export const SENDS = 8;
-/** Live sound feeds some layer. */
-export const HAS_LIVE_SOUND = 16;
-
 /** What a recall reads, for all positions one behind the other. */
 export interface RecallTables {
-  readonly records: Int32Array;
-  readonly plans: Int32Array;
+  readonly records: RecallRecords;
+  readonly plans: LayerPlans;
   readonly values: Float64Array;
   readonly mutes: Uint8Array;
 }

@@ -11,13 +11,8 @@ import {
 } from '../../show';
 import type { Registry } from '../state/registry';
 import {
-  CONTROL_CONTROLLER,
-  CONTROL_COUNT,
-  CONTROL_KINDS,
-  CONTROL_NOTE,
-  CONTROL_PRESSURE,
-  CONTROL_PROGRAM,
-  CONTROL_WHEEL,
+  SourceKind,
+  SOURCE_KINDS,
   type CompiledBinding,
   type CompiledControl,
   type CompiledEffectTarget,
@@ -56,7 +51,7 @@ export function compileControls(gear: GearList | null, registry: Registry): Cont
     const port = device === undefined ? -1 : registry.input(device);
     if (port < 0) continue;
     controls.push(compileControl(role, registry));
-    enter((byPort[port] ??= new Int16Array(16 * CONTROL_KINDS * 128).fill(-1)), controls, role, notes);
+    enter((byPort[port] ??= new Int16Array(16 * SOURCE_KINDS * 128).fill(-1)), controls, role, notes);
   }
   return { controls, byPort, computerKeys, notes };
 }
@@ -91,9 +86,9 @@ function enter(table: Int16Array, controls: CompiledControl[], role: RoleSource,
   let conflict = false;
   for (let i = source.channel === null ? 0 : source.channel - 1; i < (source.channel ?? 16); i++) {
     for (const [kind, number] of placesOf(source)) {
-      const at = (i * CONTROL_KINDS + kind) * 128 + number;
+      const at = (i * SOURCE_KINDS + kind) * 128 + number;
       if (table[at] < 0) table[at] = control;
-      else if (kind === CONTROL_PROGRAM && hangBehind(controls, table[at], control)) continue;
+      else if (kind === SourceKind.program && hangBehind(controls, table[at], control)) continue;
       else conflict = true;
     }
   }
@@ -111,22 +106,22 @@ const sourceWords = (source: RoleSource['source']): string =>
 function placesOf(source: RoleSource['source']): [number, number][] {
   switch (source.kind) {
     case 'note':
-      return [[CONTROL_NOTE, source.number]];
+      return [[SourceKind.note, source.number]];
     case 'controller':
-      return [[CONTROL_CONTROLLER, source.number]];
+      return [[SourceKind.controller, source.number]];
     case 'controller14':
       return [
-        [CONTROL_CONTROLLER, source.number],
-        [CONTROL_CONTROLLER, source.number + 32],
+        [SourceKind.controller, source.number],
+        [SourceKind.controller, source.number + 32],
       ];
     case 'program':
-      return [[CONTROL_PROGRAM, source.number]];
+      return [[SourceKind.program, source.number]];
     case 'wheel':
-      return [[CONTROL_WHEEL, 0]];
+      return [[SourceKind.wheel, 0]];
     case 'pressure':
-      return [[CONTROL_PRESSURE, 0]];
+      return [[SourceKind.pressure, 0]];
     case 'count':
-      return [[CONTROL_COUNT, source.direction === 'up' ? 1 : 0]];
+      return [[SourceKind.count, source.direction === 'up' ? 1 : 0]];
     case 'computerKey':
       return [];
   }

@@ -1,17 +1,6 @@
-import {
-  RECORD_ENTRY,
-  RECORD_MUTES,
-  RECORD_PATCH,
-  RECORD_PLAN,
-  RECORD_PLAN_END,
-  RECORD_STRIDE,
-  RECORD_VALUES,
-  type CompiledEntry,
-  type CompiledPatch,
-  type CompiledSong,
-  type CompiledStep,
-  type RecallTables,
-} from './compiled';
+import { RecallRecords } from './recallRecords';
+import { LayerPlans } from './layerPlans';
+import type { CompiledEntry, CompiledPatch, CompiledSong, CompiledStep, RecallTables } from './compiled';
 
 /** A song where it stands in the running order. */
 export interface EntrySong<S extends CompiledSong = CompiledSong> {
@@ -25,45 +14,33 @@ export interface EntrySong<S extends CompiledSong = CompiledSong> {
  * hand. Numbers within a song become numbers within the set.
  */
 export function joinTables(entries: readonly EntrySong[]): RecallTables & { patches: CompiledPatch[] } {
-  let records = 0;
-  let plans = 0;
-  let values = 0;
-  let mutes = 0;
-  for (const { song } of entries) {
-    records += song.records.length;
-    plans += song.plans.length;
-    values += song.values.length;
-    mutes += song.mutes.length;
-  }
+  const songs = entries.map(({ song }) => song);
   const joined = {
-    records: new Int32Array(records),
-    plans: new Int32Array(plans),
-    values: new Float64Array(values),
-    mutes: new Uint8Array(mutes),
+    records: new RecallRecords(total(songs, ({ records }) => records.count)),
+    plans: LayerPlans.joined(songs.map(({ plans }) => plans)),
+    values: new Float64Array(total(songs, ({ values }) => values.length)),
+    mutes: new Uint8Array(total(songs, ({ mutes }) => mutes.length)),
     patches: [] as CompiledPatch[],
   };
-  records = plans = values = mutes = 0;
-  entries.forEach(({ song }, entry) => {
-    joined.plans.set(song.plans, plans);
+  let position = 0;
+  let plan = 0;
+  let values = 0;
+  let mutes = 0;
+  songs.forEach((song, entry) => {
     joined.values.set(song.values, values);
     joined.mutes.set(song.mutes, mutes);
-    joined.records.set(song.records, records);
-    for (let at = records; at < records + song.records.length; at += RECORD_STRIDE) {
-      joined.records[at + RECORD_PATCH] += joined.patches.length;
-      joined.records[at + RECORD_PLAN] += plans;
-      joined.records[at + RECORD_PLAN_END] += plans;
-      joined.records[at + RECORD_VALUES] += values;
-      joined.records[at + RECORD_MUTES] += mutes;
-      joined.records[at + RECORD_ENTRY] = entry;
-    }
+    joined.records.place(song.records, position, entry, { patch: joined.patches.length, plan, values, mutes });
     for (const patch of song.patches) joined.patches.push(patch);
-    records += song.records.length;
-    plans += song.plans.length;
+    position += song.records.count;
+    plan += song.plans.count;
     values += song.values.length;
     mutes += song.mutes.length;
   });
   return joined;
 }
+
+const total = (songs: readonly CompiledSong[], lengthOf: (song: CompiledSong) => number): number =>
+  songs.reduce((sum, song) => sum + lengthOf(song), 0);
 
 /** An entry with its steps, as it stands in one running order. */
 export interface PlacedEntry {

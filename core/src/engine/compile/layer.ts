@@ -1,18 +1,8 @@
 import { knownInstrument, type Instrument, type KnownInstrument, type Layer } from '../../show';
 import type { Registry } from '../state/registry';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from '../state/limits';
-import {
-  AT_ONCE,
-  CARRY_CUT,
-  CARRY_FADE,
-  CARRY_HOLD,
-  SILENT,
-  STAY,
-  WAIT,
-  type Address,
-  type CompiledLayer,
-  type CompileNote,
-} from './compiled';
+import { NotReady, Carry } from './carry';
+import type { Address, CompiledLayer, CompileNote } from './compiled';
 import type { Placed } from './placed';
 import type { SongSurroundings } from './surroundings';
 
@@ -38,7 +28,7 @@ export function compileLayer(
     inputFilter,
     deaf,
     output: layer.output,
-    carry: layer.carry.kind === 'hold' ? CARRY_HOLD : layer.carry.kind === 'fade' ? CARRY_FADE : CARRY_CUT,
+    carry: layer.carry.kind === 'hold' ? Carry.hold : layer.carry.kind === 'fade' ? Carry.fade : Carry.cut,
     fadeMs: layer.carry.kind === 'fade' ? layer.carry.fadeMs : 0,
     layerKey: registry.layerKey(`${entry.owner} ${layer.id}`),
     remap: around.shared.remap(layer),
@@ -64,7 +54,7 @@ export function compileLayer(
       lanes: 1,
       outboard: true,
       instrumentId,
-      notReady: layer.notReady === null || layer.notReady === 'stay' ? WAIT : NOT_READY[layer.notReady],
+      notReady: layer.notReady === null || layer.notReady === 'stay' ? NotReady.wait : NOT_READY[layer.notReady],
       address,
       presets,
       sendsLevel: layer.sendsLevel && takesLevel(owners, `${stored.port} ${channel}`),
@@ -103,7 +93,7 @@ export function compileLayer(
     lanes,
     outboard: false,
     instrumentId: null,
-    notReady: layer.notReady === null ? STAY : NOT_READY[layer.notReady],
+    notReady: layer.notReady === null ? NotReady.stay : NOT_READY[layer.notReady],
     address: null,
     sendsLevel: false,
     silent: isLive,
@@ -133,7 +123,12 @@ function recordingOf(
 
 const NO_EFFECTS: CompiledLayer['effects'] = [];
 const LIVE_SOUND: KnownInstrument = { name: 'live sound', kind: 'built-in', presets: [], memoryMb: 0, loadMs: 0 };
-const NOT_READY = { atOnce: AT_ONCE, wait: WAIT, silent: SILENT, stay: STAY } as const;
+const NOT_READY = {
+  atOnce: NotReady.atOnce,
+  wait: NotReady.wait,
+  silent: NotReady.silent,
+  stay: NotReady.stay,
+} as const;
 
 /** By port and channel, within one patch: who owns the address, and who the level. */
 export interface ChannelOwners {

@@ -1,22 +1,9 @@
+import { PartRows } from './partRows';
+import { LayerPlans } from './layerPlans';
 import { fadeAt, quartersOf, velocityTable, type Part, type Patch, type Song } from '../../show';
 import type { Registry } from '../state/registry';
 import { compileBalance, parametersOf } from './balance';
-import {
-  FLAG_CARRY_SHIFT,
-  FLAG_EFFECTS,
-  FLAG_LOOPS,
-  FLAG_OUTBOARD,
-  FLAG_SENDS_LEVEL,
-  FLAG_SILENT,
-  FLAG_SIXTEEN_LANES,
-  FLAG_STAYS,
-  STAY,
-  packZone,
-  type CompiledLayer,
-  type CompiledPatch,
-  type CompileNote,
-  type PartExtras,
-} from './compiled';
+import type { CompiledLayer, CompiledPatch, CompileNote, PartExtras } from './compiled';
 import { compileBindings } from './controls';
 import { SILENT_HEARING } from './inputFilter';
 import { compileLayer, type ChannelOwners } from './layer';
@@ -61,21 +48,19 @@ export function compilePatch(
     song: song.name,
     name: patch.name,
     layers,
-    plan: planOf(layers),
+    plan: LayerPlans.of(layers),
     keymap,
     lives: layers.flatMap(({ live }, i) => (live === null ? [] : [i])),
-    parts: Int32Array.from(
-      kept.flatMap(({ part, layer, transpose }, i) => [
-        layers[i].lane,
-        layers[i].index,
-        packZone(
-          part.zone.lowVelocity,
-          part.zone.highVelocity,
-          part.shift + (layer.followsTranspose ? transpose : 0),
-          layer.followsTranspose,
-        ),
-        extras[i] === null ? 0 : 1,
-      ]),
+    parts: new PartRows(
+      kept.map(({ part: { zone, shift }, layer, transpose }, i) => ({
+        lane: layers[i].lane,
+        index: layers[i].index,
+        lowVelocity: zone.lowVelocity,
+        highVelocity: zone.highVelocity,
+        shift: shift + (layer.followsTranspose ? transpose : 0),
+        follows: layer.followsTranspose,
+        hasExtras: extras[i] !== null,
+      })),
     ),
     curve: column((entry) => velocityTable(entry.part.velocity, entry.part.zone)),
     extras,
@@ -95,24 +80,6 @@ export function compilePatch(
           })
         : NO_BINDINGS,
   };
-}
-
-function planOf(layers: readonly CompiledLayer[]): Int32Array {
-  return Int32Array.from(
-    layers.flatMap((layer) => [
-      layer.index,
-      layer.lane,
-      layer.destination,
-      (layer.outboard ? FLAG_OUTBOARD : 0) |
-        (layer.notReady === STAY ? FLAG_STAYS : 0) |
-        (layer.silent ? FLAG_SILENT : 0) |
-        (layer.sendsLevel ? FLAG_SENDS_LEVEL : 0) |
-        (layer.effects.length > 0 ? FLAG_EFFECTS : 0) |
-        (layer.recording?.plays === 'loop' ? FLAG_LOOPS : 0) |
-        (layer.lanes === 16 ? FLAG_SIXTEEN_LANES : 0) |
-        (layer.carry << FLAG_CARRY_SHIFT),
-    ]),
-  );
 }
 
 function partExtras(part: Part, isRecording: boolean): PartExtras | null {

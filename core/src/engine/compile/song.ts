@@ -1,15 +1,10 @@
+import { RecallRecords } from './recallRecords';
+import { LayerPlans } from './layerPlans';
 import type { Binding, Effect, Instrument, Song } from '../../show';
 import { ticksPerBar } from '../../timeline';
 import type { Registry } from '../state/registry';
 import {
   BALANCE_STRIDE,
-  ENTERS_WITH_MESSAGES,
-  HAS_LIVE_SOUND,
-  LEAVES_WITH_MESSAGES,
-  RECORD_KEYMAP_SHIFT,
-  RECORD_STRIDE,
-  SENDS,
-  SETS_PARAMETERS,
   type CompiledPatch,
   type CompiledSong,
   type CompileNote,
@@ -123,42 +118,36 @@ function lanesOf(patches: readonly CompiledPatch[]): SongLanes {
 /** What recalls read, of all places of a song one behind the other. Blends of a patch share its plan. */
 function recallTables(patches: readonly CompiledPatch[], places: CompiledSong['places']): RecallTables {
   const starts: number[] = [];
-  let planLength = 0;
+  let planRows = 0;
   for (const patch of patches) {
-    starts.push(planLength);
-    planLength += patch.plan.length;
+    starts.push(planRows);
+    planRows += patch.plan.count;
   }
   const layers = places.reduce((sum, { patch }) => sum + patches[patch].layers.length, 0);
   const tables = {
-    records: new Int32Array(places.length * RECORD_STRIDE),
-    plans: new Int32Array(planLength),
+    records: new RecallRecords(places.length),
+    plans: LayerPlans.joined(patches.map(({ plan }) => plan)),
     values: new Float64Array(layers * BALANCE_STRIDE),
     mutes: new Uint8Array(layers),
   };
-  patches.forEach((patch, p) => tables.plans.set(patch.plan, starts[p]));
   let valuesAt = 0;
   let mutesAt = 0;
   places.forEach(({ patch: p, balance }, place) => {
     const patch = patches[p];
-    const messages =
-      (patch.entering.length > 0 ? ENTERS_WITH_MESSAGES : 0) |
-      (patch.leaving.length > 0 ? LEAVES_WITH_MESSAGES : 0) |
-      (patch.parameters.length > 0 ? SETS_PARAMETERS : 0) |
-      (balance.sendsKey !== '' ? SENDS : 0) |
-      (patch.lives.length > 0 ? HAS_LIVE_SOUND : 0);
-    tables.records.set(
-      [
-        p,
-        starts[p],
-        starts[p] + patch.plan.length,
-        valuesAt,
-        mutesAt,
-        0,
-        Math.round(balance.rampMs),
-        messages | (patch.keymap << RECORD_KEYMAP_SHIFT),
-      ],
-      place * RECORD_STRIDE,
-    );
+    tables.records.set(place, {
+      patch: p,
+      plan: starts[p],
+      planEnd: starts[p] + patch.plan.count,
+      values: valuesAt,
+      mutes: mutesAt,
+      rampMs: Math.round(balance.rampMs),
+      keymap: patch.keymap,
+      entersWithMessages: patch.entering.length > 0,
+      leavesWithMessages: patch.leaving.length > 0,
+      setsParameters: patch.parameters.length > 0,
+      sends: balance.sendsKey !== '',
+      hasLiveSound: patch.lives.length > 0,
+    });
     tables.values.set(balance.values, valuesAt);
     tables.mutes.set(balance.mute, mutesAt);
     valuesAt += balance.values.length;

@@ -1,7 +1,7 @@
 import { assertNever } from '../../result';
 import type { PlainAction } from '../../show';
 import type { BeatGrid } from '../play/beatGrid';
-import { RECORD_ENTRY, RECORD_STRIDE, type CompiledBinding, type CompiledShow } from '../compile/compiled';
+import type { CompiledBinding, CompiledShow } from '../compile/compiled';
 import type { ActionTaker } from './controlMap';
 import type { ControllerRouter } from '../play/controllerRouter';
 import type { EchoTeller } from '../recall/echoTeller';
@@ -63,7 +63,7 @@ export class Actions implements ActionTaker {
     const { show } = state;
     if (show === null || !(position >= 0 && position < show.steps.length))
       return state.warn('nothing-to-recall', String(position));
-    const entryChanges = state.entry !== show.records[position * RECORD_STRIDE + RECORD_ENTRY];
+    const entryChanges = state.entry !== show.records.entry(position);
     const songChanges = state.step !== null && entryChanges;
     this.recaller.recall(position, cause);
     this.cursor = -1;
@@ -187,8 +187,8 @@ export class Actions implements ActionTaker {
 
   private toggleHold(): void {
     this.holding = !this.holding;
-    if (this.holding) this.notes.keep();
-    else this.notes.letGo();
+    if (this.holding) this.notes.ender.keep();
+    else this.notes.ender.letGo();
     this.state.record({ type: 'switch', atMs: this.state.nowMs, of: 'hold', on: this.holding });
   }
 

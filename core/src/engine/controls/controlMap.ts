@@ -1,12 +1,7 @@
 import type { Action } from '../../show';
 import {
-  CONTROL_CONTROLLER,
-  CONTROL_COUNT,
-  CONTROL_KINDS,
-  CONTROL_NOTE,
-  CONTROL_PRESSURE,
-  CONTROL_PROGRAM,
-  CONTROL_WHEEL,
+  SourceKind,
+  SOURCE_KINDS,
   type CompiledBinding,
   type CompiledControl,
   type CompiledInput,
@@ -106,7 +101,7 @@ export class ControlMap {
 
   private controlAt(inputChannel: number, kind: number, number: number): number {
     const table = this.byPort[inputChannel >> 4];
-    return table === undefined ? -1 : table[((inputChannel & 15) * CONTROL_KINDS + kind) * 128 + number];
+    return table === undefined ? -1 : table[((inputChannel & 15) * SOURCE_KINDS + kind) * 128 + number];
   }
 
   private bindingsOf({ roleNumber }: CompiledControl): readonly CompiledBinding[] | undefined {
@@ -116,7 +111,7 @@ export class ControlMap {
 
   /** A controller that may be a role's; true when it is used up. @hotpath */
   takesController(inputChannel: number, number: number, value: number): boolean {
-    const at = this.controlAt(inputChannel, CONTROL_CONTROLLER, number);
+    const at = this.controlAt(inputChannel, SourceKind.controller, number);
     if (at < 0) return false;
     const control = this.state.show!.controls.controls[at];
     if (control.coding !== 0) this.turn(at, control, encoderSteps(control.coding, value));
@@ -129,12 +124,12 @@ export class ControlMap {
 
   /** The wheel (14 bit). @hotpath */
   takesWheel(inputChannel: number, value: number): boolean {
-    return this.takesSwing(this.controlAt(inputChannel, CONTROL_WHEEL, 0), value / FINE_MOST);
+    return this.takesSwing(this.controlAt(inputChannel, SourceKind.wheel, 0), value / FINE_MOST);
   }
 
   /** Channel pressure. @hotpath */
   takesPressure(inputChannel: number, value: number): boolean {
-    return this.takesSwing(this.controlAt(inputChannel, CONTROL_PRESSURE, 0), value / 127);
+    return this.takesSwing(this.controlAt(inputChannel, SourceKind.pressure, 0), value / 127);
   }
 
   private takesSwing(at: number, position: number): boolean {
@@ -146,7 +141,7 @@ export class ControlMap {
 
   /** A key that may be a role's; true when it makes no sound. @hotpath */
   takesKey(inputChannel: number, key: number, velocity: number): boolean {
-    const at = this.controlAt(inputChannel, CONTROL_NOTE, key);
+    const at = this.controlAt(inputChannel, SourceKind.note, key);
     const slot = (inputChannel << 7) | key;
     return (at >= 0 || (velocity === 0 && this.keyTaken[slot] === 1)) && this.playKey(at, slot, velocity);
   }
@@ -179,7 +174,7 @@ export class ControlMap {
   takesProgram(inputChannel: number, program: number): boolean {
     const { inputs, show } = this.state;
     for (
-      let at = this.controlAt(inputChannel, CONTROL_PROGRAM, program);
+      let at = this.controlAt(inputChannel, SourceKind.program, program);
       at >= 0;
       at = show!.controls.controls[at].next
     ) {
@@ -298,7 +293,7 @@ export class ControlMap {
     if (state.nowMs - state.inputs.counterAcceptedMs[inputChannel] < input.counterGuardMs)
       return state.ignore(REASON.guard);
     state.inputs.counterAcceptedMs[inputChannel] = state.nowMs;
-    const at = this.controlAt(inputChannel, CONTROL_COUNT, direction > 0 ? 1 : 0);
+    const at = this.controlAt(inputChannel, SourceKind.count, direction > 0 ? 1 : 0);
     if (at >= 0) this.hit(at, state.show!.controls.controls[at]);
     else this.taker.stepBy(direction > 0 ? 1 : -1, 'counter');
   }

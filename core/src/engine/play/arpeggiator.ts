@@ -1,9 +1,9 @@
 import type { BeatClock, BeatGrid } from './beatGrid';
 import type { CompiledArpeggio } from '../compile/compiled';
 import { extended } from '../state/extended';
-import { ARPEGGIATED } from '../state/heldNotes';
+import { HoldState } from '../state/heldNotes';
 import type { NoteRouter } from './noteRouter';
-import { DUE_ARPEGGIO, type EngineState } from '../state/engineState';
+import { Due, type EngineState } from '../state/engineState';
 
 const MOST_KEYS = 64;
 /**
@@ -55,7 +55,7 @@ export class Arpeggiator {
   }
 
   private due(layer: number, atMs: number): void {
-    if (!this.state.schedule.add(atMs, DUE_ARPEGGIO, layer, this.serials[layer])) this.running[layer] = 0;
+    if (!this.state.schedule.add(atMs, Due.arpeggio, layer, this.serials[layer])) this.running[layer] = 0;
   }
 
   /** The next note of a layer's run has fallen due. @hotpath */
@@ -97,7 +97,7 @@ export class Arpeggiator {
     this.count = 0;
     for (let i = 0; i < holds.activeCount && this.count < MOST_KEYS; i++) {
       const hold = holds.active[i];
-      if (holds.layer(hold) !== layer || holds.state(hold) !== ARPEGGIATED) continue;
+      if (holds.layer(hold) !== layer || holds.state(hold) !== HoldState.arpeggiated) continue;
       this.keys[this.count] = holds.key(hold);
       this.velocities[this.count] = holds.velocity(hold);
       this.lanes[this.count] = holds.lane(hold);

@@ -42,6 +42,16 @@ export class ControllerRouter {
    * @hotpath
    */
   value(inputChannel: number, slot: number, value: number): void {
+    this.reach(inputChannel, slot, value, -1);
+  }
+
+  /** Bend, pressure and 74 of a per-note input: to its channel's notes in built-in instruments only. @hotpath */
+  perNoteValue(inputChannel: number, slot: number, value: number): void {
+    this.reach(inputChannel, slot, value, inputChannel & 15);
+  }
+
+  /** @param noteChannel of a per-note input, whose notes the value follows; −1: it is for all of them. */
+  private reach(inputChannel: number, slot: number, value: number, noteChannel: number): void {
     const { state } = this;
     const { lanes, hears } = state;
     state.inputs.move(inputChannel, slot, value);
@@ -50,34 +60,16 @@ export class ControllerRouter {
       const layer = state.live[i]!;
       if (hears[layer.inputFilter][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
       heard++;
-      if (lanes.stamp[layer.lane] === state.serial) continue;
-      lanes.stamp[layer.lane] = state.serial;
-      lanes.sendValue(layer.lane, layer.remap === null ? slot : layer.remap[slot], value);
+      if (noteChannel >= 0 && layer.outboard) {
+        state.ignore(REASON['per-note-to-outboard']);
+        continue;
+      }
+      const lane = noteChannel >= 0 && layer.lanes === 16 ? layer.lane + noteChannel : layer.lane;
+      if (lanes.stamp[lane] === state.serial) continue;
+      lanes.stamp[lane] = state.serial;
+      lanes.sendValue(lane, layer.remap === null ? slot : layer.remap[slot], value);
     }
-    if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, 0);
-    if (heard === 0) state.ignore(REASON['no-one-listens']);
-  }
-
-  /** Bend, pressure and 74 of a per-note input: to its channel's notes in built-in instruments only. @hotpath */
-  perNoteValue(inputChannel: number, slot: number, value: number): void {
-    const { state } = this;
-    const { hears } = state;
-    const channel = inputChannel & 15;
-    state.inputs.move(inputChannel, slot, value);
-    let heard = 0;
-    for (let i = 0; i < state.liveCount; i++) {
-      const layer = state.live[i]!;
-      if (hears[layer.inputFilter][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
-      heard++;
-      if (layer.outboard) state.ignore(REASON['per-note-to-outboard']);
-      else
-        state.lanes.sendValue(
-          layer.lane + (layer.lanes === 16 ? channel : 0),
-          layer.remap === null ? slot : layer.remap[slot],
-          value,
-        );
-    }
-    if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, channel);
+    if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, Math.max(0, noteChannel));
     if (heard === 0) state.ignore(REASON['no-one-listens']);
   }
 

@@ -4,7 +4,7 @@ import type { ControllerRouter } from './controllerRouter';
 import { MAX_INPUTS, SENSING_LOST_MS } from '../state/limits';
 import type { NoteRouter } from './noteRouter';
 import type { Recaller } from '../recall/recaller';
-import { DUE_SENSING, type EngineState } from '../state/engineState';
+import { Due, type EngineState } from '../state/engineState';
 
 /** Which devices are here: what goes with one that leaves, and what one is owed that comes back. */
 export class Devices {
@@ -75,13 +75,13 @@ export class Devices {
     const { state } = this;
     const armed = this.sensedMs[port] >= 0;
     this.sensedMs[port] = state.nowMs;
-    if (!armed) state.schedule.add(state.nowMs + SENSING_LOST_MS, DUE_SENSING, port, 0);
+    if (!armed) state.schedule.add(state.nowMs + SENSING_LOST_MS, Due.sensing, port, 0);
   }
 
   sensingDue(port: number): void {
     const { state } = this;
     const lostMs = this.sensedMs[port] + SENSING_LOST_MS;
-    if (lostMs > state.nowMs) return void state.schedule.add(lostMs, DUE_SENSING, port, 0);
+    if (lostMs > state.nowMs) return void state.schedule.add(lostMs, Due.sensing, port, 0);
     this.sensedMs[port] = -1;
     if (this.inputAway[port] === 0) state.warn('active-sensing-lost', state.portName(port));
   }
@@ -94,7 +94,7 @@ export class Devices {
     state.messagePort = -1;
     this.controls.inputGone(port);
     for (let inputChannel = port * 16; inputChannel < port * 16 + 16; inputChannel++) {
-      this.notes.endKeys(inputChannel);
+      this.notes.ender.endKeys(inputChannel);
       for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
       this.controllers.centre(inputChannel);
       state.inputs.bankMsb[inputChannel] = 0;

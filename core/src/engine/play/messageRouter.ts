@@ -131,7 +131,7 @@ export class MessageRouter {
     if (this.state.show !== null && this.controls.takesKey(inputChannel, key, 0)) return;
     const slot = (inputChannel << 7) | key;
     if (this.state.holds.head[slot] < 0) return this.state.ignore(REASON['stray-note-off']);
-    this.notes.release(slot, velocity);
+    this.notes.ender.release(slot, velocity);
   }
 
   private controller(input: CompiledInput, inputChannel: number, controller: number, value: number): void {
@@ -151,7 +151,7 @@ export class MessageRouter {
   private mode(inputChannel: number, controller: number): void {
     if (controller === CC_RESET_CONTROLLERS) this.controllers.rest(inputChannel);
     else if (controller !== CC_LOCAL) {
-      this.notes.endKeys(inputChannel);
+      this.notes.ender.endKeys(inputChannel);
       if (controller === CC_ALL_SOUND_OFF)
         for (let pedal = 0; pedal < 3; pedal++) this.controllers.lift(inputChannel, pedal);
     }

@@ -1,16 +1,11 @@
-import {
-  CARRY_CUT,
-  CARRY_FADE,
-  FLAG_CARRY_SHIFT,
-  FLAG_LOOPS,
-  FLAG_SIXTEEN_LANES,
-  type CompiledLayer,
-} from '../compile/compiled';
+import type { LayerPlans } from '../compile/layerPlans';
+import { Carry } from '../compile/carry';
+import type { CompiledLayer } from '../compile/compiled';
 import type { ControllerRouter } from '../play/controllerRouter';
-import { NOT_CURRENT } from '../state/layerStates';
+import { Standing } from '../state/layerStates';
 import { CUT_MS } from '../state/limits';
-import type { NoteRouter } from '../play/noteRouter';
-import { DUE_FADED, type EngineState } from '../state/engineState';
+import type { NoteEnder } from '../play/noteEnder';
+import { Due, type EngineState } from '../state/engineState';
 
 /** What becomes of layers that are left behind or fall silent: their notes and pedals do what their carry says. */
 export class Leaving {
@@ -18,19 +13,21 @@ export class Leaving {
 
   constructor(
     private readonly state: EngineState,
-    private readonly notes: NoteRouter,
+    private readonly notes: NoteEnder,
     private readonly controllers: ControllerRouter,
   ) {}
 
   /** A layer is left behind: its notes and pedals do what its carry says. */
-  leave(index: number, lane: number, flags: number): void {
+  leave(plan: LayerPlans, row: number): void {
     const { state } = this;
-    const carry = flags >> FLAG_CARRY_SHIFT;
+    const index = plan.index(row);
+    const lane = plan.lane(row);
+    const carry = plan.carry(row);
     state.lanes.users[lane]--;
-    if (carry === CARRY_CUT) this.cut(index);
-    else if (carry === CARRY_FADE) this.fade(state.layers[index]!);
-    else if ((flags & FLAG_LOOPS) !== 0) this.notes.endDetached(index);
-    if (this.isRestless(index, lane, (flags & FLAG_SIXTEEN_LANES) === 0 ? 1 : 16)) this.linger(index);
+    if (carry === Carry.cut) this.cut(index);
+    else if (carry === Carry.fade) this.fade(state.layers[index]!);
+    else if (plan.loops(row)) this.notes.endDetached(index);
+    if (this.isRestless(index, lane, plan.lanes(row))) this.linger(index);
   }
 
   cut(index: number): void {
@@ -49,7 +46,7 @@ export class Leaving {
     this.notes.takeIntoFade(layer.index, serial);
     if (!layer.outboard) state.lanes.fade(layer.destination, layer.fadeMs);
     state.record({ type: 'fade', atMs: state.nowMs, layer: layer.name, fadeMs: layer.fadeMs });
-    if (!state.schedule.add(state.nowMs + layer.fadeMs, DUE_FADED, layer.index, serial))
+    if (!state.schedule.add(state.nowMs + layer.fadeMs, Due.faded, layer.index, serial))
       this.faded(layer.index, serial);
   }
 
@@ -57,7 +54,11 @@ export class Leaving {
   faded(layer: number, serial: number): void {
     const { state } = this;
     this.notes.endLayer(layer, serial);
-    if (state.fadeSerial[layer] === serial && state.isCurrent[layer] === NOT_CURRENT && state.isStandIn[layer] === 0)
+    if (
+      state.fadeSerial[layer] === serial &&
+      state.isCurrent[layer] === Standing.notCurrent &&
+      state.isStandIn[layer] === 0
+    )
       this.controllers.dropPedals(layer);
   }
 
@@ -85,7 +86,11 @@ export class Leaving {
     for (let i = 0; i < state.lingeringCount; i++) {
       const index = state.lingering[i];
       const layer = state.layers[index];
-      if (layer !== null && state.isCurrent[index] === NOT_CURRENT && this.isRestless(index, layer.lane, layer.lanes))
+      if (
+        layer !== null &&
+        state.isCurrent[index] === Standing.notCurrent &&
+        this.isRestless(index, layer.lane, layer.lanes)
+      )
         state.lingering[kept++] = index;
       else state.isLingering[index] = 0;
     }

@@ -1,15 +1,8 @@
 import { CONTROLLER } from '../../midi/status';
-import {
-  FLAG_OUTBOARD,
-  PLAN_FLAGS,
-  PLAN_INDEX,
-  PLAN_STRIDE,
-  type Address,
-  type CompiledLayer,
-} from '../compile/compiled';
-import { NOT_READY } from '../state/lanes';
-import { NEW } from '../state/layerStates';
-import { DUE_SWITCHED, type EngineState } from '../state/engineState';
+import type { Address, CompiledLayer } from '../compile/compiled';
+import { Blocked } from '../state/lanes';
+import { Standing } from '../state/layerStates';
+import { Due, type EngineState } from '../state/engineState';
 import type { Overrides } from '../controls/overrides';
 
 /** Brings outboard gear to its addresses: what is known is not sent again, what switches is waited for. */
@@ -32,16 +25,14 @@ export class Outboard {
 
   selectNew(): void {
     const { plan, planFrom, planTo, isCurrent, layers } = this.state;
-    for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
-      const index = plan[at + PLAN_INDEX];
-      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW)
-        this.selectProgram(layers[index]!, false);
+    for (let row = planFrom; row < planTo; row++) {
+      const index = plan.index(row);
+      if (plan.isOutboard(row) && isCurrent[index] === Standing.new) this.selectProgram(layers[index]!, false);
     }
     // What goes with an address is sent when every program is: channels may be shared.
-    for (let at = planFrom; at < planTo; at += PLAN_STRIDE) {
-      const index = plan[at + PLAN_INDEX];
-      if ((plan[at + PLAN_FLAGS] & FLAG_OUTBOARD) !== 0 && isCurrent[index] === NEW)
-        this.selectAlso(layers[index]!, false);
+    for (let row = planFrom; row < planTo; row++) {
+      const index = plan.index(row);
+      if (plan.isOutboard(row) && isCurrent[index] === Standing.new) this.selectAlso(layers[index]!, false);
     }
   }
 
@@ -153,7 +144,7 @@ export class Outboard {
     const switchMs = state.show!.laneSwitchMs[lane];
     if (switchMs === 0 || switchMs === undefined) return;
     state.lanes.setReadyAt(lane, state.nowMs + switchMs);
-    if (!state.schedule.add(state.nowMs + switchMs, DUE_SWITCHED, lane, state.lanes.switchSerial[lane]))
+    if (!state.schedule.add(state.nowMs + switchMs, Due.switched, lane, state.lanes.switchSerial[lane]))
       this.onReady(lane);
   }
 
@@ -172,7 +163,7 @@ export class Outboard {
     lanes.pendingProgram[lane] = -1;
     if (program >= 0) {
       this.sendAddress(lane, lanes.pendingMsb[lane], lanes.pendingLsb[lane], program);
-      if ((lanes.blockedBy[lane] & NOT_READY) !== 0) return false;
+      if ((lanes.blockedBy[lane] & Blocked.notReady) !== 0) return false;
     }
     const also = this.alsoWaits[lane] ?? null;
     this.alsoWaits[lane] = null;

@@ -1,67 +1,34 @@
-import { CC_BANK_LSB, CC_BANK_MSB, CC_LEVEL, CC_PAN, CONTROLLER } from '../../midi/status';
-import {
-  BALANCE_STRIDE,
-  CARRY_CUT,
-  CARRY_FADE,
-  FLAG_EFFECTS,
-  FLAG_OUTBOARD,
-  FLAG_SENDS_LEVEL,
-  FLAG_SILENT,
-  ENTERS_WITH_MESSAGES,
-  HAS_LIVE_SOUND,
-  LEAVES_WITH_MESSAGES,
-  PLAN_DESTINATION,
-  PLAN_FLAGS,
-  PLAN_INDEX,
-  PLAN_LANE,
-  PLAN_STRIDE,
-  RECORD_ENTRY,
-  RECORD_MESSAGES,
-  RECORD_MUTES,
-  RECORD_PATCH,
-  RECORD_PLAN,
-  RECORD_PLAN_END,
-  RECORD_RAMP_MS,
-  RECORD_KEYMAP_SHIFT,
-  RECORD_STRIDE,
-  RECORD_VALUES,
-  SENDS,
-  SETS_PARAMETERS,
-  type CompiledLayer,
-  type CompiledPatch,
-  type CompiledShow,
-  type CompiledStep,
-  type PatchMessage,
-} from '../compile/compiled';
+import { Carry } from '../compile/carry';
+import type { CompiledLayer, CompiledPatch, CompiledShow } from '../compile/compiled';
+import type { LayerPlans } from '../compile/layerPlans';
+import type { Overrides } from '../controls/overrides';
 import type { ControllerRouter } from '../play/controllerRouter';
-import { CURRENT, LEFT, NEW, NOT_CURRENT, STOOD_IN } from '../state/layerStates';
+import type { LiveSound } from '../play/liveSound';
+import type { NoteRouter } from '../play/noteRouter';
+import { recallRecord, type RecallCause } from '../records';
+import type { EngineState } from '../state/engineState';
+import { PEDAL_CONTROLLERS } from '../state/inputs';
+import { Standing } from '../state/layerStates';
+import { RECALL_RAMP_MS, VALUE_SLOTS } from '../state/limits';
+import { BalanceTeller } from './balanceTeller';
 import { Leaving } from './leaving';
 import { Outboard } from './outboard';
+import { ParameterSender } from './parameterSender';
+import { PatchMessages } from './patchMessages';
 import { StandIns } from './standIns';
 import { StepFinder, positionBefore } from './stepFinder';
-import { levelController, panController } from './levels';
-import type { LiveSound } from '../play/liveSound';
-import { RECALL_RAMP_MS, VALUE_SLOTS } from '../state/limits';
-import type { NoteRouter } from '../play/noteRouter';
-import { ParameterSender } from './parameterSender';
-import type { RecallCause } from '../records';
-import type { EngineState } from '../state/engineState';
-import type { Overrides } from '../controls/overrides';
-
-const sameBalance = (values: Float64Array, a: number, b: number): boolean => {
-  for (let i = 0; i < BALANCE_STRIDE; i++) if (values[a + i] !== values[b + i]) return false;
-  return true;
-};
+import { WhereLeft } from './whereLeft';
 
 /** Carries out recalls, in the order that engine.md gives under *Recall*. */
 export class Recaller {
-  /** By entry: the position where it was left, −1 when it was never there. */
-  private leftAt = new Int32Array(0);
+  readonly whereLeft = new WhereLeft();
   /** Built-in layers whose sound has been told another preset than their own, by layer number. */
   private readonly toldPresets = new Map<number, number>();
   private readonly parameters: ParameterSender;
   private readonly leaving: Leaving;
   private readonly standIns: StandIns;
+  private readonly balances: BalanceTeller;
+  private readonly messages: PatchMessages;
   readonly outboard: Outboard;
 
   constructor(
@@ -72,17 +39,11 @@ export class Recaller {
     private readonly liveSound: LiveSound,
   ) {
     this.parameters = new ParameterSender(state);
-    this.leaving = new Leaving(state, notes, controllers);
+    this.leaving = new Leaving(state, notes.ender, controllers);
     this.standIns = new StandIns(state, this.leaving);
+    this.balances = new BalanceTeller(state, hands);
     this.outboard = new Outboard(state, hands, (lane) => this.ready(lane));
-  }
-
-  positionWhereLeft(entry: number): number {
-    return this.leftAt[entry] ?? -1;
-  }
-
-  forgetWhereLeft(entries: number): void {
-    this.leftAt = new Int32Array(entries).fill(-1);
+    this.messages = new PatchMessages(state, notes, this.outboard);
   }
 
   recall(position: number, cause: RecallCause): void {
@@ -90,86 +51,77 @@ export class Recaller {
     const show = state.show!;
     const step = show.steps[position];
     const again = step === state.step;
-    this.leftAt[show.records[position * RECORD_STRIDE + RECORD_ENTRY]] = position;
+    this.whereLeft.note(show.records.entry(position), position);
     const moved = this.hands.anyTouched;
     const presetsGoBack = moved && this.hands.forgetStored();
     if (!again || moved) this.change(position, again, presetsGoBack);
     if (again) {
       if (show.sendAgain) {
         this.outboard.selectAll(true);
-        this.notes.endEntering();
-        this.sendMessages(step.patch.entering);
+        this.notes.ender.endEntering();
+        this.messages.send(step.patch.entering);
       }
-      if (!moved) this.applyBalance(-1, RECALL_RAMP_MS);
+      if (!moved) this.balances.tell(-1, RECALL_RAMP_MS);
       this.parameters.apply(step.patch, step.balance, false);
     }
-    if (state.observer !== null) this.tell(step, cause, again);
-  }
-
-  private tell(step: CompiledStep, cause: RecallCause, again: boolean): void {
-    const { patch, balance } = step;
-    this.state.record({
-      type: 'recall',
-      atMs: this.state.nowMs,
-      cause,
-      again,
-      position: step.position,
-      entryId: step.entryId,
-      songId: patch.songId,
-      patchId: patch.patchId,
-      blendId: balance.blendId,
-      song: patch.song,
-      patch: patch.name,
-      blend: balance.name,
-    });
+    if (state.observer !== null) state.record(recallRecord(step, cause, again, state.nowMs));
   }
 
   /** Goes to a position; as an edit of what is current, the patch itself is neither left nor entered. */
   private change(position: number, isEdit: boolean, presetsGoBack = false): void {
     const { state } = this;
-    const { records, patches, plans, values, mutes, steps } = state.show!;
-    const at = position * RECORD_STRIDE;
-    const patch = patches[records[at + RECORD_PATCH]];
+    const { records, patches, plans, values, steps } = state.show!;
     const oldPatch = state.patch;
+    const oldBalance = state.step?.balance;
+    const patch = patches[records.patch(position)];
+    const { balance } = steps[position];
     const patchChanges = oldPatch !== patch;
-    const enters = !isEdit && (patchChanges || state.entry !== records[at + RECORD_ENTRY]);
-    const articulated =
-      !patchChanges && (state.step?.balance.articulations !== null || steps[position].balance.articulations !== null);
-    const anySends = state.sends || (records[at + RECORD_MESSAGES] & SENDS) !== 0;
-    const sendsChange = anySends && !patchChanges && state.step?.balance.sendsKey !== steps[position].balance.sendsKey;
-    const oldValuesAt = patchChanges || sendsChange || state.values !== values ? -1 : state.valuesAt;
-    if (patchChanges) this.leaveLayers(patch, plans, records[at + RECORD_PLAN], records[at + RECORD_PLAN_END]);
-    if (enters && oldPatch !== null) {
-      this.notes.endEntering();
-      if (state.leavesWithMessages) this.sendMessages(oldPatch.leaving);
-    }
-    state.step = steps[position];
-    state.entry = records[at + RECORD_ENTRY];
-    state.patch = patch;
-    state.rows = state.show!.rows[records[at + RECORD_MESSAGES] >> RECORD_KEYMAP_SHIFT];
-    state.plan = plans;
-    state.planFrom = records[at + RECORD_PLAN];
-    state.planTo = records[at + RECORD_PLAN_END];
-    state.values = values;
-    state.valuesAt = records[at + RECORD_VALUES];
-    state.mutes = mutes;
-    state.mutesAt = records[at + RECORD_MUTES];
-    state.leavesWithMessages = (records[at + RECORD_MESSAGES] & LEAVES_WITH_MESSAGES) !== 0;
-    state.sends = (records[at + RECORD_MESSAGES] & SENDS) !== 0;
-    state.hasLiveSound = (records[at + RECORD_MESSAGES] & HAS_LIVE_SOUND) !== 0;
+    const enters = !isEdit && (patchChanges || state.entry !== records.entry(position));
+    const anySends = state.sends || records.sends(position);
+    const keepsValues =
+      !patchChanges && state.values === values && !(anySends && oldBalance?.sendsKey !== balance.sendsKey);
+    const oldValuesAt = keepsValues ? state.valuesAt : -1;
+    const rampMs = patchChanges ? RECALL_RAMP_MS : records.rampMs(position);
+    if (patchChanges) this.leaveLayers(patch, plans, records.plan(position), records.planEnd(position));
+    if (enters && oldPatch !== null) this.leaveMessages(oldPatch);
+    this.stand(position);
     this.hands.overlay();
     if (patchChanges) this.outboard.selectNew();
-    else if (articulated) this.outboard.selectAll(false);
+    else if (oldBalance?.articulations !== null || balance.articulations !== null) this.outboard.selectAll(false);
     if (this.outboard.anyPresetStepped) this.applyPresets(presetsGoBack);
-    if (enters && (records[at + RECORD_MESSAGES] & ENTERS_WITH_MESSAGES) !== 0) this.sendMessages(patch.entering);
-    const rampMs = patchChanges ? RECALL_RAMP_MS : records[at + RECORD_RAMP_MS];
-    this.applyBalance(state.values === values ? oldValuesAt : -1, rampMs);
-    if (anySends) this.tellSends(rampMs);
+    if (enters && records.entersWithMessages(position)) this.messages.send(patch.entering);
+    this.balances.tell(state.values === values ? oldValuesAt : -1, rampMs);
+    if (anySends) this.balances.tellSends(rampMs);
     this.listLive();
     this.settleLayers();
     this.liveSound.settle();
-    if ((records[at + RECORD_MESSAGES] & SETS_PARAMETERS) !== 0 || this.parameters.anySet)
-      this.parameters.apply(patch, state.step.balance, isEdit);
+    if (records.setsParameters(position) || this.parameters.anySet) this.parameters.apply(patch, balance, isEdit);
+  }
+
+  /** What the patch being left has sent as it was entered ends, and what it says on leaving is sent. */
+  private leaveMessages(patch: CompiledPatch): void {
+    this.notes.ender.endEntering();
+    if (this.state.leavesWithMessages) this.messages.send(patch.leaving);
+  }
+
+  /** The engine's memory points at another position from here on. */
+  private stand(position: number): void {
+    const { state } = this;
+    const { records, patches, plans, values, mutes, steps, rows } = state.show!;
+    state.step = steps[position];
+    state.entry = records.entry(position);
+    state.patch = patches[records.patch(position)];
+    state.rows = rows[records.keymap(position)];
+    state.plan = plans;
+    state.planFrom = records.plan(position);
+    state.planTo = records.planEnd(position);
+    state.values = values;
+    state.valuesAt = records.values(position);
+    state.mutes = mutes;
+    state.mutesAt = records.mutes(position);
+    state.leavesWithMessages = records.leavesWithMessages(position);
+    state.sends = records.sends(position);
+    state.hasLiveSound = records.hasLiveSound(position);
   }
 
   /**
@@ -219,26 +171,29 @@ export class Recaller {
   }
 
   /** Marks the layers of the new patch, and lets those go that are not in it: cut ones first. */
-  private leaveLayers(next: CompiledPatch, plan: Int32Array, from: number, to: number): void {
+  private leaveLayers(next: CompiledPatch, plan: LayerPlans, from: number, to: number): void {
     const { state } = this;
     const { isCurrent, isStandIn, plan: oldPlan, planFrom: oldFrom, planTo: oldTo } = state;
-    for (let at = oldFrom; at < oldTo; at += PLAN_STRIDE)
-      if (isCurrent[oldPlan[at]] === CURRENT) isCurrent[oldPlan[at]] = LEFT;
-    for (let at = from; at < to; at += PLAN_STRIDE) {
-      const index = plan[at];
-      isCurrent[index] = isCurrent[index] === LEFT ? CURRENT : isStandIn[index] === 1 ? STOOD_IN : NEW;
+    for (let row = oldFrom; row < oldTo; row++) {
+      const index = oldPlan.index(row);
+      if (isCurrent[index] === Standing.current) isCurrent[index] = Standing.left;
+    }
+    for (let row = from; row < to; row++) {
+      const index = plan.index(row);
+      if (isCurrent[index] === Standing.left) isCurrent[index] = Standing.current;
+      else isCurrent[index] = isStandIn[index] === 1 ? Standing.stoodIn : Standing.new;
     }
     if (state.deferredCount > 0 || this.standIns.anyLoading(plan, from, to)) this.standIns.defer(next, state.patch);
-    for (let at = oldFrom; at < oldTo; at += PLAN_STRIDE) {
-      const index = oldPlan[at + PLAN_INDEX];
-      if (isCurrent[index] !== LEFT) continue;
-      isCurrent[index] = NOT_CURRENT;
-      if (isStandIn[index] === 0) this.leaving.leave(index, oldPlan[at + PLAN_LANE], oldPlan[at + PLAN_FLAGS]);
+    for (let row = oldFrom; row < oldTo; row++) {
+      const index = oldPlan.index(row);
+      if (isCurrent[index] !== Standing.left) continue;
+      isCurrent[index] = Standing.notCurrent;
+      if (isStandIn[index] === 0) this.leaving.leave(oldPlan, row);
     }
-    for (let at = from; at < to; at += PLAN_STRIDE) {
-      const index = plan[at + PLAN_INDEX];
-      if (isCurrent[index] === NEW) state.lanes.users[plan[at + PLAN_LANE]]++;
-      else if (isCurrent[index] === STOOD_IN) isStandIn[index] = 0;
+    for (let row = from; row < to; row++) {
+      const index = plan.index(row);
+      if (isCurrent[index] === Standing.new) state.lanes.users[plan.lane(row)]++;
+      else if (isCurrent[index] === Standing.stoodIn) isStandIn[index] = 0;
     }
   }
 
@@ -255,81 +210,8 @@ export class Recaller {
   /** A lane's sound is ready: what waits there goes on. */
   ready(lane: number): void {
     if (!this.outboard.goOn(lane)) return;
-    this.notes.startWaiting(lane);
+    this.notes.waiting.start(lane);
     if (this.standIns.undefer(lane)) this.listLive();
-  }
-
-  private sendMessages(messages: readonly PatchMessage[]): void {
-    const { state } = this;
-    for (const message of messages) {
-      if (state.lanes.away[message.destination] === 1) continue;
-      switch (message.kind) {
-        case 'sysex':
-          state.lanes.sysex(message.destination, message.bytes);
-          break;
-        case 'note':
-          this.notes.startEntering(message.lane, message.key, message.velocity, message.lengthMs);
-          break;
-        case 'program': {
-          const msb = state.show!.laneUsesMsb[message.lane] === 1 ? Math.max(0, message.msb) : message.msb;
-          const lsb = state.show!.laneUsesLsb[message.lane] === 1 ? Math.max(0, message.lsb) : message.lsb;
-          state.lanes.sendAddress(message.lane, msb, lsb, message.data1);
-          this.outboard.startSwitching(message.lane);
-          break;
-        }
-        case 'controller':
-          if (message.data1 === CC_BANK_MSB || message.data1 === CC_BANK_LSB)
-            state.lanes.emit(message.lane, CONTROLLER, message.data1, message.data2);
-          else state.lanes.sendValue(message.lane, message.data1, message.data2);
-      }
-    }
-  }
-
-  /**
-   * Brings every layer to the present balance; those that had it already (from `oldValuesAt` on, −1: none) are left
-   * alone.
-   */
-  private applyBalance(oldValuesAt: number, rampMs: number): void {
-    const { lanes, plan, planFrom, planTo, values, valuesAt } = this.state;
-    for (
-      let at = planFrom, v = valuesAt, old = oldValuesAt;
-      at < planTo;
-      at += PLAN_STRIDE, v += BALANCE_STRIDE, old += BALANCE_STRIDE
-    ) {
-      const flags = plan[at + PLAN_FLAGS];
-      if ((flags & FLAG_OUTBOARD) === 0) {
-        if ((flags & FLAG_EFFECTS) !== 0)
-          lanes.effects(
-            plan[at + PLAN_DESTINATION],
-            this.state.step!.balance.effects[(at - planFrom) / PLAN_STRIDE],
-            rampMs,
-          );
-        if (oldValuesAt < 0 || !sameBalance(values, old, v))
-          lanes.balance(plan[at + PLAN_DESTINATION], values, v, rampMs);
-      } else if ((flags & (FLAG_SENDS_LEVEL | FLAG_SILENT)) === FLAG_SENDS_LEVEL) {
-        lanes.bringTo(plan[at + PLAN_LANE], CC_LEVEL, levelController(values[v]));
-        lanes.bringTo(plan[at + PLAN_LANE], CC_PAN, panController(values[v + 1]));
-      }
-    }
-    if (this.hands.effects.anyTouched) this.hands.effects.overlay();
-  }
-
-  /** What an edit may have changed, and a recall cannot. */
-  private tellEdited(rampMs: number): void {
-    const { lanes, patch } = this.state;
-    for (const { outboard, destination, output, effects } of patch!.layers) {
-      if (outboard) continue;
-      lanes.route(destination, output);
-      if (effects.length === 0) lanes.effects(destination, effects, rampMs);
-    }
-  }
-
-  /** What each layer sends to shared effects. */
-  private tellSends(rampMs: number): void {
-    const { lanes, patch, step } = this.state;
-    const { layers } = patch!;
-    for (let i = 0; i < layers.length; i++)
-      if (!layers[i].outboard) lanes.sends(layers[i].destination, step!.balance.sends[i], rampMs);
   }
 
   /**
@@ -340,17 +222,17 @@ export class Recaller {
     const { state } = this;
     const { plan, planFrom, planTo, mutes, mutesAt } = state;
     const greets = this.controllers.hasGreetings;
-    for (let at = planFrom, m = mutesAt; at < planTo; at += PLAN_STRIDE, m++) {
-      const index = plan[at + PLAN_INDEX];
-      const isNew = state.isCurrent[index] === NEW;
+    for (let row = planFrom, m = mutesAt; row < planTo; row++, m++) {
+      const index = plan.index(row);
+      const isNew = state.isCurrent[index] === Standing.new;
       const wasMuted = state.isMuted[index] === 1;
       const isMuted = mutes[m] === 1;
-      state.isCurrent[index] = CURRENT;
+      state.isCurrent[index] = Standing.current;
       state.isMuted[index] = mutes[m];
-      if ((plan[at + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
+      if (plan.isSilent(row)) continue;
       if (isNew) {
         state.parameterSeen[index] = 0;
-        state.lanes.played[plan[at + PLAN_LANE]] = 1;
+        state.lanes.played[plan.lane(row)] = 1;
         if (greets) this.controllers.greet(state.layers[index]!, isMuted);
       } else if (wasMuted && !isMuted) this.controllers.givePedals(state.layers[index]!);
       else if (!wasMuted && isMuted) this.muted(state.layers[index]!);
@@ -359,18 +241,18 @@ export class Recaller {
 
   /** A layer falls silent without being left: what sounds does what its carry says. */
   private muted(layer: CompiledLayer): void {
-    if (layer.carry === CARRY_CUT) this.leaving.cut(layer.index);
-    else if (layer.carry === CARRY_FADE) this.leaving.fade(layer);
+    if (layer.carry === Carry.cut) this.leaving.cut(layer.index);
+    else if (layer.carry === Carry.fade) this.leaving.fade(layer);
   }
 
   private listLive(): void {
     const { state } = this;
     let count = 0;
     const { plan, planFrom, planTo, mutes, mutesAt, layers } = state;
-    for (let at = planFrom, m = mutesAt; at < planTo && count < state.live.length; at += PLAN_STRIDE, m++) {
-      if ((plan[at + PLAN_FLAGS] & FLAG_SILENT) !== 0) continue;
+    for (let row = planFrom, m = mutesAt; row < planTo && count < state.live.length; row++, m++) {
+      if (plan.isSilent(row)) continue;
       state.liveMute[count] = mutes[m];
-      state.live[count++] = layers[plan[at + PLAN_INDEX]];
+      state.live[count++] = layers[plan.index(row)];
     }
     if (state.standInPatch !== null) {
       for (const layer of state.standInPatch.layers) {
@@ -390,17 +272,22 @@ export class Recaller {
     for (let i = 0; i < layers.length; i++) {
       const layer = layers[i];
       if (layer.silent || (destination >= 0 && layer.destination !== destination)) continue;
-      for (let pedal = 0; pedal < 3; pedal++) {
-        const owned = state.pedalOf[layer.index * 3 + pedal] === 1;
-        if (owned && state.lanes.lastSent[layer.lane * VALUE_SLOTS + [64, 66, 67][pedal]] < 64) {
-          const value = state.inputs.pedalValue(state.hearsPedals[layer.inputFilter], pedal);
-          if (value > 0) state.lanes.sendValue(layer.lane, [64, 66, 67][pedal], value);
-        }
-      }
+      this.givePedalsAgain(layer);
       this.controllers.greet(layer, state.mutes[state.mutesAt + i] === 1);
     }
     if (state.step !== null) this.parameters.resend(state.step.patch, state.step.balance, destination);
-    this.applyBalance(-1, RECALL_RAMP_MS);
+    this.balances.tell(-1, RECALL_RAMP_MS);
+  }
+
+  /** Pedals that a layer holds down, and that its gear has forgotten. */
+  private givePedalsAgain({ index, lane, inputFilter }: CompiledLayer): void {
+    const { lanes, pedalOf, inputs, hearsPedals } = this.state;
+    for (let pedal = 0; pedal < 3; pedal++) {
+      const controller = PEDAL_CONTROLLERS[pedal];
+      if (pedalOf[index * 3 + pedal] !== 1 || lanes.lastSent[lane * VALUE_SLOTS + controller] >= 64) continue;
+      const value = inputs.pedalValue(hearsPedals[inputFilter], pedal);
+      if (value > 0) lanes.sendValue(lane, controller, value);
+    }
   }
 
   /** An output is back: what it is owed, then its addresses, then controllers and pedals. */
@@ -425,7 +312,7 @@ export class Recaller {
     // Nothing that is recalled is another: only the gear, or names.
     if (oldShow !== null && next.steps === oldShow.steps) return false;
     const sameLayout = oldShow !== null && next.layout === oldShow.layout;
-    if (!sameLayout) this.moveWhereLeft(next, oldShow);
+    if (!sameLayout) this.whereLeft.move(next, oldShow);
     if (oldStep === null) return false;
     const position =
       sameLayout && state.entry >= 0 ? oldStep.position : new StepFinder(next).find(oldStep.entryId, oldStep);
@@ -442,20 +329,7 @@ export class Recaller {
       return false;
     }
     this.change(position, true);
-    this.tellEdited(RECALL_RAMP_MS);
+    this.balances.tellEdited(RECALL_RAMP_MS);
     return true;
-  }
-
-  /** Where entries were left, in another layout. */
-  private moveWhereLeft(next: CompiledShow, old: CompiledShow | null): void {
-    const left = this.leftAt;
-    this.forgetWhereLeft(next.entries.length);
-    if (old === null) return;
-    const finder = new StepFinder(next);
-    left.forEach((position, entry) => {
-      if (position < 0) return;
-      const found = finder.find(old.entries[entry].entryId, old.steps[position]);
-      if (found >= 0) this.leftAt[next.steps[found].entry] = found;
-    });
   }
 }

@@ -1,14 +1,7 @@
-import {
-  FLAG_STAYS,
-  PLAN_FLAGS,
-  PLAN_INDEX,
-  PLAN_LANE,
-  PLAN_STRIDE,
-  type CompiledLayer,
-  type CompiledPatch,
-} from '../compile/compiled';
-import { DEFERRED, NOT_READY } from '../state/lanes';
-import { LEFT, NEW, STOOD_IN } from '../state/layerStates';
+import type { LayerPlans } from '../compile/layerPlans';
+import type { CompiledLayer, CompiledPatch } from '../compile/compiled';
+import { Blocked } from '../state/lanes';
+import { Standing } from '../state/layerStates';
 import type { Leaving } from './leaving';
 import type { EngineState } from '../state/engineState';
 
@@ -16,18 +9,22 @@ import type { EngineState } from '../state/engineState';
 export class StandIns {
   /** Layers that the running recall puts off. */
   private readonly deferring: CompiledLayer[] = [];
+  /** Keys that they span. */
+  private lowest = 127;
+  private highest = 0;
 
   constructor(
     private readonly state: EngineState,
     private readonly leaving: Leaving,
   ) {}
 
-  anyLoading(plan: Int32Array, from: number, to: number): boolean {
-    const { blockedBy } = this.state.lanes;
-    for (let at = from; at < to; at += PLAN_STRIDE)
-      if ((plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (blockedBy[plan[at + PLAN_LANE]] & NOT_READY) !== 0)
-        return true;
+  anyLoading(plan: LayerPlans, from: number, to: number): boolean {
+    for (let row = from; row < to; row++) if (this.isLoading(plan, row)) return true;
     return false;
+  }
+
+  private isLoading(plan: LayerPlans, row: number): boolean {
+    return plan.stays(row) && (this.state.lanes.blockedBy[plan.lane(row)] & Blocked.notReady) !== 0;
   }
 
   /**
@@ -40,19 +37,7 @@ export class StandIns {
     const stillStanding = state.deferredCount > 0 ? state.standInPatch : null;
     const cover = stillStanding ?? oldPatch;
     if (cover === null) return;
-    let lowest = 127;
-    let highest = 0;
-    if (this.deferring.length > 0) this.deferring.length = 0;
-    const { plan } = next;
-    for (let at = 0, i = 0; at < plan.length; at += PLAN_STRIDE, i++) {
-      const index = plan[at + PLAN_INDEX];
-      const loading =
-        (plan[at + PLAN_FLAGS] & FLAG_STAYS) !== 0 && (state.lanes.blockedBy[plan[at + PLAN_LANE]] & NOT_READY) !== 0;
-      if (!loading || !(state.isCurrent[index] === NEW || state.isDeferred[index] === 1)) continue;
-      this.deferring.push(next.layers[i]);
-      lowest = Math.min(lowest, next.lowKey[i]);
-      highest = Math.max(highest, next.highKey[i]);
-    }
+    this.findDeferring(next);
     if (this.deferring.length === 0 && stillStanding === null) return;
     if (oldPatch !== null) this.clearDeferred(oldPatch);
     for (const layer of this.deferring) this.setDeferred(layer, true);
@@ -60,10 +45,25 @@ export class StandIns {
     for (let i = 0; i < cover.layers.length; i++) {
       const { index } = cover.layers[i];
       const stood = state.isStandIn[index] === 1;
-      if (!(stood ? state.isCurrent[index] !== STOOD_IN : state.isCurrent[index] === LEFT)) continue;
-      const covers = state.deferredCount > 0 && cover.lowKey[i] <= highest && cover.highKey[i] >= lowest;
+      if (!(stood ? state.isCurrent[index] !== Standing.stoodIn : state.isCurrent[index] === Standing.left)) continue;
+      const covers = state.deferredCount > 0 && cover.lowKey[i] <= this.highest && cover.highKey[i] >= this.lowest;
       state.isStandIn[index] = covers ? 1 : 0;
-      if (stood && !covers) this.leaveStandIn(cover, i);
+      if (stood && !covers) this.leaving.leave(cover.plan, i);
+    }
+  }
+
+  /** The layers of a patch that cannot sound yet, and the keys that they span. */
+  private findDeferring({ plan, layers, lowKey, highKey }: CompiledPatch): void {
+    const { isCurrent, isDeferred } = this.state;
+    this.lowest = 127;
+    this.highest = 0;
+    if (this.deferring.length > 0) this.deferring.length = 0;
+    for (let row = 0; row < plan.count; row++) {
+      const index = plan.index(row);
+      if (!this.isLoading(plan, row) || !(isCurrent[index] === Standing.new || isDeferred[index] === 1)) continue;
+      this.deferring.push(layers[row]);
+      this.lowest = Math.min(this.lowest, lowKey[row]);
+      this.highest = Math.max(this.highest, highKey[row]);
     }
   }
 
@@ -76,14 +76,9 @@ export class StandIns {
     state.isDeferred[layer.index] = deferred ? 1 : 0;
     state.deferredCount += deferred ? 1 : -1;
     for (let lane = layer.lane; lane < layer.lane + layer.lanes; lane++) {
-      if (deferred) state.lanes.blockedBy[lane] |= DEFERRED;
-      else state.lanes.blockedBy[lane] &= ~DEFERRED;
+      if (deferred) state.lanes.blockedBy[lane] |= Blocked.deferred;
+      else state.lanes.blockedBy[lane] &= ~Blocked.deferred;
     }
-  }
-
-  private leaveStandIn(patch: CompiledPatch, i: number): void {
-    const at = i * PLAN_STRIDE;
-    this.leaving.leave(patch.plan[at + PLAN_INDEX], patch.plan[at + PLAN_LANE], patch.plan[at + PLAN_FLAGS]);
   }
 
   /** A lane's sound is ready: its layer plays. @returns whether the layers that stood in have gone */
@@ -100,7 +95,7 @@ export class StandIns {
       const { index } = standInPatch.layers[i];
       if (state.isStandIn[index] === 0) continue;
       state.isStandIn[index] = 0;
-      this.leaveStandIn(standInPatch, i);
+      this.leaving.leave(standInPatch.plan, i);
     }
     return true;
   }

@@ -1,5 +1,6 @@
 import type { Registry } from './registry';
 import type { CompiledLayer, CompiledPatch, CompiledShow, CompiledStep, KeyRow } from '../compile/compiled';
+import { NO_PLANS, type LayerPlans } from '../compile/layerPlans';
 import { extended } from './extended';
 import { HeldNotes } from './heldNotes';
 import { Inputs } from './inputs';
@@ -10,17 +11,13 @@ import type { EngineObserver, EngineRecord } from '../records';
 import { Schedule } from './schedule';
 import type { EngineSink } from '../sink';
 
-/** Kinds of things that fall due. */
-export const DUE_SWITCHED = 1;
-export const DUE_WAITED = 2;
-export const DUE_NOTE_END = 3;
-export const DUE_FADED = 4;
-export const DUE_SENSING = 5;
-export const DUE_ARPEGGIO = 6;
+/** What can fall due. */
+export const Due = { switched: 1, waited: 2, noteEnd: 3, faded: 4, sensing: 5, arpeggio: 6 } as const;
+export type Due = (typeof Due)[keyof typeof Due];
 
 const LIVE_MAX = 256;
 
-/** The engine's memory: all that its desks share. It decides nothing. */
+/** The engine's memory: all that its parts share. It decides nothing. */
 export class EngineState {
   /** The present in ms, in an array so that it can be handed on without allocating. */
   readonly clock = new Float64Array(1);
@@ -35,7 +32,7 @@ export class EngineState {
   /** Entry of the present step, −1 when its place in the set is gone. */
   entry = -1;
   /** The present patch's plan and balance, in the tables of the show that it came from. */
-  plan: Int32Array = new Int32Array(0);
+  plan: LayerPlans = NO_PLANS;
   planFrom = 0;
   planTo = 0;
   values: Float64Array = new Float64Array(0);

@@ -1,19 +1,35 @@
 import { MAX_INPUT_CHANNELS } from './limits';
 
-export const FREE = 0;
-/** Its note-on has been sent. */
-export const SOUNDING = 1;
-/** Held back until its sound is ready. */
-export const WAITING = 2;
-/** Held back, and its key is up already. */
-export const WAITING_RELEASED = 3;
-/** Held for the arpeggiator, which plays it in its turn. */
-export const ARPEGGIATED = 4;
+/** What a hold does; `free`: it is none. */
+export const HoldState = {
+  free: 0,
+  /** Its note-on has been sent. */
+  sounding: 1,
+  /** Held back until its sound is ready. */
+  waiting: 2,
+  /** Held back, and its key is up already. */
+  waitingReleased: 3,
+  /** Held for the arpeggiator, which plays it in its turn. */
+  arpeggiated: 4,
+} as const;
+export type HoldState = (typeof HoldState)[keyof typeof HoldState];
 
 /** Slot of notes that no key holds. */
 export const NO_SLOT = -1;
 /** Layer number of notes that a patch sends as it is entered. */
 export const ENTERING = -2;
+
+/** A note that is about to be held; whoever makes notes keeps one of these and writes it anew for each. */
+export interface NoteToHold {
+  /** `NO_SLOT`: no key holds it. */
+  slot: number;
+  /** The layer's number in the engine, or `ENTERING`. */
+  layer: number;
+  lane: number;
+  /** As it sounds, 0–127. */
+  key: number;
+  velocity: number;
+}
 
 // A hold is eight numbers that stand together, so that a note touches one line of memory.
 const NEXT = 0;
@@ -80,13 +96,13 @@ export class HeldNotes {
     return (this.cells[(hold << 3) + NOTE] >> 8) & 127;
   }
 
-  state(hold: number): number {
-    return (this.cells[(hold << 3) + NOTE] >> 16) & 255;
+  state(hold: number): HoldState {
+    return ((this.cells[(hold << 3) + NOTE] >> 16) & 255) as HoldState;
   }
 
   /** Whether it sounds, and its key alone decides for how long. @hotpath */
   isPlain(hold: number): boolean {
-    return this.cells[(hold << 3) + NOTE] >> 16 === SOUNDING;
+    return this.cells[(hold << 3) + NOTE] >> 16 === HoldState.sounding;
   }
 
   /** Whether it goes on without its key, until “hold” is let go. */
@@ -99,7 +115,7 @@ export class HeldNotes {
     this.cells[at] = (this.cells[at] & 0xff_ffff) | (kept ? 1 << 24 : 0);
   }
 
-  setState(hold: number, state: number): void {
+  setState(hold: number, state: HoldState): void {
     const at = (hold << 3) + NOTE;
     this.cells[at] = (this.cells[at] & 0xff00_ffff) | (state << 16);
   }
@@ -119,8 +135,9 @@ export class HeldNotes {
   }
 
   /** A hold in use, hung on its slot; −1 when there is none left. @hotpath */
-  take(slot: number, layer: number, lane: number, key: number, velocity: number, state: number): number {
+  take(note: NoteToHold, state: HoldState): number {
     if (this.freeCount === 0) return -1;
+    const { slot } = note;
     const hold = this.free[--this.freeCount];
     const { cells } = this;
     const at = hold << 3;
@@ -130,9 +147,9 @@ export class HeldNotes {
       this.head[slot] = hold;
     }
     cells[at + SLOT] = slot;
-    cells[at + LAYER] = layer;
-    cells[at + LANE] = lane;
-    cells[at + NOTE] = key | (velocity << 8) | (state << 16);
+    cells[at + LAYER] = note.layer;
+    cells[at + LANE] = note.lane;
+    cells[at + NOTE] = note.key | (note.velocity << 8) | (state << 16);
     cells[at + FADE] = 0;
     cells[at + PLACE] = this.activeCount;
     cells[at + GENERATION]++;

@@ -20,10 +20,12 @@ import type { EngineObserver } from '../records';
 import type { EngineSink } from '../sink';
 
 /** Reasons in `blockedBy`. */
-export const AWAY = 1;
-export const NOT_READY = 2;
-/** The present patch has put its layer off until it is ready; another one stands in. */
-export const DEFERRED = 4;
+export const Blocked = {
+  away: 1,
+  notReady: 2,
+  /** The present patch has put its layer off until it is ready; another one stands in. */
+  deferred: 4,
+} as const;
 
 const startsAtZero = (slot: number): boolean => slot === PRESSURE_SLOT || pedalOf(slot) >= 0;
 const ONE_OWNER_ONE_ON = 0x101;
@@ -55,9 +57,6 @@ export class Lanes {
   msb = new Int16Array(0);
   lsb = new Int16Array(0);
   program = new Int16Array(0);
-  /** Bank bytes sent since the last program. */
-  bankMsb = new Uint8Array(0);
-  bankLsb = new Uint8Array(0);
   /** An address that waits until switching is over: program −1 when none does. */
   pendingMsb = new Int16Array(0);
   pendingLsb = new Int16Array(0);
@@ -70,7 +69,7 @@ export class Lanes {
   away = new Uint8Array(0);
   /** Lanes whose wheel or pressure has been left away from rest. */
   bent = new Uint8Array(0);
-  /** By lane, why a note cannot simply start there: AWAY, NOT_READY and DEFERRED added up; 0 it can. */
+  /** By lane, why a note cannot simply start there: the reasons of `Blocked` added up; 0 it can. */
   blockedBy = new Uint8Array(0);
   observer: EngineObserver | null = null;
   private readonly laneBook: Pick<Registry, 'destinations' | 'nameOf'>;
@@ -114,8 +113,6 @@ export class Lanes {
     this.msb = extended(this.msb, size, 0);
     this.lsb = extended(this.lsb, size, 0);
     this.program = extended(this.program, size, -1);
-    this.bankMsb = extended(this.bankMsb, size, 0);
-    this.bankLsb = extended(this.bankLsb, size, 0);
     this.pendingMsb = extended(this.pendingMsb, size, 0);
     this.pendingLsb = extended(this.pendingLsb, size, 0);
     this.pendingProgram = extended(this.pendingProgram, size, -1);
@@ -135,7 +132,7 @@ export class Lanes {
   }
 
   isAway(lane: number): boolean {
-    return (this.blockedBy[lane] & AWAY) !== 0;
+    return (this.blockedBy[lane] & Blocked.away) !== 0;
   }
 
   /** @hotpath */
@@ -225,11 +222,9 @@ export class Lanes {
   sendAddress(lane: number, msb: number, lsb: number, program: number): void {
     if (msb >= 0) {
       this.emit(lane, CONTROLLER, CC_BANK_MSB, msb);
-      this.bankMsb[lane] = msb;
     }
     if (lsb >= 0) {
       this.emit(lane, CONTROLLER, CC_BANK_LSB, lsb);
-      this.bankLsb[lane] = lsb;
     }
     this.emit(lane, PROGRAM, program, 0);
     this.msb[lane] = msb;
@@ -241,15 +236,15 @@ export class Lanes {
   leave(destination: number): void {
     const entry = this.laneBook.destinations[destination];
     this.away[destination] = 1;
-    for (let lane = entry.lane; lane < entry.lane + 16; lane++) this.blockedBy[lane] |= AWAY;
+    for (let lane = entry.lane; lane < entry.lane + 16; lane++) this.blockedBy[lane] |= Blocked.away;
   }
 
   /** The sound of a lane is not ready until a time (`Infinity`: until the host says so); 0 makes it ready. */
   setReadyAt(lane: number, atMs: number): void {
     this.readyAtMs[lane] = atMs;
     this.switchSerial[lane]++;
-    if (atMs === 0) this.blockedBy[lane] &= ~NOT_READY;
-    else this.blockedBy[lane] |= NOT_READY;
+    if (atMs === 0) this.blockedBy[lane] &= ~Blocked.notReady;
+    else this.blockedBy[lane] |= Blocked.notReady;
   }
 
   /**
