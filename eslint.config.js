@@ -8,6 +8,7 @@ const TABLES = [
   'core/src/controls/{recognise,sources,words}.ts',
   'core/src/engine/compile/compiled.ts',
   'core/src/engine/controls/actions.ts',
+  'core/src/engine/engine.ts',
   'core/src/engine/play/messageRouter.ts',
   'core/src/formats/names/{csv,pasted}.ts',
   'core/src/formats/smf/{structure,trackEvents}.ts',
@@ -20,11 +21,6 @@ const TABLES = [
   'web/src/show/api.ts',
 ];
 const TO_BE_SPLIT = [
-  'core/src/engine/engine.ts',
-  'core/src/engine/compile/layer.ts',
-  'core/src/engine/controls/controlMap.ts',
-  'core/src/engine/play/{controllerRouter,noteRouter}.ts',
-  'core/src/engine/recall/{recaller,standIns}.ts',
   'server/src/main.ts',
   'web/src/app/Frame.tsx',
   'web/src/features/gear/{PortSheet,RoleDetail}.tsx',

@@ -6,102 +6,122 @@ import type { Address, CompiledLayer, CompileNote } from './compiled';
 import type { Placed } from './placed';
 import type { SongSurroundings } from './surroundings';
 
-export function compileLayer(
-  entry: Placed,
-  owners: ChannelOwners,
-  around: SongSurroundings,
-  registry: Registry,
-  notes: CompileNote[],
-): CompiledLayer | null {
-  const { layer, part, scope } = entry;
-  const place = entry.place ?? 'standing';
-  const { instrumentId, presetId } = layer.sound;
-  const isLive = layer.source.kind === 'live';
-  const inputFilter = around.keymaps.inputFilter(part.zone);
-  const deaf = around.shared.flags(
-    `deaf ${layer.ignoredControllers.join(' ')} ${layer.ignoresPressure} ${layer.ignoresWheel}`,
-    () => deafFlags(layer),
-  );
-  const common = {
+/** What the compile of one layer needs besides the layer. */
+export interface LayerCompile {
+  readonly owners: ChannelOwners;
+  readonly around: SongSurroundings;
+  readonly registry: Registry;
+  /** What cannot be played is noted here. */
+  readonly notes: CompileNote[];
+}
+
+/** @returns null where there is nothing that it could sound on. */
+export function compileLayer(entry: Placed, compile: LayerCompile): CompiledLayer | null {
+  const { instrumentId } = entry.layer.sound;
+  const { around, notes } = compile;
+  const isLive = entry.layer.source.kind === 'live';
+  const stored = around.instrument(instrumentId);
+  if (stored?.kind === 'outboard' && !isLive) return outboardLayer(entry, stored, compile);
+  const instrument = isLive ? LIVE_SOUND : knownInstrument(instrumentId, around.instrument);
+  if (instrument) return builtInLayer(entry, instrument, compile);
+  notes.push({
+    code: 'no-such-instrument',
+    message: `${placeOf(entry)}: ${entry.layer.name} plays an instrument that is not there`,
+  });
+  return null;
+}
+
+const placeOf = (entry: Placed): string => entry.place ?? 'standing';
+
+/** What layers have, whatever they sound on. */
+function commonTo({ layer, part, owner }: Placed, { around, registry }: LayerCompile) {
+  const { carry } = layer;
+  return {
     layerId: layer.id,
     name: layer.name,
-    inputFilter,
-    deaf,
+    inputFilter: around.keymaps.inputFilter(part.zone),
+    deaf: around.shared.flags(
+      `deaf ${layer.ignoredControllers.join(' ')} ${layer.ignoresPressure} ${layer.ignoresWheel}`,
+      () => deafFlags(layer),
+    ),
     output: layer.output,
-    carry: layer.carry.kind === 'hold' ? Carry.hold : layer.carry.kind === 'fade' ? Carry.fade : Carry.cut,
-    fadeMs: layer.carry.kind === 'fade' ? layer.carry.fadeMs : 0,
-    layerKey: registry.layerKey(`${entry.owner} ${layer.id}`),
+    carry: Carry[carry.kind],
+    fadeMs: carry.kind === 'fade' ? carry.fadeMs : 0,
+    layerKey: registry.layerKey(`${owner} ${layer.id}`),
     remap: around.shared.remap(layer),
-  } as const;
-  const stored = around.instrument(instrumentId);
-  if (stored?.kind === 'outboard' && !isLive) {
-    const preset = stored.names.find((name) => name.id === presetId);
-    const destination = registry.outputPort(stored.port);
-    const channel = (layer.sound.channel ?? stored.channel) - 1;
-    const key = `${scope} ${layer.id} ${stored.port} ${channel} ${presetId}`;
-    const presets = around.shared.presets(stored, presetId);
-    const address = presets.addresses[presets.own] ?? null;
-    if (!preset)
-      notes.push({
-        code: 'no-such-preset',
-        message: `${place}: ${layer.name} plays a preset that ${stored.name} does not have`,
-      });
-    return {
-      ...common,
-      index: registry.layer(key, layer.name, layer.id),
-      destination,
-      lane: registry.destinations[destination].lane + channel,
-      lanes: 1,
-      outboard: true,
-      instrumentId,
-      notReady: layer.notReady === null || layer.notReady === 'stay' ? NotReady.wait : NOT_READY[layer.notReady],
-      address,
-      presets,
-      sendsLevel: layer.sendsLevel && takesLevel(owners, `${stored.port} ${channel}`),
-      effects: NO_EFFECTS,
-      live: null,
-      recording: null,
-      silent: takesChannel(owners, `${stored.port} ${channel}`, address, `${place}: ${layer.name}`, notes),
-    };
-  }
-  const instrument = isLive ? LIVE_SOUND : knownInstrument(instrumentId, around.instrument);
-  if (!instrument) {
-    notes.push({
-      code: 'no-such-instrument',
-      message: `${place}: ${layer.name} plays an instrument that is not there`,
-    });
-    return null;
-  }
+  };
+}
+
+function outboardLayer(
+  entry: Placed,
+  instrument: Extract<Instrument, { kind: 'outboard' }>,
+  compile: LayerCompile,
+): CompiledLayer {
+  const { layer, scope } = entry;
+  const { around, registry, owners, notes } = compile;
+  const { instrumentId, presetId } = layer.sound;
+  const destination = registry.outputPort(instrument.port);
+  const channel = (layer.sound.channel ?? instrument.channel) - 1;
+  const presets = around.shared.presets(instrument, presetId);
+  const address = presets.addresses[presets.own] ?? null;
+  if (!instrument.names.some((name) => name.id === presetId)) noteNoPreset(entry, instrument.name, notes);
+  return {
+    ...commonTo(entry, compile),
+    index: registry.layer(`${scope} ${layer.id} ${instrument.port} ${channel} ${presetId}`, layer.name, layer.id),
+    destination,
+    lane: registry.destinations[destination].lane + channel,
+    lanes: 1,
+    outboard: true,
+    instrumentId,
+    notReady: layer.notReady === null || layer.notReady === 'stay' ? NotReady.wait : NotReady[layer.notReady],
+    address,
+    presets,
+    sendsLevel: layer.sendsLevel && takesLevel(owners, `${instrument.port} ${channel}`),
+    effects: NO_EFFECTS,
+    live: null,
+    recording: null,
+    silent: takesChannel(owners, `${instrument.port} ${channel}`, address, `${placeOf(entry)}: ${layer.name}`, notes),
+  };
+}
+
+function builtInLayer(entry: Placed, instrument: KnownInstrument, compile: LayerCompile): CompiledLayer {
+  const { layer, scope } = entry;
+  const { around, registry, notes } = compile;
+  const { instrumentId, presetId } = layer.sound;
+  const live = layer.source.kind === 'live' ? layer.source : null;
   const lanes = around.builtInLanes;
-  const key = isLive ? `${scope} ${layer.id} live` : `${scope} ${layer.id} ${instrumentId} ${presetId}`;
+  const key = live ? `${scope} ${layer.id} live` : `${scope} ${layer.id} ${instrumentId} ${presetId}`;
   const own = around.shared.placeOf(instrument, presetId);
-  if (own < 0 && !isLive)
-    notes.push({
-      code: 'no-such-preset',
-      message: `${place}: ${layer.name} plays a preset that ${instrument.name} does not have`,
-    });
+  if (own < 0 && !live) noteNoPreset(entry, instrument.name, notes);
   const destination = registry.builtInLayer(key, lanes, {
     instrumentId,
     presetId,
     label: { instrument: instrument.name, place: entry.place, layer: layer.name },
   });
   return {
-    ...common,
+    ...commonTo(entry, compile),
     index: registry.layer(`${key} ${lanes}`, layer.name, layer.id),
     destination,
     lane: registry.destinations[destination].lane,
     lanes,
     outboard: false,
     instrumentId: null,
-    notReady: layer.notReady === null ? NotReady.stay : NOT_READY[layer.notReady],
+    notReady: layer.notReady === null ? NotReady.stay : NotReady[layer.notReady],
     address: null,
     sendsLevel: false,
-    silent: isLive,
+    silent: live !== null,
     effects: layer.effects,
-    live: layer.source.kind === 'live' ? layer.source : null,
-    recording: isLive ? null : recordingOf(stored, presetId, entry.barQuarters),
+    live,
+    recording: live ? null : recordingOf(around.instrument(instrumentId), presetId, entry.barQuarters),
     presets: { count: instrument.presets.length, own, addresses: null },
   };
+}
+
+function noteNoPreset(entry: Placed, instrument: string, notes: CompileNote[]): void {
+  notes.push({
+    code: 'no-such-preset',
+    message: `${placeOf(entry)}: ${entry.layer.name} plays a preset that ${instrument} does not have`,
+  });
 }
 
 function recordingOf(
@@ -123,12 +143,6 @@ function recordingOf(
 
 const NO_EFFECTS: CompiledLayer['effects'] = [];
 const LIVE_SOUND: KnownInstrument = { name: 'live sound', kind: 'built-in', presets: [], memoryMb: 0, loadMs: 0 };
-const NOT_READY = {
-  atOnce: NotReady.atOnce,
-  wait: NotReady.wait,
-  silent: NotReady.silent,
-  stay: NotReady.stay,
-} as const;
 
 /** By port and channel, within one patch: who owns the address, and who the level. */
 export interface ChannelOwners {

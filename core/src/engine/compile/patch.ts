@@ -25,7 +25,7 @@ export function compilePatch(
   const layers: CompiledLayer[] = [];
   const kept: Placed[] = [];
   for (const entry of placed) {
-    const compiled = compileLayer(entry, owners, around, registry, notes);
+    const compiled = compileLayer(entry, { owners, around, registry, notes });
     if (!compiled) continue;
     layers.push(compiled);
     kept.push(entry);

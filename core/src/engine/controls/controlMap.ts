@@ -28,7 +28,17 @@ export function encoderSteps(coding: number, value: number): number {
   return value < 64 ? value : 64 - value;
 }
 
-/** What the control desk needs done. */
+/** Which way a counting controller has stepped from its last program, 1 or −1; 0: it says the same again. */
+function counterDirection(reference: number, program: number, lowest: number, highest: number): number {
+  if (program === reference) return program === highest ? 1 : program === lowest ? -1 : 0;
+  if (highest - lowest > 1) {
+    if (reference === highest && program === lowest) return 1;
+    if (reference === lowest && program === highest) return -1;
+  }
+  return Math.sign(program - reference);
+}
+
+/** What controls need done. */
 export interface ActionTaker {
   carryOut(binding: CompiledBinding, cause: RecallCause): void;
   stepBy(direction: 1 | -1, cause: RecallCause): void;
@@ -284,11 +294,7 @@ export class ControlMap {
     if (program < lowest || program > highest) return state.ignore(REASON['counter-outside']);
     state.inputs.counterReference[inputChannel] = program;
     if (reference < 0) return state.ignore(REASON['counter-reference']);
-    const wraps = highest - lowest > 1;
-    let direction = Math.sign(program - reference);
-    if (program === reference) direction = program === highest ? 1 : program === lowest ? -1 : 0;
-    else if (wraps && reference === highest && program === lowest) direction = 1;
-    else if (wraps && reference === lowest && program === highest) direction = -1;
+    const direction = counterDirection(reference, program, lowest, highest);
     if (direction === 0) return state.ignore(REASON['counter-repeat']);
     if (state.nowMs - state.inputs.counterAcceptedMs[inputChannel] < input.counterGuardMs)
       return state.ignore(REASON.guard);

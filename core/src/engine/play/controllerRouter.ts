@@ -20,6 +20,9 @@ const isParameterData = (controller: number): boolean =>
   controller === CC_DATA_MSB || controller === CC_DATA_LSB || controller === CC_DATA_UP || controller === CC_DATA_DOWN;
 const PER_NOTE_BRIGHTNESS = 74;
 
+/** The number under which a layer passes a value on. @hotpath */
+const leavesAs = ({ remap }: CompiledLayer, slot: number): number => (remap === null ? slot : remap[slot]);
+
 /** What happens to pedals, wheels and other controllers. */
 export class ControllerRouter {
   private readonly recallValue = new Int16Array(VALUE_SLOTS);
@@ -67,7 +70,7 @@ export class ControllerRouter {
       const lane = noteChannel >= 0 && layer.lanes === 16 ? layer.lane + noteChannel : layer.lane;
       if (lanes.stamp[lane] === state.serial) continue;
       lanes.stamp[lane] = state.serial;
-      lanes.sendValue(lane, layer.remap === null ? slot : layer.remap[slot], value);
+      lanes.sendValue(lane, leavesAs(layer, slot), value);
     }
     if (slot >= PRESSURE_SLOT) heard += this.followToRest(inputChannel, slot, value, Math.max(0, noteChannel));
     if (heard === 0) state.ignore(REASON['no-one-listens']);
@@ -244,34 +247,45 @@ export class ControllerRouter {
     }
   }
 
+  /** Of several inputs' values that leave under one number the last moved counts. */
   private bringValues(layer: CompiledLayer): void {
-    const { state, recallValue, recallSerial } = this;
-    const { inputs, hears } = state;
-    if (inputs.movedCount === 0) return;
+    const { inputs, lanes } = this.state;
+    const { recallSerial, recallValue } = this;
+    if (inputs.movedCount === 0 || !this.collectValues(layer)) return;
+    for (let i = 0; i < inputs.movedCount; i++) {
+      const target = leavesAs(layer, inputs.moved[i] % VALUE_SLOTS);
+      if (recallSerial[target] === 0) continue;
+      recallSerial[target] = 0;
+      lanes.bringTo(layer.lane, target, recallValue[target]);
+    }
+  }
+
+  /** Whether there is any value that the layer hears. */
+  private collectValues(layer: CompiledLayer): boolean {
+    const { inputs, hears } = this.state;
+    const { recallSerial, recallValue } = this;
     let any = false;
     for (let i = 0; i < inputs.movedCount; i++) {
       const at = inputs.moved[i];
       const inputChannel = (at / VALUE_SLOTS) | 0;
       const slot = at - inputChannel * VALUE_SLOTS;
       if (hears[layer.inputFilter][inputChannel] === 0 || layer.deaf[slot] === 1) continue;
-      // What follows single notes is nothing that a whole channel could be brought to.
-      const followsNotes = slot >= PRESSURE_SLOT || slot === PER_NOTE_BRIGHTNESS;
-      if (followsNotes && (state.show?.inputs[inputChannel >> 4]?.perNote ?? false)) continue;
-      // Of several that leave under one number the last moved counts.
-      const target = layer.remap === null ? slot : layer.remap[slot];
+      if (this.followsNotes(inputChannel, slot)) continue;
+      const target = leavesAs(layer, slot);
       if (inputs.movedSerial[at] <= recallSerial[target]) continue;
       recallSerial[target] = inputs.movedSerial[at];
       recallValue[target] = inputs.value[at];
       any = true;
     }
-    if (!any) return;
-    for (let i = 0; i < inputs.movedCount; i++) {
-      const slot = inputs.moved[i] % VALUE_SLOTS;
-      const target = layer.remap === null ? slot : layer.remap[slot];
-      if (recallSerial[target] === 0) continue;
-      recallSerial[target] = 0;
-      state.lanes.bringTo(layer.lane, target, recallValue[target]);
-    }
+    return any;
+  }
+
+  /** What follows single notes is nothing that a whole channel could be brought to. */
+  private followsNotes(inputChannel: number, slot: number): boolean {
+    return (
+      (slot >= PRESSURE_SLOT || slot === PER_NOTE_BRIGHTNESS) &&
+      (this.state.show?.inputs[inputChannel >> 4]?.perNote ?? false)
+    );
   }
 
   /** Lets go of every pedal that a layer holds down, with an "up" of the engine's own. */

@@ -24,6 +24,17 @@ export class Recaller {
   readonly whereLeft = new WhereLeft();
   /** Built-in layers whose sound has been told another preset than their own, by layer number. */
   private readonly toldPresets = new Map<number, number>();
+  /** From the present step to the next; written anew by each recall. */
+  private readonly way = {
+    patchChanges: false,
+    /** The patch, or its entry of the set, is entered. */
+    enters: false,
+    articulates: false,
+    sends: false,
+    /** Where the balance that layers have stands in `values`; −1: they are brought to the new one all. */
+    oldValuesAt: -1,
+    rampMs: 0,
+  };
   private readonly parameters: ParameterSender;
   private readonly leaving: Leaving;
   private readonly standIns: StandIns;
@@ -69,33 +80,42 @@ export class Recaller {
 
   /** Goes to a position; as an edit of what is current, the patch itself is neither left nor entered. */
   private change(position: number, isEdit: boolean, presetsGoBack = false): void {
-    const { state } = this;
-    const { records, patches, plans, values, steps } = state.show!;
+    const { state, way } = this;
+    const { records, patches, plans, steps } = state.show!;
     const oldPatch = state.patch;
-    const oldBalance = state.step?.balance;
     const patch = patches[records.patch(position)];
     const { balance } = steps[position];
-    const patchChanges = oldPatch !== patch;
-    const enters = !isEdit && (patchChanges || state.entry !== records.entry(position));
-    const anySends = state.sends || records.sends(position);
-    const keepsValues =
-      !patchChanges && state.values === values && !(anySends && oldBalance?.sendsKey !== balance.sendsKey);
-    const oldValuesAt = keepsValues ? state.valuesAt : -1;
-    const rampMs = patchChanges ? RECALL_RAMP_MS : records.rampMs(position);
-    if (patchChanges) this.leaveLayers(patch, plans, records.plan(position), records.planEnd(position));
-    if (enters && oldPatch !== null) this.leaveMessages(oldPatch);
+    this.findWay(position, isEdit);
+    if (way.patchChanges) this.leaveLayers(patch, plans, records.plan(position), records.planEnd(position));
+    if (way.enters && oldPatch !== null) this.leaveMessages(oldPatch);
     this.stand(position);
     this.hands.overlay();
-    if (patchChanges) this.outboard.selectNew();
-    else if (oldBalance?.articulations !== null || balance.articulations !== null) this.outboard.selectAll(false);
+    if (way.patchChanges) this.outboard.selectNew();
+    else if (way.articulates) this.outboard.selectAll(false);
     if (this.outboard.anyPresetStepped) this.applyPresets(presetsGoBack);
-    if (enters && records.entersWithMessages(position)) this.messages.send(patch.entering);
-    this.balances.tell(state.values === values ? oldValuesAt : -1, rampMs);
-    if (anySends) this.balances.tellSends(rampMs);
+    if (way.enters && records.entersWithMessages(position)) this.messages.send(patch.entering);
+    // Where hands have moved values, they lie over the show's in a table of their own.
+    this.balances.tell(state.values === state.show!.values ? way.oldValuesAt : -1, way.rampMs);
+    if (way.sends) this.balances.tellSends(way.rampMs);
     this.listLive();
     this.settleLayers();
     this.liveSound.settle();
     if (records.setsParameters(position) || this.parameters.anySet) this.parameters.apply(patch, balance, isEdit);
+  }
+
+  /** What lies between the present step and a position. */
+  private findWay(position: number, isEdit: boolean): void {
+    const { state, way } = this;
+    const { records, patches, values, steps } = state.show!;
+    const { balance } = steps[position];
+    const old = state.step?.balance;
+    way.patchChanges = state.patch !== patches[records.patch(position)];
+    way.enters = !isEdit && (way.patchChanges || state.entry !== records.entry(position));
+    way.articulates = old?.articulations !== null || balance.articulations !== null;
+    way.sends = state.sends || records.sends(position);
+    const sendsChange = way.sends && old?.sendsKey !== balance.sendsKey;
+    way.oldValuesAt = way.patchChanges || sendsChange || state.values !== values ? -1 : state.valuesAt;
+    way.rampMs = way.patchChanges ? RECALL_RAMP_MS : records.rampMs(position);
   }
 
   /** What the patch being left has sent as it was entered ends, and what it says on leaving is sent. */

@@ -42,11 +42,18 @@ export class StandIns {
     if (oldPatch !== null) this.clearDeferred(oldPatch);
     for (const layer of this.deferring) this.setDeferred(layer, true);
     state.standInPatch = state.deferredCount > 0 ? cover : null;
+    this.coverWith(cover);
+  }
+
+  /** Layers of a patch that is left stand in where they cover keys of what is put off; the others of them go. */
+  private coverWith(cover: CompiledPatch): void {
+    const { state, lowest, highest } = this;
     for (let i = 0; i < cover.layers.length; i++) {
       const { index } = cover.layers[i];
       const stood = state.isStandIn[index] === 1;
-      if (!(stood ? state.isCurrent[index] !== Standing.stoodIn : state.isCurrent[index] === Standing.left)) continue;
-      const covers = state.deferredCount > 0 && cover.lowKey[i] <= this.highest && cover.highKey[i] >= this.lowest;
+      const isFree = stood ? state.isCurrent[index] !== Standing.stoodIn : state.isCurrent[index] === Standing.left;
+      if (!isFree) continue;
+      const covers = state.deferredCount > 0 && cover.lowKey[i] <= highest && cover.highKey[i] >= lowest;
       state.isStandIn[index] = covers ? 1 : 0;
       if (stood && !covers) this.leaving.leave(cover.plan, i);
     }

@@ -1,0 +1,175 @@
+import type { CompileNote, CompiledStep } from './compile/compiled';
+import type { EngineParts } from './engineParts';
+import type { LastPlace, MovedByHand } from './input';
+import type { PlayedShow } from './playedShow';
+import { IGNORED_REASONS, type IgnoredReason } from './reasons';
+import { walk } from './recall/steps';
+import { retellLayer, retellWhole } from './retell';
+import type { EngineSink } from './sink';
+import {
+  balanceIn,
+  carriedIn,
+  controlsIn,
+  isPedalDownIn,
+  keysDownIn,
+  notReadyIn,
+  soundingIn,
+  stepsNear,
+  waitingIn,
+  type BalanceView,
+  type ControlView,
+  type NamedLayer,
+  type SoundingNote,
+} from './views';
+
+/** What pages, logs and new listeners learn of the engine. All of it may allocate unless it says otherwise; none changes anything. */
+export class EngineReading {
+  constructor(protected readonly parts: EngineParts) {}
+
+  /** Tells a new listener everything that holds now. Not on the playing path. */
+  retell(sink: EngineSink): void {
+    this.retellWhole(sink);
+    for (const { destination, outboard } of this.parts.state.patch?.layers ?? [])
+      if (!outboard) this.retellLayer(sink, destination);
+  }
+
+  /** The same of what is no layer's: the output's values, effects of the setlist, tempo and echo. */
+  retellWhole(sink: EngineSink): void {
+    const { clock } = this.parts.state;
+    retellWhole(this.parts.state, this.parts.values, sink);
+    if (this.parts.transport.tempoBpm > 0) sink.tempo(this.parts.transport.tempoBpm, clock);
+    if (this.parts.echo.told !== null) sink.echo(this.parts.echo.told, clock);
+  }
+
+  /** The same of one built-in layer. @param step where it is to sound; the present one, or one that it is readied for. */
+  retellLayer(sink: EngineSink, destination: number, step = this.parts.state.step): void {
+    retellLayer(this.parts.state, this.parts.values, this.parts.liveSound, sink, destination, step);
+  }
+
+  get nowMs(): number {
+    return this.parts.state.nowMs;
+  }
+
+  /** The show that it plays from. */
+  get show(): PlayedShow {
+    return this.parts.played;
+  }
+
+  /** How far a keyboard's keys are shifted; null where it plays nothing, or doubles another. @hotpath */
+  keyShiftOf(port: number): number | null {
+    const input = this.parts.state.show?.inputs[port];
+    return input?.on === true && input.plays && input.doubleOf < 0 ? input.keyShift : null;
+  }
+
+  /** Steps whose sounds should stand, in the order in which they are needed. */
+  near(): CompiledStep[] {
+    return stepsNear(this.parts.state, this.parts.actions.cursor);
+  }
+
+  get step(): CompiledStep | null {
+    return this.parts.state.step;
+  }
+
+  get cursor(): number {
+    return this.parts.actions.cursor;
+  }
+
+  get isPlaying(): boolean {
+    return this.parts.transport.playing;
+  }
+
+  tickAt(atMs: number): number {
+    return this.parts.transport.tickAt(atMs);
+  }
+
+  /** Where next would lead, −1 at the end. */
+  get nextPosition(): number {
+    const { show, step } = this.parts.state;
+    return show === null ? -1 : walk(show, step?.position ?? -1, 1);
+  }
+
+  get transpose(): number {
+    return this.parts.state.transpose;
+  }
+
+  get isHolding(): boolean {
+    return this.parts.actions.holding;
+  }
+
+  /** Quarter notes a minute, as tapped, as followed, or the song's own; 0 before the first recall. */
+  get tempoBpm(): number {
+    return this.parts.transport.tempoBpm;
+  }
+
+  /** What tonight's controls stand at and do now, in the order of the gear list. */
+  controlStates(): ControlView[] {
+    return controlsIn(this.parts.state, this.parts.controls, this.parts.values);
+  }
+
+  /** Place of a layer's present preset in its instrument's list, by number within the present patch. */
+  presetOf(part: number): number {
+    const layer = this.parts.state.patch?.layers[part];
+    return layer === undefined ? -1 : this.parts.values.presetOf(layer);
+  }
+
+  /** How often something was ignored, by reason. */
+  ignoredCounts(): Record<IgnoredReason, number> {
+    return Object.fromEntries(IGNORED_REASONS.map((reason, i) => [reason, this.parts.state.ignored[i]])) as Record<
+      IgnoredReason,
+      number
+    >;
+  }
+
+  /** Every note that sounds now, by hold. */
+  sounding(): SoundingNote[] {
+    return soundingIn(this.parts.state);
+  }
+
+  /** Keys that are down, after the keyboard's shift; carried: only layers that have been left hold it. */
+  keysDown(): { key: number; carried: boolean }[] {
+    return keysDownIn(this.parts.state);
+  }
+
+  /** Whether a pedal (64, 66, 67) is down anywhere. */
+  isPedalDown(controller: 64 | 66 | 67): boolean {
+    return isPedalDownIn(this.parts.state, controller);
+  }
+
+  /** References of counting controllers by device, for a restart. */
+  counters(): LastPlace['counters'] {
+    return this.parts.restart.counters();
+  }
+
+  /** What hands have moved, for a restart; null: everything stands as it is stored. */
+  movedByHand(): MovedByHand | null {
+    return this.parts.restart.movedByHand();
+  }
+
+  /**
+   * The balance of the present patch as it is now, with what hands have moved; of effects what differs from the layer's
+   * own.
+   */
+  balanceNow(): BalanceView[] {
+    return balanceIn(this.parts.state, this.parts.values);
+  }
+
+  /** Layers of the present patch whose sound is not ready: it loads, or its instrument is switching. */
+  notReady(): NamedLayer[] {
+    return notReadyIn(this.parts.state);
+  }
+
+  /** Layers whose recording waits for the beat. */
+  waitingForBeat(): NamedLayer[] {
+    return waitingIn(this.parts.state);
+  }
+
+  /** What could not be compiled and was left out. */
+  get leftOut(): readonly CompileNote[] {
+    return this.parts.state.show?.notes ?? [];
+  }
+
+  /** Layers with notes of a patch that has been left, by name with their number of notes. */
+  carried(): (NamedLayer & { notes: number })[] {
+    return carriedIn(this.parts.state);
+  }
+}
