@@ -24,11 +24,8 @@ const USUAL_PORT = 4460;
 
 async function start(): Promise<void> {
   const data = resolve(process.env.RACKLE_DATA ?? resolve(here, '../../.data'));
-  const wanted = process.env.PORT === undefined ? null : Number(process.env.PORT);
-  if (wanted !== null && (!Number.isInteger(wanted) || wanted < 0 || wanted > 65_535))
-    throw new StartProblem(`PORT is ${process.env.PORT ?? ''}, which is no port number`);
+  const wanted = wantedPort(process.env.PORT);
   folder = await openFolder(data);
-  const kept = readPorts(data);
   const origins: Origins = { page: null, host: null };
   const pages = resolve(process.env.RACKLE_PAGES ?? resolve(here, '../../web/dist'));
   const app = await createApp(folder.databaseFile, pages, origins);
@@ -37,9 +34,10 @@ async function start(): Promise<void> {
   if (process.env.RACKLE_SHOW && shows.isEmpty) await shows.import(showFile(process.env.RACKLE_SHOW));
   // What is wrong with the port is said below, in one line.
   app.useLogger(false);
+  const kept = readPorts(data);
   const page = await listen(app.getHttpServer() as Server, wanted ?? kept?.page ?? USUAL_PORT);
   app.useLogger(['error', 'warn']);
-  origins.page = `http://${LOOPBACK}:${page}`;
+  origins.page = originAt(page);
   const hostServer = createHostServer(
     pages,
     app.get(FilesService),
@@ -48,10 +46,21 @@ async function start(): Promise<void> {
   );
   if (hostServer !== null) {
     const host = await listenForFrames(hostServer, kept?.page === page ? kept.host : null, wanted === 0);
-    origins.host = `http://${LOOPBACK}:${host}`;
+    origins.host = originAt(host);
     keepPorts(data, { page, host });
   }
   process.stdout.write(`Rackle is at ${origins.page}\n`);
+}
+
+const originAt = (port: number): string => `http://${LOOPBACK}:${port}`;
+
+/** @returns null: none is wanted, so the kept one or the usual one is taken. @throws StartProblem where it is no port */
+function wantedPort(text: string | undefined): number | null {
+  if (text === undefined) return null;
+  const port = Number(text);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new StartProblem(`PORT is ${text}, which is no port number`);
+  return port;
 }
 
 /** @returns the port on which it listens; 0 chooses one. @throws when the port is taken */

@@ -16,7 +16,8 @@ import {
 } from '@rackle/core/show';
 import type { EditMessage, SavedShow, SendOutcome } from '../src/show/api';
 import { MemoryKept, openKept, type Kept } from '../src/show/kept';
-import { Outbox, type OutboxView } from '../src/show/outbox';
+import { Outbox } from '../src/show/outbox';
+import type { OutboxView } from '../src/show/outboxView';
 import { foldedTogether, migratedRow, type Row, type RowItem } from '../src/show/rows';
 
 const song = (id: string, over: object = {}): Song => Song.parse({ id, name: id, ...over });

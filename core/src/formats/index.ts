@@ -13,11 +13,11 @@ export {
   type MidnamDevice,
   type MidnamError,
   type MidnamErrorCode,
-  type NameColumns,
+  NameColumns,
   type NameRow,
   type NamesRead,
   type NotUnderstood,
-  type PastedReading,
+  PastedReading,
   type Table,
 } from './names';
 export {

@@ -2,8 +2,8 @@ import type { z } from 'zod';
 import { KINDS, KIND_NAMES, bodyOf, type Bodies, type Body, type Kind, type Kinds } from './kinds';
 import { faultsAround, pointingAt, type Fault } from './references';
 import { sameBody } from './sameBody';
-import type { Setlist } from './setlist';
-import type { Song } from './song';
+import type { Setlist } from './model/setlist';
+import type { Song } from './model/song';
 
 /** One aggregate before and after an edit; null: it is not there. */
 export type Change = {

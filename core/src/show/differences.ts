@@ -1,11 +1,11 @@
 import { keyName } from '../midi';
-import type { GearList } from './gearList';
-import type { Instrument } from './instrument';
+import type { GearList } from './model/gearList';
+import type { Instrument } from './model/instrument';
 import type { Body, Kind } from './kinds';
-import type { Layer, Part } from './layer';
+import type { Layer, Part } from './model/layer';
 import { sameBody } from './sameBody';
-import type { Setlist, SetlistEntry } from './setlist';
-import type { Blend, Patch, Song } from './song';
+import type { Setlist, SetlistEntry } from './model/setlist';
+import type { Blend, Patch, Song } from './model/song';
 
 /** Names of what a body points at, for the words. */
 export interface DifferenceNames {

@@ -1,5 +1,5 @@
-export { actionRange, type ActionRange } from './actionRange';
-export { BUILT_INS, builtIn, type BuiltIn } from './builtIns';
+export { actionRange, type ActionRange } from './model/actionRange';
+export { BUILT_INS, builtIn, type BuiltIn } from './model/builtIns';
 export {
   Action,
   Binding,
@@ -11,7 +11,7 @@ export {
   PlainAction,
   RoleSource,
   WholeValue,
-} from './control';
+} from './model/control';
 export {
   EFFECT_KINDS,
   Effect,
@@ -21,7 +21,7 @@ export {
   SharedEffect,
   newEffect,
   quartersOf,
-} from './effect';
+} from './model/effect';
 export {
   EFFECT_PARAMETERS,
   ON,
@@ -31,7 +31,7 @@ export {
   withEffectChanges,
   withEffectValue,
   type EffectParameter,
-} from './effectParameters';
+} from './model/effectParameters';
 export {
   ButtonRow,
   ChannelName,
@@ -42,7 +42,7 @@ export {
   ProgramListening,
   SoundDevice,
   SoundOutput,
-} from './gearList';
+} from './model/gearList';
 export {
   BlendId,
   CueId,
@@ -59,7 +59,7 @@ export {
   ShelfId,
   SongId,
   mintId,
-} from './ids';
+} from './model/ids';
 export {
   BankInstrument,
   BankPreset,
@@ -77,9 +77,9 @@ export {
   SoundShape,
   StepMessage,
   filesOf,
-} from './instrument';
+} from './model/instrument';
 export { knownInstrument, soundName, type KnownInstrument } from './known';
-export { LibraryItem, Shelf, SoundRef } from './library';
+export { LibraryItem, Shelf, SoundRef } from './model/library';
 export {
   Arpeggio,
   BlendValue,
@@ -94,9 +94,9 @@ export {
   SoundParameter,
   VelocityResponse,
   Zone,
-} from './layer';
-export { OutMessage } from './outMessage';
-export { withRenamedPort } from './portNames';
+} from './model/layer';
+export { OutMessage } from './model/outMessage';
+export { withRenamedPort } from './edits/portNames';
 export {
   applied,
   brokenBy,
@@ -127,10 +127,22 @@ export {
 export { differences, wordOf, type DifferenceNames } from './differences';
 export { sameBody } from './sameBody';
 export { faultsAround, pointingAt, showFaults, songFaults, type Fault, type FaultCode } from './references';
-export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './setlist';
-export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './show';
-export { Blend, Cue, Meter, Patch, Song } from './song';
-export { TAPES, Tape } from './values';
+export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './model/setlist';
+export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
+export { Blend, Cue, Meter, Patch, Song } from './model/song';
+export { TAPES, Tape } from './model/values';
+export { withBindings } from './edits/bindingEdits';
+export {
+  gearFromPorts,
+  gearPortFrom,
+  withLearned,
+  withPort,
+  withSource,
+  withoutLastSource,
+  withoutPort,
+  withoutSource,
+} from './edits/gearEdits';
+export { moved, newSetlist, withEntry, withMovedEntry, withoutEntry } from './edits/setlistEdits';
 export {
   changeBlendValue,
   changeCue,
@@ -138,26 +150,19 @@ export {
   withSound,
   changePart,
   changePatch,
-  gearFromPorts,
-  gearPortFrom,
-  moved,
-  newSetlist,
   newSong,
   withBlend,
   withCue,
   withDuplicatedPatch,
-  withEntry,
   withLayer,
-  withMovedEntry,
   withMovedPatch,
   withPart,
   withoutBlend,
   withoutCue,
-  withoutEntry,
   withoutLayer,
   withoutPart,
   withoutPatch,
-} from './edits';
+} from './edits/songEdits';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';
 export {
   patchItem,
@@ -167,8 +172,8 @@ export {
   startedFrom,
   withPatchFrom,
   type Mint,
-} from './libraryEdits';
-export { withBlendEffects, withCapturedBlend, withLayerEffects } from './sheetBlends';
+} from './edits/libraryEdits';
+export { mixOf, withBlendEffects, withCapturedBlend, withLayerEffects, type Mix } from './edits/sheetBlends';
 export {
   withDuplicatedLayer,
   withJoinedLayers,
@@ -177,7 +182,7 @@ export {
   withSplitRun,
   withStanding,
   withStandingInSetlist,
-} from './sheetRows';
+} from './edits/sheetRows';
 export {
   foldsOnto,
   neighboursOf,
@@ -186,7 +191,7 @@ export {
   withSplitAt,
   type CrossedBy,
   type Fold,
-} from './sheetZones';
+} from './edits/sheetZones';
 export { PLAYED_KINDS, newsBetween, type Audition, type PlayedBodies, type PlayedKind, type ShowNews } from './news';
-export { fadeAt, velocityTable } from './velocityTable';
-export { controlKey } from './controlKey';
+export { fadeAt, velocityTable } from './model/velocityTable';
+export { controlKey } from './model/controlKey';

@@ -1,10 +1,10 @@
 import type { z } from 'zod';
-import { GearList } from './gearList';
-import { Instrument } from './instrument';
-import { LibraryItem, Shelf } from './library';
-import { Setlist } from './setlist';
-import type { Show } from './show';
-import { Song } from './song';
+import { GearList } from './model/gearList';
+import { Instrument } from './model/instrument';
+import { LibraryItem, Shelf } from './model/library';
+import { Setlist } from './model/setlist';
+import type { Show } from './model/show';
+import { Song } from './model/song';
 
 /** The aggregates of a show by the names under which a show file lists them: each is saved, and has a history, by itself. */
 export interface Kinds {

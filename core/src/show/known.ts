@@ -1,7 +1,7 @@
-import { builtIn } from './builtIns';
-import type { PresetId } from './ids';
-import type { Instrument } from './instrument';
-import type { LayerSound } from './layer';
+import { builtIn } from './model/builtIns';
+import type { PresetId } from './model/ids';
+import type { Instrument } from './model/instrument';
+import type { LayerSound } from './model/layer';
 
 /** What pages, compiler and checks need to know of any instrument, wherever it is from. */
 export interface KnownInstrument {

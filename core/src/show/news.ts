@@ -1,5 +1,5 @@
 import type { Bodies, Kinds } from './kinds';
-import type { LayerSound } from './layer';
+import type { LayerSound } from './model/layer';
 import { sameBody } from './sameBody';
 
 /** Kinds of things that are played from. */

@@ -1,5 +1,5 @@
-import type { Setlist, SetlistEntry } from './setlist';
-import type { Blend, Patch, Song } from './song';
+import type { Setlist, SetlistEntry } from './model/setlist';
+import type { Blend, Patch, Song } from './model/song';
 
 /** A place in the setlist that can be recalled. `position` counts them from 0 and is the engine's. */
 export interface Place {

@@ -1,13 +1,13 @@
-import type { Binding } from './control';
-import type { GearList } from './gearList';
-import type { Instrument } from './instrument';
+import type { Binding } from './model/control';
+import type { GearList } from './model/gearList';
+import type { Instrument } from './model/instrument';
 import { KIND_NAMES, bodiesOf, bodyOf, referencesOf, type Bodies, type Body, type Kind, type Kinds } from './kinds';
 import { knownInstrument } from './known';
-import type { Layer, Part } from './layer';
-import type { LibraryItem } from './library';
-import type { Setlist } from './setlist';
-import type { Show } from './show';
-import type { Song } from './song';
+import type { Layer, Part } from './model/layer';
+import type { LibraryItem } from './model/library';
+import type { Setlist } from './model/setlist';
+import type { Show } from './model/show';
+import type { Song } from './model/song';
 
 export type FaultCode =
   | 'twice'

@@ -1,4 +1,12 @@
-import { Registry, Engine, SilentSink, type EngineInput, type EngineRecord, type EngineSink, type StampedInput } from '../engine';
+import {
+  Registry,
+  Engine,
+  SilentSink,
+  type EngineInput,
+  type EngineRecord,
+  type EngineSink,
+  type StampedInput,
+} from '../engine';
 import type { GearList, Setlist, Show } from '../show';
 
 /** A message that left the engine; system exclusive as status 0xf0 with its bytes. */

@@ -1,92 +1,26 @@
-import {
-  KIND_NAMES,
-  SHOW_VERSION,
-  applied,
-  folded,
-  noBodies,
-  sameBody,
-  type Bodies,
-  type Body,
-  type Change,
-  type Edit,
-  type Kind,
-} from '@rackle/core/show';
+import { applied, noBodies, sameBody, type Bodies, type Change, type Edit, type Kind } from '@rackle/core/show';
+import type { OutboxParts } from './outboxParts';
+import { Gesture } from './gesture';
+import { madeAnew, setAside } from './settling';
+import { grown, sealed, taken } from './taking';
+import { viewOf, type HeldEdit, type OutboxView } from './outboxView';
 import { sendAside, sendEdit, type SavedShow, type SendOutcome } from './api';
 import { MemoryKept, type About, type Answer, type Kept, type Write } from './kept';
 import {
-  baseOf,
-  blockedBy,
-  foldedRow,
+  bodiesIn,
   foldedTogether,
-  isOf,
   keyOf,
   migratedRow,
   nextOf,
   showOf,
   towards,
   type KeptBody,
+  type NewBody,
   type Next,
   type Row,
 } from './rows';
 
-/** What the frame says of saving. */
-export interface SaveState {
-  kind: 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
-  /** ms since 1970, of the last save; null before the first. */
-  at: number | null;
-  /** The server does not answer. */
-  isAway: boolean;
-  /** Edits that wait. */
-  waiting: number;
-  message: string | null;
-  /** The browser keeps nothing: what waits is nowhere but in this window. */
-  isOnlyHere: boolean;
-}
-
-/** An edit that is held until the player has settled it, or that was made for another data folder. */
-export interface HeldEdit {
-  id: string;
-  label: string;
-  why: 'conflict' | 'refused' | 'otherData';
-  message: string | null;
-  items: { kind: Kind; id: string; before: Body | null; ours: Body | null; theirs: Body | null }[];
-}
-
-export interface OutboxView {
-  saveState: SaveState;
-  held: HeldEdit[];
-}
-
-/** What the windows tell each other: that something of what is kept has changed. Only a hint. */
-interface Windows {
-  announce(): void;
-  onHint(act: () => void): void;
-  /** Runs alone among all windows of this browser. */
-  alone(work: () => Promise<void>): Promise<void>;
-  /** Whether the window of this id is still there. */
-  living(): Promise<ReadonlySet<string>>;
-}
-
-export interface OutboxParts {
-  windowId: string;
-  newId: () => string;
-  windows: Windows;
-  /** What the pages show has to change so. */
-  onShow: (changes: Change[]) => void;
-  onView: (view: OutboxView) => void;
-  /** Whether a pointer is down: a gesture goes on. */
-  pointerIsDown: () => boolean;
-  send?: typeof sendEdit;
-  setAside?: typeof sendAside;
-  nowMs?: () => number;
-}
-
-type NewBody = Omit<KeptBody, 'tick'>;
-
-const NOTHING_HELD: HeldEdit[] = [];
 const MOST_ROWS = 500;
-const GESTURE_MS = 1000;
-const WRITE_EVERY_MS = 250;
 const RETRY_MS = [1000, 2000, 4000, 8000, 15_000, 30_000];
 
 /**
@@ -106,8 +40,7 @@ export class Outbox {
   private readonly fresh = new Map<string, { row: Row; keptAt: number }>();
   private readonly forgotten = new Set<string>();
   private clock = 0;
-  /** The row of the gesture that goes on. */
-  private open: { id: string; timer: ReturnType<typeof setTimeout>; writtenAtMs: number } | null = null;
+  private readonly gesture: Gesture;
   private living: ReadonlySet<string> = new Set();
   private sending = false;
   private failures = 0;
@@ -119,7 +52,13 @@ export class Outbox {
   private told: OutboxView | null = null;
   private store: Kept = new MemoryKept();
 
-  constructor(private readonly parts: OutboxParts) {}
+  constructor(private readonly parts: OutboxParts) {
+    this.gesture = new Gesture(
+      parts.pointerIsDown,
+      () => this.now(),
+      () => this.seal(),
+    );
+  }
 
   /**
    * Takes up what the server has, and what waits from before.
@@ -155,19 +94,7 @@ export class Outbox {
       const { about } = await this.load();
       if (about?.dataId === show.dataId && about.serial > show.serial) return;
       const isSame = about?.dataId === show.dataId;
-      const bodies: NewBody[] = [];
-      const there = new Set<string>();
-      for (const kind of KIND_NAMES)
-        for (const { revision, body } of show[kind]) {
-          there.add(`${kind} ${body.id}`);
-          bodies.push({ kind, id: body.id, revision, body });
-        }
-      for (const { kind, id, revision } of show.unreadable) {
-        there.add(`${kind} ${id}`);
-        bodies.push({ kind, id, revision, body: null });
-      }
-      for (const [key, { kind, id }] of this.kept)
-        if (!there.has(key)) bodies.push({ kind, id, revision: 0, body: null });
+      const bodies = bodiesIn(show, this.kept);
       const changed = isSame ? bodies.filter((one) => this.kept.get(keyOf(one))?.revision !== one.revision) : bodies;
       this.about = { dataId: show.dataId, serial: show.serial, tick: this.about.tick };
       await this.write({ about: this.about }, changed);
@@ -189,7 +116,7 @@ export class Outbox {
     // What this window has put in, or taken out, since is not in what was read.
     for (const [id, { row, keptAt }] of this.fresh) {
       const at = rows.findIndex((other) => other.id === id);
-      if (at >= 0) rows[at] = this.open?.id === id ? row : rows[at];
+      if (at >= 0) rows[at] = this.gesture.id === id ? row : rows[at];
       else if (keptAt > readAt) rows.push(row);
       if (keptAt <= readAt) this.fresh.delete(id);
     }
@@ -206,7 +133,7 @@ export class Outbox {
 
   /** Whether this edit may still grow: its gesture goes on. */
   isOpen(id: string): boolean {
-    return this.open?.id === id;
+    return this.gesture.id === id;
   }
 
   /**
@@ -215,84 +142,38 @@ export class Outbox {
    */
   take(edit: Edit, open: boolean): void {
     this.shown = applied(this.shown, edit.changes);
-    if (this.open && this.open.id !== edit.id) this.seal();
-    if (this.open) this.grow(edit);
+    if (this.gesture.id !== edit.id) this.seal();
+    if (this.gesture.id !== null) this.grow(edit);
     else this.put(edit, open);
     this.tell();
   }
 
   private put(edit: Edit, open: boolean): void {
-    const { about, kept } = this;
-    // A refused edit is mended by the next one that touches it: both go as one.
-    const keys = new Set(edit.changes.map(keyOf));
-    const refused = this.rows.find(
-      ({ held, items }) => held?.why === 'refused' && items.some((item) => keys.has(keyOf(item))),
-    );
-    const behind = refused ? blockedBy(this.rows.slice(this.rows.indexOf(refused)), (row) => row === refused) : null;
-    const mended = refused ? this.rows.filter((row) => row === refused || behind!.has(row.id)) : [];
-    const others = this.rows.filter((row) => !mended.includes(row));
-    const own: Row = {
-      id: edit.id,
-      label: edit.label,
-      dataId: about.dataId,
-      showVersion: SHOW_VERSION,
-      windowId: this.parts.windowId,
-      sealed: !open,
-      sent: false,
-      items: edit.changes.map((change) => ({ ...change, on: baseOf(kept, this.rows, about.dataId, keyOf(change)) })),
-      held: null,
-      aside: null,
-    };
-    const row = mended.length > 0 ? foldedRow([...mended, own], edit) : own;
-    const gone = mended.map(({ id }) => id);
-    this.rows = row ? [...others, row] : others;
-    if (row && open) this.open = { id: row.id, timer: this.sealsIn(GESTURE_MS), writtenAtMs: this.now() };
+    const { dataId } = this.about;
+    const { row, rows, gone } = taken(edit, this.rows, this.kept, { dataId, windowId: this.parts.windowId, open });
+    this.rows = rows;
+    if (row && open) this.gesture.start(row.id);
     this.keep(row, { isNew: true, gone }, !open);
   }
 
   /** The gesture goes on: its row is written over, not more often than need be. */
   private grow(edit: Edit): void {
     const at = this.rows.findIndex((row) => row.id === edit.id);
-    const before = this.rows[at];
-    const on = new Map(before.items.map((item) => [keyOf(item), item.on]));
-    const others = this.rows.filter((row) => row.id !== edit.id);
-    const items = edit.changes.map((change) => ({
-      ...change,
-      on: on.get(keyOf(change)) ?? baseOf(this.kept, others, this.about.dataId, keyOf(change)),
-    }));
-    const row = { ...before, label: edit.label, items };
+    const row = grown(edit, this.rows, this.kept, this.about.dataId);
     this.rows = this.rows.with(at, row);
-    const open = this.open!;
-    clearTimeout(open.timer);
-    open.timer = this.sealsIn(GESTURE_MS);
     this.fresh.set(row.id, { row, keptAt: Infinity });
-    if (this.now() - open.writtenAtMs < WRITE_EVERY_MS) return;
-    open.writtenAtMs = this.now();
-    this.keep(row, {}, false);
-  }
-
-  private sealsIn(ms: number): ReturnType<typeof setTimeout> {
-    return setTimeout(() => {
-      if (!this.open) return;
-      if (this.parts.pointerIsDown()) this.open.timer = this.sealsIn(ms);
-      else this.seal();
-    }, ms);
+    if (this.gesture.goesOn()) this.keep(row, {}, false);
   }
 
   /** The gesture is over: at its end, at another edit, and when the page goes. */
   seal(): void {
-    if (!this.open) return;
-    const { id, timer } = this.open;
-    clearTimeout(timer);
-    this.open = null;
+    const id = this.gesture.end();
     const at = this.rows.findIndex((row) => row.id === id);
     if (at < 0) return;
-    const items = this.rows[at].items.filter(({ before, after }) => !sameBody(before, after));
-    const row = { ...this.rows[at], sealed: true, items };
+    const row = sealed(this.rows[at]);
     // What came back to where it was is no edit.
-    this.rows = items.length > 0 ? this.rows.with(at, row) : this.rows.toSpliced(at, 1);
-    if (items.length > 0) this.keep(row, {}, true);
-    else this.keep(null, { gone: [id] }, true);
+    this.rows = row ? this.rows.with(at, row) : this.rows.toSpliced(at, 1);
+    this.keep(row, row ? {} : { gone: [id!] }, true);
   }
 
   private keep(row: Row | null, more: Pick<Write, 'isNew' | 'gone'>, isFinal: boolean): void {
@@ -393,7 +274,8 @@ export class Outbox {
 
   private next(): Next | null {
     const isOpen = (row: Row): boolean =>
-      !row.sealed && (row.windowId === this.parts.windowId ? this.open?.id === row.id : this.living.has(row.windowId));
+      !row.sealed &&
+      (row.windowId === this.parts.windowId ? this.gesture.id === row.id : this.living.has(row.windowId));
     return nextOf(this.rows, this.kept, this.about.dataId, this.answers, isOpen);
   }
 
@@ -499,20 +381,7 @@ export class Outbox {
       await this.load();
       const row = this.rows.find((one) => one.id === id);
       if (!row) return;
-      const newId = this.parts.newId();
-      const items = row.items.map((item) => ({ ...item, on: { revision: this.kept.get(keyOf(item))?.revision ?? 0 } }));
-      const behind = this.rows
-        .filter((other) => other !== row && other.items.some(({ on }) => 'edit' in on && on.edit === id))
-        .map((other) => ({
-          ...other,
-          items: other.items.map((item) =>
-            'edit' in item.on && item.on.edit === id ? { ...item, on: { edit: newId } } : item,
-          ),
-        }));
-      // It keeps its place before what builds on it: those are put in again behind it.
-      const after = this.rows.filter((other) => this.rows.indexOf(other) > this.rows.indexOf(row));
-      const moved = after.map((other) => behind.find((one) => one.id === other.id) ?? other);
-      const rows = [{ ...row, id: newId, items, held: null, sent: false }, ...moved];
+      const rows = madeAnew(this.rows, row, this.parts.newId(), this.kept);
       await this.write({ gone: [id], rows, isNew: true });
       await this.load();
     });
@@ -528,23 +397,9 @@ export class Outbox {
       await this.load();
       const row = this.rows.find((one) => one.id === id);
       if (!row) return;
-      const from = this.rows.slice(this.rows.indexOf(row));
-      const behind = blockedBy(from, (other) => other === row);
-      const set = from.filter((other) => other === row || behind.has(other.id));
-      const ours = set.reduce<Change[]>((sum, other) => folded(sum, other.items), []);
-      step = ours.map(
-        ({ kind, id: of, after }) =>
-          ({ kind, id: of, before: after, after: this.kept.get(`${kind} ${of}`)?.body ?? null }) as Change,
-      );
-      const time = new Date(this.now()).toTimeString().slice(0, 5);
-      await this.write({
-        rows: set.map((other) => ({
-          ...other,
-          sealed: true,
-          held: null,
-          aside: `not taken at ${time}: ${other.label}`.slice(0, 200),
-        })),
-      });
+      const aside = setAside(this.rows, row, this.kept, this.now());
+      step = aside.step;
+      await this.write({ rows: aside.rows });
       await this.load();
     });
     this.parts.windows.announce();
@@ -574,37 +429,7 @@ export class Outbox {
   }
 
   private view(): OutboxView {
-    const { dataId } = this.about;
-    const held = this.rows.flatMap((row): HeldEdit[] => {
-      const why = isOf(row, dataId) ? (row.held?.why ?? null) : 'otherData';
-      if (why === null || row.aside !== null) return [];
-      const message = row.held?.why === 'refused' ? row.held.message : null;
-      const items = row.items.map(({ kind, id, before, after }) => ({
-        kind,
-        id,
-        before,
-        ours: after,
-        theirs: this.kept.get(`${kind} ${id}`)?.body ?? null,
-      }));
-      return [{ id: row.id, label: row.label, why, message, items }];
-    });
-    const waiting = this.rows.filter((row) => isOf(row, dataId) && row.held === null).length;
-    const refused = held.find(({ why }) => why === 'refused');
-    const kind = held.some(({ why }) => why === 'conflict')
-      ? 'conflict'
-      : refused
-        ? 'refused'
-        : waiting === 0
-          ? 'saved'
-          : this.away !== null
-            ? 'waiting'
-            : 'saving';
-    const message = this.away ?? refused?.message ?? null;
-    const list = held.length > 0 ? held : NOTHING_HELD;
-    const { savedAt: at, isNowhereElse: isOnlyHere } = this;
-    return {
-      saveState: { kind, at, isAway: this.away !== null || !this.isMet, waiting, message, isOnlyHere },
-      held: list,
-    };
+    const { rows, kept, away, isMet, savedAt, isNowhereElse: isOnlyHere, about } = this;
+    return viewOf({ rows, kept, dataId: about.dataId, away, isMet, savedAt, isOnlyHere });
   }
 }

@@ -1,5 +1,7 @@
+import type { SavedShow } from './api';
 import { migratedBody } from '@rackle/core/formats';
 import {
+  KIND_NAMES,
   SHOW_VERSION,
   bodyOf,
   folded,
@@ -45,6 +47,20 @@ export interface KeptBody {
   body: Body | null;
   /** Grows with each change of what is kept: whoever knows an earlier one reads only what came after. */
   tick: number;
+}
+
+/** The same, before it is written. */
+export type NewBody = Omit<KeptBody, 'tick'>;
+
+/** What the server has, each with its revision; what was kept and is not there any more is gone. */
+export function bodiesIn(show: SavedShow, kept: ReadonlyMap<string, KeptBody>): NewBody[] {
+  const bodies = KIND_NAMES.flatMap((kind) =>
+    show[kind].map(({ revision, body }): NewBody => ({ kind, id: body.id, revision, body })),
+  );
+  for (const { kind, id, revision } of show.unreadable) bodies.push({ kind, id, revision, body: null });
+  const there = new Set(bodies.map(keyOf));
+  for (const [key, { kind, id }] of kept) if (!there.has(key)) bodies.push({ kind, id, revision: 0, body: null });
+  return bodies;
 }
 export type KeptBodies = ReadonlyMap<string, KeptBody>;
 

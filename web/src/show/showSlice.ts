@@ -1,7 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { applied, folded, noBodies, type Bodies, type Change, type Edit } from '@rackle/core/show';
 import type { UnreadableItem } from './api';
-import type { HeldEdit, OutboxView, SaveState } from './outbox';
+import type { HeldEdit, OutboxView, SaveState } from './outboxView';
 
 /** A step of undo: an edit, and with which edits after it it makes one. */
 export interface Step {

@@ -1,16 +1,24 @@
 import { useState, type KeyboardEvent } from 'react';
 import { Select } from 'radix-ui';
 
-export interface ChoiceGroup {
-  name: string;
-  items: { value: string; label: string }[];
+export interface ChoiceItem<V extends string = string> {
+  value: V;
+  label: string;
 }
 
-interface Props {
+export interface ChoiceGroup<V extends string = string> {
+  name: string;
+  items: readonly ChoiceItem<V>[];
+}
+
+interface Props<V extends string> {
   label: string;
-  value: string;
-  groups: ChoiceGroup[];
-  onChange: (value: string) => void;
+  /** May be one that no item has: then it reads “choose”. */
+  value: V;
+  /** What there is to choose from: one list, or named ones. */
+  items?: readonly ChoiceItem<V>[];
+  groups?: readonly ChoiceGroup<V>[];
+  onChange: (value: NoInfer<V>) => void;
   className?: string;
 }
 
@@ -21,12 +29,13 @@ const LOOK = 'border-b border-dotted border-ink text-left hover:border-solid';
  * A choice that reads like a word in a sentence. Until it is asked for it is no more than that word: a page may have
  * dozens.
  */
-export function Choice(props: Props) {
+export function Choice<V extends string>({ items, groups, ...rest }: Props<V>) {
   const [asked, setAsked] = useState(false);
-  const { label, value, groups, className = '' } = props;
+  const { label, value, className = '' } = rest;
+  const lists = groups ?? [{ name: '', items: items ?? [] }];
   let shown = 'choose';
-  for (const group of groups) for (const item of group.items) if (item.value === value) shown = item.label;
-  if (asked) return <OpenChoice {...props} shown={shown} onLeft={() => setAsked(false)} />;
+  for (const group of lists) for (const item of group.items) if (item.value === value) shown = item.label;
+  if (asked) return <OpenChoice {...rest} groups={lists} shown={shown} onLeft={() => setAsked(false)} />;
   const onKeyDown = (event: KeyboardEvent): void => {
     if (!OPENS.has(event.key) || event.altKey || event.ctrlKey || event.metaKey) return;
     event.preventDefault();
@@ -49,7 +58,7 @@ export function Choice(props: Props) {
 }
 
 /** With its list: open at first, and there until the focus goes elsewhere. */
-function OpenChoice({
+function OpenChoice<V extends string>({
   label,
   value,
   groups,
@@ -57,10 +66,10 @@ function OpenChoice({
   className = '',
   shown,
   onLeft,
-}: Props & { shown: string; onLeft: () => void }) {
+}: Omit<Props<V>, 'items' | 'groups'> & { groups: readonly ChoiceGroup<V>[]; shown: string; onLeft: () => void }) {
   const [open, setOpen] = useState(true);
   return (
-    <Select.Root value={value} onValueChange={onChange} open={open} onOpenChange={setOpen}>
+    <Select.Root value={value} onValueChange={(next) => onChange(next as V)} open={open} onOpenChange={setOpen}>
       <Select.Trigger
         aria-label={label}
         className={`${LOOK} ${className}`}

@@ -1,9 +1,10 @@
 import { useState, type CSSProperties, type KeyboardEvent } from 'react';
 
-interface Props {
-  value: string;
+interface Props<N extends string> {
+  value: N;
   label: string;
-  onChange: (value: string) => void;
+  /** Gets a text that is not empty, without blanks at its ends. */
+  onChange: (value: N) => void;
   className?: string;
   /** Says what is wrong with a text, or null; a wrong one is not taken. */
   check?: (text: string) => string | null;
@@ -12,11 +13,11 @@ interface Props {
 }
 
 /** Text edited in its place: Enter keeps, Escape brings back what was there. */
-export function EditableText({ value, label, onChange, className = '', check, width }: Props) {
+export function EditableText<N extends string>({ value, label, onChange, className = '', check, width }: Props<N>) {
   const [draft, setDraft] = useState<string | null>(null);
   const wrong = draft === null ? null : draft.trim() === '' ? 'a name is needed' : (check?.(draft) ?? null);
   const keep = (): void => {
-    if (draft !== null && wrong === null && draft.trim() !== value) onChange(draft.trim());
+    if (draft !== null && wrong === null && draft.trim() !== value) onChange(draft.trim() as N);
     setDraft(null);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>): void => {

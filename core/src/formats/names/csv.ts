@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import Papa from 'papaparse';
 import {
   MOST_NAMES,
@@ -10,20 +11,23 @@ import {
   type NotUnderstood,
 } from './nameRows';
 
+const column = z.number().int().min(0);
+
 /** Which column is what, from 0; null: there is none. */
-export interface NameColumns {
-  name: number;
-  folder: number | null;
-  msb: number | null;
-  lsb: number | null;
-  program: number | null;
+export const NameColumns = z.object({
+  name: column,
+  folder: column.nullable(),
+  msb: column.nullable(),
+  lsb: column.nullable(),
+  program: column.nullable(),
   /** Further messages, as `alsoText` writes them. */
-  also: number | null;
+  also: column.nullable(),
   /** Whether its numbers count from 0 or from 1. */
-  programsFrom: 0 | 1;
+  programsFrom: z.union([z.literal(0), z.literal(1)]),
   /** Whether the first line is a heading. */
-  heading: boolean;
-}
+  heading: z.boolean(),
+});
+export type NameColumns = z.infer<typeof NameColumns>;
 
 export interface Table {
   cells: string[][];

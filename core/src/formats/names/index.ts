@@ -1,4 +1,4 @@
-export { openTable, readTable, writeNamesCsv, type NameColumns, type Table } from './csv';
+export { openTable, readTable, writeNamesCsv, NameColumns, type Table } from './csv';
 export {
   MOST_NAMES,
   entriesFrom,
@@ -8,6 +8,6 @@ export {
   alsoText,
   parseAlso,
 } from './nameRows';
-export { guessPasted, readPasted, type PastedReading } from './pasted';
+export { guessPasted, readPasted, PastedReading } from './pasted';
 export { readMidnam, type MidnamDevice, type MidnamError, type MidnamErrorCode } from './readMidnam';
 export { writeMidnam } from './writeMidnam';

@@ -1,21 +1,23 @@
+import { z } from 'zod';
 import { MOST_NAMES, isSevenBit, tidyName, type NameRow, type NamesRead, type NotUnderstood } from './nameRows';
 
 /** How the lines of a pasted list are to be read. */
-export interface PastedReading {
+export const PastedReading = z.object({
   /** Where the number stands: before the name, behind it, or nowhere (then it counts up). */
-  number: 'before' | 'behind' | 'none';
+  number: z.enum(['before', 'behind', 'none']),
   /** Whether the numbers count from 0 or from 1. */
-  programsFrom: 0 | 1;
+  programsFrom: z.union([z.literal(0), z.literal(1)]),
   /**
    * What stands before the number, as “A” in “A01” or “2” in “2-013”: nothing, a bank as a letter, or a bank as a
    * number.
    */
-  bank: 'none' | 'letter' | 'number';
+  bank: z.enum(['none', 'letter', 'number']),
   /** Which bank byte the bank goes to. */
-  bankByte: 'msb' | 'lsb';
+  bankByte: z.enum(['msb', 'lsb']),
   /** Lines without a number are headings of folders. */
-  headings: boolean;
-}
+  headings: z.boolean(),
+});
+export type PastedReading = z.infer<typeof PastedReading>;
 
 const BEFORE = /^\s*(?:([A-Za-z])|(\d{1,3})\s*[-/.:])?\s*(\d{1,3})\s*[.):\-–\t ]*\s*(\S.*)$/;
 const BEHIND = /^(.*\S)\s*[\t :.\-–(]+\s*(?:([A-Za-z])|(\d{1,3})\s*[-/.:])?\s*(\d{1,3})\)?\s*$/;

@@ -30,14 +30,9 @@ export function Elsewhere({ bench, send, programsFrom }: Props) {
             value={pilot.entryId ?? ''}
             className="named min-w-0 truncate text-lg"
             onChange={(entryId) => send({ device: 'Pilot Cutter', kind: 'song', entryId })}
-            groups={[
-              {
-                name: '',
-                items: (setlist?.entries ?? []).flatMap((entry) =>
-                  entry.kind === 'song' ? [{ value: entry.id, label: songs[entry.songId]?.name ?? '' }] : [],
-                ),
-              },
-            ]}
+            items={(setlist?.entries ?? []).flatMap((entry) =>
+              entry.kind === 'song' ? [{ value: entry.id, label: songs[entry.songId]?.name ?? '' }] : [],
+            )}
           />
           <button
             type="button"

@@ -82,14 +82,9 @@ export function EffectSeries({ effects, onChange, isShared = false, most = 8, di
         <Choice
           label="add an effect"
           value="-"
-          groups={[
-            {
-              name: '',
-              items: [
-                { value: '-', label: effects.length === 0 ? 'no effects; add one …' : 'add an effect …' },
-                ...EFFECT_KINDS.map((kind) => ({ value: kind, label: kind })),
-              ],
-            },
+          items={[
+            { value: '-', label: effects.length === 0 ? 'no effects; add one …' : 'add an effect …' },
+            ...EFFECT_KINDS.map((kind) => ({ value: kind, label: kind })),
           ]}
           onChange={(kind) => {
             if (kind !== '-')

@@ -44,7 +44,7 @@ export function EffectWords({
     <Choice
       label={`note value of ${effect.kind} ${number}`}
       value={value ?? '-'}
-      groups={[{ name: '', items: [...(free === null ? [] : [{ value: '-', label: free }]), ...NOTES] }]}
+      items={[...(free === null ? [] : [{ value: '-', label: free }]), ...NOTES]}
       onChange={(chosen) => onChange({ ...effect, note: chosen === '-' ? null : chosen } as Effect)}
     />
   );
@@ -94,17 +94,12 @@ export function EffectWords({
           <Choice
             label={`type of filter ${number}`}
             value={effect.type}
-            groups={[
-              {
-                name: '',
-                items: [
-                  { value: 'lowpass', label: 'low pass' },
-                  { value: 'highpass', label: 'high pass' },
-                  { value: 'bandpass', label: 'band pass' },
-                ],
-              },
+            items={[
+              { value: 'lowpass', label: 'low pass' },
+              { value: 'highpass', label: 'high pass' },
+              { value: 'bandpass', label: 'band pass' },
             ]}
-            onChange={(type) => onChange({ ...effect, type: type as typeof effect.type })}
+            onChange={(type) => onChange({ ...effect, type })}
           />{' '}
           at {field('hz', 50)}, resonance {field('resonance')}
         </>

@@ -143,7 +143,7 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
             label="gear list"
             className="max-w-40 truncate text-ink"
             value={gear.id}
-            groups={[{ name: '', items: Object.values(lists).map((list) => ({ value: list.id, label: list.name })) }]}
+            items={Object.values(lists).map((list) => ({ value: list.id, label: list.name }))}
             onChange={use}
           />
           <Button look="plain" onClick={copy}>

@@ -59,14 +59,9 @@ function OneInstrument({ instrument }: { instrument: OutboardInstrument }) {
       <Choice
         label={`how presets of ${instrument.name} are chosen`}
         value={counted ? 'counted' : 'numbers'}
-        groups={[
-          {
-            name: '',
-            items: [
-              { value: 'numbers', label: 'by bank and program' },
-              { value: 'counted', label: 'by counting: it knows only next and previous' },
-            ],
-          },
+        items={[
+          { value: 'numbers', label: 'by bank and program' },
+          { value: 'counted', label: 'by counting: it knows only next and previous' },
         ]}
         onChange={(kind) =>
           change('change how presets are chosen', { counted: kind === 'counted' ? FIRST_STEPS : null })
@@ -90,16 +85,11 @@ function OneInstrument({ instrument }: { instrument: OutboardInstrument }) {
           <Choice
             label={`where ${instrument.name} stands`}
             value="-"
-            groups={[
-              {
-                name: '',
-                items: [
-                  { value: '-', label: 'set the count right …' },
-                  ...instrument.names
-                    .slice(0, 512)
-                    .map((name, i) => ({ value: String(i), label: `${i + 1}. ${name.name}` })),
-                ],
-              },
+            items={[
+              { value: '-', label: 'set the count right …' },
+              ...instrument.names
+                .slice(0, 512)
+                .map((name, i) => ({ value: String(i), label: `${i + 1}. ${name.name}` })),
             ]}
             onChange={(count) => {
               if (count !== '-') host.post({ type: 'setCount', instrumentId: instrument.id, count: Number(count) });
@@ -125,15 +115,10 @@ function StepEditor({
       <Choice
         label={`message for ${label}`}
         value={step.kind}
-        groups={[
-          {
-            name: '',
-            items: [
-              { value: 'controller', label: 'controller' },
-              { value: 'program', label: 'program (on the wire)' },
-              { value: 'note', label: 'note' },
-            ],
-          },
+        items={[
+          { value: 'controller', label: 'controller' },
+          { value: 'program', label: 'program (on the wire)' },
+          { value: 'note', label: 'note' },
         ]}
         onChange={(kind) =>
           onChange(

@@ -45,15 +45,10 @@ export function SoundPanel({ gear }: { gear: GearList }) {
         <Choice
           label="sound device"
           value={device || MACHINES_CHOICE}
-          groups={[
-            {
-              name: '',
-              items: [MACHINES_CHOICE, ...new Set([...devices, ...(device ? [device] : [])])].map((name) => ({
-                value: name,
-                label: name,
-              })),
-            },
-          ]}
+          items={[MACHINES_CHOICE, ...new Set([...devices, ...(device ? [device] : [])])].map((name) => ({
+            value: name,
+            label: name,
+          }))}
           onChange={(name) =>
             edit({
               label: 'change the sound device',

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Learned } from '@rackle/core/controls';
 import { useHost, useEdit, useGear } from '../../state/hooks';
-import { withLearned, withoutLastSource } from './gearEdits';
+import { withLearned, withoutLastSource } from '@rackle/core/show';
 
 /** Takes up what learn finds while the page is open, and ends learn when it is left. `last` is what it found last. */
 export function useLearn(): {

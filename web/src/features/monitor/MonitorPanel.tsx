@@ -13,12 +13,13 @@ import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 
 const LINE_PX = 22;
-const EVERY = '';
+const EVERY = 'every';
 
+/** Which lines are shown. A log is no table: its lines are new at message rate, and are filtered as they stand. */
 interface Filter {
   port: string;
   channel: string;
-  kind: string;
+  kind: MessageKind | typeof EVERY;
   sent: boolean;
   clock: boolean;
 }
@@ -28,7 +29,7 @@ const OPEN: Filter = { port: EVERY, channel: EVERY, kind: EVERY, sent: true, clo
 const passes = (line: MonitorLine, filter: Filter): boolean =>
   (filter.port === EVERY || line.port === filter.port) &&
   (filter.channel === EVERY || String(line.channel) === filter.channel) &&
-  (filter.kind === EVERY || line.kind === (filter.kind as MessageKind)) &&
+  (filter.kind === EVERY || line.kind === filter.kind) &&
   (filter.sent || line.direction !== 'out') &&
   (filter.clock || filter.kind === 'clock' || !isHiddenAtFirst(line));
 
@@ -48,6 +49,8 @@ const words = (line: MonitorLine, style: PanelStyle): string =>
     ? line.became
     : `${channelWords(line, style)}${messageInWords(line.status, line.data1, line.data2, style)}`;
 const MARKS = { in: '→', out: '←', self: '●' } as const;
+
+const itemOf = <V extends string>(value: V) => ({ value, label: value });
 
 /** Every message, and what became of it. */
 export function MonitorPanel() {
@@ -94,42 +97,30 @@ export function MonitorPanel() {
         .join('\n'),
     );
   const set = (change: Partial<Filter>): void => setFilter({ ...filter, ...change });
-  const items = (every: string, values: readonly string[]) => [
-    { name: '', items: [{ value: 'every', label: every }, ...values.map((value) => ({ value, label: value }))] },
-  ];
-  const choose =
-    (name: 'port' | 'channel' | 'kind') =>
-    (value: string): void =>
-      set({ [name]: value === 'every' ? EVERY : value });
   return (
     <div className="flex min-w-0 flex-[4] flex-col border-l border-rule" data-testid="monitor">
       <div className="flex flex-wrap items-center gap-x-3 px-3 py-1 text-[13px]">
         <h2 className="named text-lg">Monitor</h2>
         <Choice
           label="port shown"
-          value={filter.port || 'every'}
-          groups={items('every port', ports)}
-          onChange={choose('port')}
+          value={filter.port}
+          items={[{ value: EVERY, label: 'every port' }, ...ports.map(itemOf)]}
+          onChange={(port) => set({ port })}
         />
         <Choice
           label="channel shown"
-          value={filter.channel || 'every'}
-          groups={[
-            {
-              name: '',
-              items: [
-                { value: 'every', label: 'every channel' },
-                ...Array.from({ length: 16 }, (_, i) => ({ value: String(i + 1), label: `channel ${i + 1}` })),
-              ],
-            },
+          value={filter.channel}
+          items={[
+            { value: EVERY, label: 'every channel' },
+            ...Array.from({ length: 16 }, (_, i) => ({ value: String(i + 1), label: `channel ${i + 1}` })),
           ]}
-          onChange={choose('channel')}
+          onChange={(channel) => set({ channel })}
         />
         <Choice
           label="kind shown"
-          value={filter.kind || 'every'}
-          groups={items('all kinds', MESSAGE_KINDS)}
-          onChange={choose('kind')}
+          value={filter.kind}
+          items={[{ value: EVERY, label: 'all kinds' }, ...MESSAGE_KINDS.map(itemOf)]}
+          onChange={(kind) => set({ kind })}
         />
         <label className="flex items-center gap-1">
           <input type="checkbox" checked={filter.sent} onChange={(event) => set({ sent: event.target.checked })} /> what

@@ -40,7 +40,7 @@ export function NumberingSheet({ setlist, songs, nameOf, onClose }: Props) {
         <Choice
           label="way of numbering"
           value={numbering.kind}
-          groups={[{ name: '', items: Object.entries(WAYS).map(([value, label]) => ({ value, label })) }]}
+          items={Object.entries(WAYS).map(([value, label]) => ({ value, label }))}
           onChange={(kind) =>
             setNumbering(
               kind === 'order'

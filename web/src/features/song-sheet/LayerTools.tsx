@@ -1,5 +1,5 @@
 import { controllerName } from '@rackle/core/midi';
-import { Arpeggio, NOTE_VALUES, type GearList, type Layer, type NoteValue, type Part } from '@rackle/core/show';
+import { Arpeggio, NOTE_VALUES, type GearList, type Layer, type Part } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
@@ -18,13 +18,13 @@ interface Props {
 
 const REMAP_TO = [1, 2, 4, 7, 10, 11, 71, 72, 73, 74, 76, 77, 80, 81, 91, 93];
 const IGNORABLE = [1, 2, 4, 7, 10, 11, 64, 66, 67, 71, 74];
-const ORDERS = [
+const ORDERS: { value: Arpeggio['order']; label: string }[] = [
   { value: 'up', label: 'upwards' },
   { value: 'down', label: 'downwards' },
   { value: 'upDown', label: 'up and down' },
   { value: 'asPlayed', label: 'as they are struck' },
 ];
-const NOTES = NOTE_VALUES.map((note) => ({ value: note as string, label: noteText(note) }));
+const NOTES = NOTE_VALUES.map((note) => ({ value: note, label: noteText(note) }));
 const CHORDS = [
   { value: '', label: 'nothing' },
   { value: '12', label: 'the octave' },
@@ -37,7 +37,6 @@ const CHORDS = [
   { value: '3,7,10', label: 'a minor seventh' },
   { value: '4,7,10', label: 'a dominant seventh' },
 ];
-const list = (items: { value: string; label: string }[]) => [{ name: '', items }];
 
 /** What a layer does with what is played: who plays it, fades, chords, arpeggios, and what it listens to. */
 export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }: Props) {
@@ -86,13 +85,13 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
         <Choice
           label="keyboard that plays it"
           value={zone.input ?? '-'}
-          groups={list([
+          items={[
             { value: '-', label: 'every keyboard' },
             ...[...new Set([...inputs, ...(zone.input === null ? [] : [zone.input as string])])].map((alias) => ({
               value: alias,
               label: alias,
             })),
-          ])}
+          ]}
           onChange={(value) =>
             setZone('change the keyboard', { input: value === '-' ? null : (value as Part['zone']['input']) })
           }
@@ -107,10 +106,10 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
             <Choice
               label="cross over with a neighbour"
               value="-"
-              groups={list([
+              items={[
                 { value: '-', label: 'cross over with …' },
                 ...crossings.map(({ words }, i) => ({ value: String(i), label: words })),
-              ])}
+              ]}
               onChange={(i) => {
                 if (i !== '-') crossings[Number(i)].cross();
               }}
@@ -123,10 +122,10 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
         <Choice
           label="chord memory"
           value={CHORDS.some(({ value }) => value === chord) ? chord || '-' : 'own'}
-          groups={list([
+          items={[
             ...CHORDS.map((item) => ({ ...item, value: item.value || '-' })),
             ...(CHORDS.some(({ value }) => value === chord) ? [] : [{ value: 'own', label: chord }]),
-          ])}
+          ]}
           onChange={(value) => {
             if (value !== 'own')
               onPart('change the chord memory', (current) => ({
@@ -139,11 +138,11 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
         <Choice
           label="arpeggio"
           value={arpeggio ? arpeggio.order : '-'}
-          groups={list([
+          items={[
             { value: '-', label: 'together' },
             ...ORDERS.map((order) => ({ ...order, label: `one by one, ${order.label}` })),
-          ])}
-          onChange={(order) => setArpeggio(order === '-' ? null : { order: order as Arpeggio['order'] })}
+          ]}
+          onChange={(order) => setArpeggio(order === '-' ? null : { order: order })}
         />
         {arpeggio && (
           <>
@@ -151,8 +150,8 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
             <Choice
               label="note value of the arpeggio"
               value={arpeggio.note}
-              groups={list(NOTES)}
-              onChange={(note) => setArpeggio({ note: note as NoteValue })}
+              items={NOTES}
+              onChange={(note) => setArpeggio({ note: note })}
             />{' '}
             each, over{' '}
             <NumberField
@@ -203,7 +202,7 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
         <Choice
           label="leave a controller out"
           value="-"
-          groups={list([
+          items={[
             { value: '-', label: 'leave one out …' },
             { value: 'wheel', label: 'the wheel' },
             { value: 'pressure', label: 'pressure' },
@@ -211,7 +210,7 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
               value: String(controller),
               label: controllerName(controller),
             })),
-          ])}
+          ]}
           onChange={(key) => {
             if (key !== '-') setDeaf(key, true);
           }}
@@ -222,12 +221,10 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
             <Choice
               label={`what ${controllerName(from)} becomes`}
               value={String(to)}
-              groups={list(
-                [...new Set([...REMAP_TO, to])].map((controller) => ({
-                  value: String(controller),
-                  label: controllerName(controller),
-                })),
-              )}
+              items={[...new Set([...REMAP_TO, to])].map((controller) => ({
+                value: String(controller),
+                label: controllerName(controller),
+              }))}
               onChange={(value) =>
                 onLayer('change a controller', {
                   remapped: layer.remapped.map((other, o) => (o === i ? { ...other, to: Number(value) } : other)),
@@ -250,12 +247,12 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
         <Choice
           label="take a controller as another"
           value="-"
-          groups={list([
+          items={[
             { value: '-', label: 'take one as another …' },
             ...REMAP_TO.filter((controller) => !layer.remapped.some(({ from }) => from === controller)).map(
               (controller) => ({ value: String(controller), label: controllerName(controller) }),
             ),
-          ])}
+          ]}
           onChange={(value) => {
             if (value !== '-')
               onLayer('take a controller as another', {

@@ -175,14 +175,9 @@ export function PatchBar({ song, patch, blend, onChange, onChoose }: Props) {
               <Choice
                 label="copy into another song"
                 value="-"
-                groups={[
-                  {
-                    name: '',
-                    items: [
-                      { value: '-', label: 'copy into …' },
-                      ...others.map((id) => ({ value: id, label: songs[id].name })),
-                    ],
-                  },
+                items={[
+                  { value: '-', label: 'copy into …' },
+                  ...others.map((id) => ({ value: id, label: songs[id].name })),
                 ]}
                 onChange={(id) => {
                   if (id !== '-') copyTo(id);
@@ -195,14 +190,9 @@ export function PatchBar({ song, patch, blend, onChange, onChoose }: Props) {
                   <Choice
                     label="start from the library"
                     value="-"
-                    groups={[
-                      {
-                        name: '',
-                        items: [
-                          { value: '-', label: 'from the library …' },
-                          ...patches.map((item) => ({ value: item.id as string, label: item.name })),
-                        ],
-                      },
+                    items={[
+                      { value: '-', label: 'from the library …' },
+                      ...patches.map((item) => ({ value: item.id as string, label: item.name })),
                     ]}
                     onChange={(id) => {
                       if (id !== '-') takeFrom(id);

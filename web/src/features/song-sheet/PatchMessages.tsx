@@ -41,7 +41,7 @@ export function PatchMessages({ when, messages, gear, style, onChange }: Props) 
           <Choice
             label={`kind of message ${i + 1} on ${when}`}
             value={message.kind}
-            groups={[{ name: '', items: Object.entries(KINDS).map(([value, label]) => ({ value, label })) }]}
+            items={Object.entries(KINDS).map(([value, label]) => ({ value, label }))}
             onChange={(kind) =>
               change(i, started(kind as OutMessage['kind'], message.port, 'channel' in message ? message.channel : 1))
             }
@@ -56,7 +56,7 @@ export function PatchMessages({ when, messages, gear, style, onChange }: Props) 
           <Choice
             label={`port of message ${i + 1} on ${when}`}
             value={message.port}
-            groups={[{ name: '', items: ports.map((port) => ({ value: port, label: port })) }]}
+            items={ports.map((port) => ({ value: port, label: port }))}
             onChange={(port) => change(i, OutMessage.parse({ ...message, port }))}
           />
           {'channel' in message && (

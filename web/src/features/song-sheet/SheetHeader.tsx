@@ -1,4 +1,4 @@
-import { NOTE_VALUES, type NoteValue, type Song } from '@rackle/core/show';
+import { NOTE_VALUES, type Song } from '@rackle/core/show';
 import { Link } from 'react-router';
 import { useApp, useHost } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -27,7 +27,7 @@ export function SheetHeader({ song, onChange }: Props) {
         label="name of the song"
         value={song.name}
         className="named text-4xl leading-tight"
-        onChange={(name) => onChange('rename the song', { ...song, name: name as Song['name'] })}
+        onChange={(name) => onChange('rename the song', { ...song, name })}
       />
       <p className="pb-1.5 text-ink2">
         <EditableText
@@ -61,8 +61,8 @@ export function SheetHeader({ song, onChange }: Props) {
         <Choice
           label="length of the echo"
           value={song.echoNote}
-          groups={[{ name: '', items: NOTE_VALUES.map((note) => ({ value: note, label: noteText(note) })) }]}
-          onChange={(note) => onChange('change the echo', { ...song, echoNote: note as NoteValue })}
+          items={NOTE_VALUES.map((note) => ({ value: note, label: noteText(note) }))}
+          onChange={(note) => onChange('change the echo', { ...song, echoNote: note })}
         />{' '}
         · <span className="mono">{minutesText(song.durationSeconds)}</span> · key shift{' '}
         <NumberField

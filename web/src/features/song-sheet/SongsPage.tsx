@@ -142,7 +142,7 @@ function Item({ item, songs, onStart }: { item: LibraryItem; songs: readonly Son
             value={item.name}
             className="named text-xl"
             width="20rem"
-            onChange={(name) => change('rename in the library', { name: name as LibraryItem['name'] })}
+            onChange={(name) => change('rename in the library', { name: name })}
           />
         )}
         <span className="w-14 text-[13px]">{item.kind}</span>

@@ -92,14 +92,9 @@ export function SoundParameters({ part, blend, outboard, onChange }: Props) {
         <Choice
           label="change the sound here"
           value="-"
-          groups={[
-            {
-              name: '',
-              items: [
-                { value: '-', label: shown.length === 0 ? 'the sound as its preset has it; change …' : 'change …' },
-                ...free.map((controller) => ({ value: String(controller), label: name(controller) })),
-              ],
-            },
+          items={[
+            { value: '-', label: shown.length === 0 ? 'the sound as its preset has it; change …' : 'change …' },
+            ...free.map((controller) => ({ value: String(controller), label: name(controller) })),
           ]}
           onChange={(controller) => {
             if (controller !== '-') set(Number(controller), SOUND_CONTROLLER_REST);

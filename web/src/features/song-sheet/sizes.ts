@@ -1,5 +1,11 @@
-/** Keyboards by their number of keys, and the keys that they have. All ends are inclusive. */
-export const SIZES: readonly { keys: number; lowest: number; highest: number }[] = [
+/** A keyboard by its number of keys, and the keys that it has; both ends are inclusive. */
+export interface KeyboardSize {
+  keys: number;
+  lowest: number;
+  highest: number;
+}
+
+export const SIZES: readonly KeyboardSize[] = [
   { keys: 88, lowest: 21, highest: 108 },
   { keys: 73, lowest: 28, highest: 100 },
   { keys: 61, lowest: 36, highest: 96 },

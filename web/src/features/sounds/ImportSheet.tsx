@@ -6,7 +6,6 @@ import {
   readPasted,
   readTable,
   type MidnamDevice,
-  type NameColumns,
   type NameRow,
   type NamesRead,
   type PastedReading,
@@ -16,6 +15,7 @@ import type { NoteNames } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { Sheet } from '../../ui/Sheet';
+import { ColumnForm, ReadingForm } from './importForms';
 
 interface Props {
   onClose: () => void;
@@ -117,27 +117,22 @@ export function ImportSheet({ onClose, onTake }: Props) {
           <Choice
             label="device of the document"
             value={String(source.chosen)}
-            groups={[
-              {
-                name: '',
-                items: source.devices.map((device, i) => ({
-                  value: String(i),
-                  label: `${device.manufacturer} ${device.model}`.trim() || `device ${i + 1}`,
-                })),
-              },
-            ]}
+            items={source.devices.map((device, i) => ({
+              value: String(i),
+              label: `${device.manufacturer} ${device.model}`.trim() || `device ${i + 1}`,
+            }))}
             onChange={(chosen) => setSource({ ...source, chosen: Number(chosen) })}
           />
         </p>
       )}
       {source.kind === 'table' && (
-        <ColumnChooser
+        <ColumnForm
           table={source.table}
           onChange={(columns) => setSource({ ...source, table: { ...source.table, columns } })}
         />
       )}
       {source.kind === 'pasted' && (
-        <ReadingChooser reading={source.reading} onChange={(reading) => setSource({ ...source, reading })} />
+        <ReadingForm reading={source.reading} onChange={(reading) => setSource({ ...source, reading })} />
       )}
       {source.kind !== 'nothing' && (
         <>
@@ -181,137 +176,5 @@ export function ImportSheet({ onClose, onTake }: Props) {
         </>
       )}
     </Sheet>
-  );
-}
-
-const COUNTS = [
-  {
-    name: '',
-    items: [
-      { value: '0', label: 'from 0' },
-      { value: '1', label: 'from 1' },
-    ],
-  },
-];
-
-function ColumnChooser({ table, onChange }: { table: Table; onChange: (columns: NameColumns) => void }) {
-  const { cells, columns } = table;
-  const width = Math.max(...cells.slice(0, 50).map((row) => row.length));
-  const label = (i: number): string =>
-    (columns.heading ? cells[0][i] : cells[0]?.[i])?.trim().slice(0, 24) || `column ${i + 1}`;
-  const items = Array.from({ length: width }, (_, i) => ({ value: String(i), label: label(i) }));
-  const column = (name: 'folder' | 'msb' | 'lsb' | 'program', none: string) => (
-    <Choice
-      label={`column of the ${name}`}
-      value={columns[name] === null ? '-' : String(columns[name])}
-      groups={[{ name: '', items: [{ value: '-', label: none }, ...items] }]}
-      onChange={(value) => onChange({ ...columns, [name]: value === '-' ? null : Number(value) })}
-    />
-  );
-  return (
-    <p className="mt-2 leading-7">
-      The name is in{' '}
-      <Choice
-        label="column of the name"
-        value={String(columns.name)}
-        groups={[{ name: '', items }]}
-        onChange={(value) => onChange({ ...columns, name: Number(value) })}
-      />
-      , the program in {column('program', 'no column: it counts up')}, counting{' '}
-      <Choice
-        label="programs count"
-        value={String(columns.programsFrom)}
-        groups={COUNTS}
-        onChange={(value) => onChange({ ...columns, programsFrom: value === '0' ? 0 : 1 })}
-      />
-      , the bank’s MSB in {column('msb', 'no column')}, its LSB in {column('lsb', 'no column')}, the folder in{' '}
-      {column('folder', 'no column')};{' '}
-      <label>
-        <input
-          type="checkbox"
-          checked={columns.heading}
-          onChange={(event) => onChange({ ...columns, heading: event.target.checked })}
-        />{' '}
-        the first line is a heading
-      </label>
-      .
-    </p>
-  );
-}
-
-function ReadingChooser({ reading, onChange }: { reading: PastedReading; onChange: (reading: PastedReading) => void }) {
-  const set = (change: Partial<PastedReading>): void => onChange({ ...reading, ...change });
-  return (
-    <p className="mt-2 leading-7">
-      The number stands{' '}
-      <Choice
-        label="where the number stands"
-        value={reading.number}
-        groups={[
-          {
-            name: '',
-            items: [
-              { value: 'before', label: 'before the name' },
-              { value: 'behind', label: 'behind the name' },
-              { value: 'none', label: 'nowhere: it counts up' },
-            ],
-          },
-        ]}
-        onChange={(number) => set({ number: number as PastedReading['number'] })}
-      />
-      , counting{' '}
-      <Choice
-        label="numbers count"
-        value={String(reading.programsFrom)}
-        groups={COUNTS}
-        onChange={(value) => set({ programsFrom: value === '0' ? 0 : 1 })}
-      />
-      ;{' '}
-      <Choice
-        label="bank"
-        value={reading.bank}
-        groups={[
-          {
-            name: '',
-            items: [
-              { value: 'none', label: 'no bank stands' },
-              { value: 'letter', label: 'a bank’s letter stands' },
-              { value: 'number', label: 'a bank’s number stands' },
-            ],
-          },
-        ]}
-        onChange={(bank) => set({ bank: bank as PastedReading['bank'] })}
-      />{' '}
-      before it
-      {reading.bank !== 'none' && (
-        <>
-          , sent as{' '}
-          <Choice
-            label="bank byte"
-            value={reading.bankByte}
-            groups={[
-              {
-                name: '',
-                items: [
-                  { value: 'lsb', label: 'bank LSB' },
-                  { value: 'msb', label: 'bank MSB' },
-                ],
-              },
-            ]}
-            onChange={(bankByte) => set({ bankByte: bankByte as PastedReading['bankByte'] })}
-          />
-        </>
-      )}
-      ;{' '}
-      <label>
-        <input
-          type="checkbox"
-          checked={reading.headings}
-          onChange={(event) => set({ headings: event.target.checked })}
-        />{' '}
-        lines without a number are folders
-      </label>
-      .
-    </p>
   );
 }

@@ -1,13 +1,15 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useRef, type KeyboardEvent } from 'react';
+import { createContext, use, useMemo, type KeyboardEvent } from 'react';
 import { alsoText, parseAlso } from '@rackle/core/formats';
 import { programText } from '@rackle/core/programs';
 import type { NameListEntry } from '@rackle/core/show';
 import { Button } from '../../ui/Button';
+import { DataTable, type TableColumn } from '../../ui/DataTable';
 import { EditableText } from '../../ui/EditableText';
 import { NumberField } from '../../ui/NumberField';
+import { useLatest } from '../../ui/useLatest';
 
 const ROW_PX = 34;
+const NONE = '—';
 
 interface Props {
   names: readonly NameListEntry[];
@@ -17,139 +19,173 @@ interface Props {
   onTry: (entry: NameListEntry) => void;
 }
 
-/** A number, or “–” for none, which stands one below the lowest. */
-const readProgram =
-  (programsFrom: 0 | 1) =>
+/** What the cells of a name list know and do. */
+interface NameList {
+  programsFrom: 0 | 1;
+  change: (entry: NameListEntry, next: Partial<NameListEntry>) => void;
+  remove: (entry: NameListEntry) => void;
+  tryOut: (entry: NameListEntry) => void;
+}
+const ListContext = createContext<NameList | null>(null);
+const useList = (): NameList => use(ListContext)!;
+
+type CellProps = { row: NameListEntry; at: number };
+
+const isNone = (text: string): boolean => /^\s*[–-]?\s*$/.test(text);
+/** A number, or “–” for none, which stands for `none`. */
+const readNumber =
+  (none: number) =>
   (text: string): number | null =>
-    /^\s*[–-]?\s*$/.test(text) ? programsFrom - 1 : /^\d{1,3}$/.test(text.trim()) ? Number(text) : null;
+    isNone(text) ? none : /^\d{1,3}$/.test(text.trim()) ? Number(text) : null;
+
+function FolderCell({ row }: CellProps) {
+  const { change } = useList();
+  return (
+    <EditableText
+      width="100%"
+      label={`folder of ${row.name}`}
+      value={row.folder || NONE}
+      onChange={(folder) => change(row, { folder: folder === NONE ? '' : folder })}
+      className="text-ink2"
+    />
+  );
+}
+
+function BankCell({ row, byte }: CellProps & { byte: 'msb' | 'lsb' }) {
+  const { change } = useList();
+  return (
+    <NumberField
+      label={`bank ${byte.toUpperCase()} of ${row.name}`}
+      value={row[byte] ?? -1}
+      min={-1}
+      max={127}
+      show={(value) => (value < 0 ? '–' : String(value))}
+      read={readNumber(-1)}
+      className="mono"
+      onChange={(value) => change(row, { [byte]: value < 0 ? null : value })}
+    />
+  );
+}
+
+const MsbCell = (props: CellProps) => <BankCell {...props} byte="msb" />;
+const LsbCell = (props: CellProps) => <BankCell {...props} byte="lsb" />;
+
+function ProgramCell({ row }: CellProps) {
+  const { programsFrom, change } = useList();
+  const none = programsFrom - 1;
+  return (
+    <NumberField
+      label={`program of ${row.name}`}
+      value={row.program === null ? none : row.program + programsFrom}
+      min={none}
+      max={127 + programsFrom}
+      show={(number) => (number < programsFrom ? '–' : String(number))}
+      read={readNumber(none)}
+      className="mono"
+      onChange={(program) => change(row, { program: program < programsFrom ? null : program - programsFrom })}
+    />
+  );
+}
+
+function NameCell({ row, at }: CellProps) {
+  const { programsFrom, change } = useList();
+  return (
+    <EditableText
+      width="100%"
+      label={
+        row.program === null
+          ? `name ${at + 1}`
+          : `name ${programText({ msb: 0, lsb: 0, program: row.program }, programsFrom)}`
+      }
+      value={row.name}
+      className="named text-lg"
+      onChange={(name) => change(row, { name })}
+    />
+  );
+}
+
+function AlsoCell({ row }: CellProps) {
+  const { change } = useList();
+  return (
+    <EditableText
+      width="100%"
+      label={`what ${row.name} also sends`}
+      value={alsoText(row.also) || NONE}
+      check={(text) => (text.trim() === NONE || parseAlso(text) ? null : '“key 24 velocity 100; controller 32 = 5”')}
+      onChange={(text) => change(row, { also: text === NONE ? [] : (parseAlso(text) ?? row.also) })}
+      className="text-[13px] text-ink2"
+    />
+  );
+}
+
+function CommandsCell({ row }: CellProps) {
+  const { tryOut, remove } = useList();
+  return (
+    <>
+      <Button look="plain" onClick={() => tryOut(row)}>
+        try it
+      </Button>
+      <Button look="plain" aria-label={`take ${row.name} away`} onClick={() => remove(row)}>
+        ×
+      </Button>
+    </>
+  );
+}
+
+const COLUMNS: readonly TableColumn<NameListEntry>[] = [
+  { id: 'folder', className: 'w-40 pr-3', Cell: FolderCell },
+  { id: 'msb', className: 'mono w-[3.25rem] pr-3', Cell: MsbCell },
+  { id: 'lsb', className: 'mono w-[3.25rem] pr-3', Cell: LsbCell },
+  { id: 'program', className: 'w-[3.75rem] pr-3', Cell: ProgramCell },
+  { id: 'name', className: 'pr-3', Cell: NameCell },
+  { id: 'also', className: 'w-64 pr-3', Cell: AlsoCell },
+  { id: 'commands', className: 'w-28 whitespace-nowrap text-right', Cell: CommandsCell },
+];
+const idOf = (entry: NameListEntry): string => entry.id;
+const rowProps = (_entry: NameListEntry, at: number) => ({
+  className: 'border-b border-rule',
+  onKeyDown: (event: KeyboardEvent<HTMLTableRowElement>) => goOn(event, at),
+});
+
+/** Up and down in a name go to the name above and below. */
+function goOn(event: KeyboardEvent<HTMLTableRowElement>, at: number): void {
+  const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+  const isName = event.target instanceof Element && event.target.closest('[data-cell="name"]') !== null;
+  if (by === 0 || !isName) return;
+  const next = event.currentTarget.parentElement?.querySelector<HTMLInputElement>(
+    `[data-row="${at + by}"] [data-cell="name"] input`,
+  );
+  next?.focus();
+}
 
 /** A name list, edited in place: folder, bank bytes, program, name, and what else is sent. */
 export function NameTable({ names, programsFrom, onChange, onTry }: Props) {
-  const box = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({
-    count: names.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => ROW_PX,
-    overscan: 12,
-  });
-  const change = (entry: NameListEntry, next: Partial<NameListEntry>): void =>
+  const change = useLatest((entry: NameListEntry, next: Partial<NameListEntry>) =>
     onChange(
       'change a name',
       names.map((other) => (other === entry ? { ...other, ...next } : other)),
       `name ${entry.id} ${Object.keys(next).join()}`,
-    );
-  const byte = (label: string, entry: NameListEntry, name: 'msb' | 'lsb') => (
-    <NumberField
-      label={label}
-      value={entry[name] ?? -1}
-      min={-1}
-      max={127}
-      show={(value) => (value < 0 ? '–' : String(value))}
-      read={(text) => (/^\s*[–-]?\s*$/.test(text) ? -1 : /^\d{1,3}$/.test(text.trim()) ? Number(text) : null)}
-      className="mono"
-      onChange={(value) => change(entry, { [name]: value < 0 ? null : value })}
-    />
+    ),
   );
-  const onKeyDown = (event: KeyboardEvent, at: number): void => {
-    const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
-    if (by === 0 || names[at + by] === undefined) return;
-    rows.scrollToIndex(at + by);
-    requestAnimationFrame(() =>
-      box.current?.querySelector<HTMLInputElement>(`[data-row="${at + by}"] [data-name] input`)?.focus(),
-    );
-  };
+  const remove = useLatest((entry: NameListEntry) =>
+    onChange(
+      'take a name away',
+      names.filter((other) => other !== entry),
+    ),
+  );
+  const tryOut = useLatest(onTry);
+  const list = useMemo(() => ({ programsFrom, change, remove, tryOut }), [programsFrom, change, remove, tryOut]);
   return (
-    <div
-      ref={box}
-      className="min-h-0 flex-1 overflow-y-auto"
-      role="table"
-      aria-label="names"
-      aria-rowcount={names.length}
-    >
-      <div className="relative" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().map((row) => {
-          const entry = names[row.index];
-          return (
-            <div
-              key={entry.id}
-              role="row"
-              data-row={row.index}
-              className="absolute inset-x-0 flex items-center gap-3 border-b border-rule"
-              style={{ height: ROW_PX, transform: `translateY(${row.start}px)` }}
-            >
-              <span role="cell" className="w-40 shrink-0">
-                <EditableText
-                  width="100%"
-                  label={`folder of ${entry.name}`}
-                  value={entry.folder || '—'}
-                  onChange={(folder) => change(entry, { folder: folder === '—' ? '' : folder })}
-                  className="text-ink2"
-                />
-              </span>
-              <span role="cell" className="mono w-10 shrink-0">
-                {byte(`bank MSB of ${entry.name}`, entry, 'msb')}
-              </span>
-              <span role="cell" className="mono w-10 shrink-0">
-                {byte(`bank LSB of ${entry.name}`, entry, 'lsb')}
-              </span>
-              <span role="cell" className="w-12 shrink-0">
-                <NumberField
-                  label={`program of ${entry.name}`}
-                  value={entry.program === null ? programsFrom - 1 : entry.program + programsFrom}
-                  min={programsFrom - 1}
-                  max={127 + programsFrom}
-                  show={(number) => (number < programsFrom ? '–' : String(number))}
-                  read={readProgram(programsFrom)}
-                  className="mono"
-                  onChange={(program) =>
-                    change(entry, { program: program < programsFrom ? null : program - programsFrom })
-                  }
-                />
-              </span>
-              <span role="cell" data-name className="min-w-0 flex-1" onKeyDown={(event) => onKeyDown(event, row.index)}>
-                <EditableText
-                  width="100%"
-                  label={
-                    entry.program === null
-                      ? `name ${row.index + 1}`
-                      : `name ${programText({ msb: 0, lsb: 0, program: entry.program }, programsFrom)}`
-                  }
-                  value={entry.name}
-                  className="named text-lg"
-                  onChange={(name) => change(entry, { name: name as NameListEntry['name'] })}
-                />
-              </span>
-              <span role="cell" className="w-64 shrink-0">
-                <EditableText
-                  width="100%"
-                  label={`what ${entry.name} also sends`}
-                  value={alsoText(entry.also) || '—'}
-                  check={(text) =>
-                    text.trim() === '—' || parseAlso(text) ? null : '“key 24 velocity 100; controller 32 = 5”'
-                  }
-                  onChange={(text) => change(entry, { also: text === '—' ? [] : (parseAlso(text) ?? entry.also) })}
-                  className="text-[13px] text-ink2"
-                />
-              </span>
-              <Button look="plain" onClick={() => onTry(entry)}>
-                try it
-              </Button>
-              <Button
-                look="plain"
-                aria-label={`take ${entry.name} away`}
-                onClick={() =>
-                  onChange(
-                    'take a name away',
-                    names.filter((other) => other !== entry),
-                  )
-                }
-              >
-                ×
-              </Button>
-            </div>
-          );
-        })}
-      </div>
-    </div>
+    <ListContext value={list}>
+      <DataTable
+        label="names"
+        columns={COLUMNS}
+        rows={names}
+        keyOf={idOf}
+        rowPx={ROW_PX}
+        scrolls="box"
+        rowProps={rowProps}
+      />
+    </ListContext>
   );
 }

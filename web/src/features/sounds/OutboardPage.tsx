@@ -90,7 +90,7 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
           label="name of the instrument"
           value={instrument.name}
           className="named text-4xl"
-          onChange={(name) => change('rename the instrument', { name: name as OutboardInstrument['name'] })}
+          onChange={(name) => change('rename the instrument', { name: name })}
         />
         <span className="pb-1 text-ink2">
           <Link to="/sounds" className="underline decoration-dotted">
@@ -129,8 +129,8 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
         <Choice
           label="port"
           value={instrument.port}
-          groups={[{ name: '', items: outputs.map((port) => ({ value: port, label: port })) }]}
-          onChange={(port) => change('change the port', { port: port as OutboardInstrument['port'] })}
+          items={outputs.map((port) => ({ value: port, label: port }))}
+          onChange={(port) => change('change the port', { port: port })}
         />
         , channel{' '}
         <NumberField

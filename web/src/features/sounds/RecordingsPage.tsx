@@ -129,7 +129,7 @@ export function RecordingsPage({ instrument }: { instrument: RecordingsInstrumen
                 value={recording.name}
                 className="named text-2xl"
                 width="14em"
-                onChange={(name) => change(recording, { name: name as Recording['name'] }, 'rename a recording')}
+                onChange={(name) => change(recording, { name: name }, 'rename a recording')}
               />
               <span className="text-[13px] text-ink2">
                 {recording.fileName}, {seconds(recording.lengthSeconds)}
@@ -232,14 +232,9 @@ export function RecordingsPage({ instrument }: { instrument: RecordingsInstrumen
               <Choice
                 label={`other keys of ${recording.name}`}
                 value={recording.followsKeys ? 'yes' : 'no'}
-                groups={[
-                  {
-                    name: '',
-                    items: [
-                      { value: 'yes', label: 'other keys higher and lower' },
-                      { value: 'no', label: 'and so does every other key' },
-                    ],
-                  },
+                items={[
+                  { value: 'yes', label: 'other keys higher and lower' },
+                  { value: 'no', label: 'and so does every other key' },
                 ]}
                 onChange={(value) => change(recording, { followsKeys: value === 'yes' }, 'change what other keys do')}
               />{' '}

@@ -1,13 +1,13 @@
 import { Navigate, useParams } from 'react-router';
-import { changeCue, withCue, withoutCue, type BlendId, type CueId, type PatchId, type Song } from '@rackle/core/show';
+import { withCue, type BlendId, type CueId, type Song } from '@rackle/core/show';
 import { formatPosition, parsePosition, positionAt, tickAt, ticksPerBar } from '@rackle/core/timeline';
 import { useApp, useHost, useEdit, useNumbers, usePlaces, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { Tape } from '../../ui/Tape';
 import { tapesOf } from '../../state/tapes';
+import { CueTable, cueTargets } from './CueTable';
 
 /** A song's cues at their bars, and the playhead that passes them. */
 export function TimelinePage() {
@@ -38,12 +38,10 @@ function Timeline({ song }: { song: Song }) {
   const playing = here && transport.playing;
   const endTick = song.bars * ticksPerBar(song.meter);
   const change = (label: string, next: Song, mergeKey?: string): void => edit({ label, songs: [next], mergeKey });
-  const targets = song.patches.flatMap((patch) => [
-    { value: `${patch.id}|`, label: patch.name },
-    ...patch.blends.map((blend) => ({ value: `${patch.id}|${blend.id}`, label: `${patch.name}, ${blend.name}` })),
-  ]);
+  const targets = cueTargets(song);
   const nameOf = (patchId: string, blendId: string | null): string =>
-    targets.find((target) => target.value === `${patchId}|${blendId ?? ''}`)?.label ?? 'patch is missing';
+    targets.find(({ patch, blend }) => patch.id === patchId && (blend?.id ?? null) === blendId)?.label ??
+    'patch is missing';
   const stand = (): void => {
     const place = places.find((candidate) => candidate.song.id === song.id);
     if (place) host.post({ type: 'recall', position: place.position });
@@ -160,69 +158,9 @@ function Timeline({ song }: { song: Song }) {
           </span>
         </span>
       </div>
-      <table className="mt-4 w-full text-left">
-        <thead>
-          <tr className="text-[13px] text-ink2">
-            <th className="w-44 font-bold">at (bar : beat + ticks)</th>
-            <th className="w-24 font-bold">number</th>
-            <th className="font-bold">recalls</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {song.cues.map((cue) => (
-            <tr
-              key={cue.id}
-              className={`h-10 border-t border-rule ${here && place.patchId === cue.patchId && place.blendId === cue.blendId ? 'bg-ground2' : ''}`}
-            >
-              <td>
-                <NumberField
-                  label="position of the cue"
-                  value={cue.atTick}
-                  min={0}
-                  max={endTick - 1}
-                  step={960}
-                  show={showTick}
-                  read={readTick}
-                  className="mono"
-                  onChange={(atTick) =>
-                    change(
-                      'move a cue',
-                      changeCue(song, cue.id, (current) => ({ ...current, atTick })),
-                      `cue ${cue.id}`,
-                    )
-                  }
-                />
-              </td>
-              <td className="mono">{numberOf(song.id, cue.patchId, cue.blendId) ?? '·'}</td>
-              <td>
-                <Choice
-                  label="patch of the cue"
-                  className="named text-lg"
-                  value={`${cue.patchId}|${cue.blendId ?? ''}`}
-                  groups={[{ name: '', items: targets }]}
-                  onChange={(value) => {
-                    const [patchId, blendId] = value.split('|');
-                    change(
-                      'change a cue',
-                      changeCue(song, cue.id, (current) => ({
-                        ...current,
-                        patchId: patchId as PatchId,
-                        blendId: (blendId || null) as BlendId | null,
-                      })),
-                    );
-                  }}
-                />
-              </td>
-              <td className="text-right">
-                <Button look="plain" onClick={() => change('remove a cue', withoutCue(song, cue.id))}>
-                  remove
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <div className="mt-4">
+        <CueTable song={song} showTick={showTick} readTick={readTick} onChange={change} />
+      </div>
       {song.cues.length === 0 && (
         <p className="mt-3 text-ink2">
           No cues yet. Go to a bar, choose the patch that belongs there, and press “Cue here”.

@@ -1,3 +1,4 @@
+import { faderGain } from './decibels';
 import {
   withEffectValue,
   type Effect,
@@ -317,7 +318,7 @@ class Rack implements SoundOut {
 
   whole(which: number, value: number): void {
     const now = this.context.currentTime;
-    const gain = value <= -60 ? 0 : 10 ** (value / 20);
+    const gain = faderGain(value);
     if (which === 0) {
       this.masterGain = MASTER * gain;
       for (const { level } of this.masters.values()) level.go(this.masterGain, RAMP_S, now);

@@ -1,3 +1,4 @@
+import { faderGain } from './decibels';
 import { quartersOf, type Effect, type NoteValue, type SharedEffect } from '@rackle/core/show';
 import { allOf } from './allOf';
 import { delayLine, LONGEST_DELAY_S } from './effects/delay';
@@ -123,7 +124,7 @@ export class Returns {
   private take(shared: Shared, about: SharedEffect): void {
     shared.about = about;
     shared.chain.set(about.effects, this.bpm);
-    const gain = about.levelDb <= -60 ? 0 : 10 ** (about.levelDb / 20);
+    const gain = faderGain(about.levelDb);
     shared.level.go(gain, RAMP_S, this.around.context.currentTime);
   }
 

@@ -10,27 +10,23 @@ import {
   CC_VIBRATO_DEPTH,
   CC_VIBRATO_RATE,
 } from './controllers';
+import { faderGain, gainOf } from './decibels';
 import { EffectChain } from './effects/effectChain';
 import type { EffectSurroundings } from './effects/effectCore';
 import { KnownParam } from './knownParam';
 import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
-import { SampleVoice } from './sampled/sampleVoice';
-import type { SoundingVoice } from './soundingVoice';
-import { Voice } from './voice';
+import { StripVoices } from './stripVoices';
 
-const BEND_CENTS = 200;
 const MOST_VIBRATO_CENTS = 45;
-const MOST_VOICES = 32;
 const OPEN_HZ = 20_000;
 const DULL_HZ = 220;
 const BRIGHTEST_DB = 10;
-const CENTRE = 8192;
 /** What is moved in less would click. */
 const SHORTEST_RAMP_S = 0.01;
 const SMOOTH_S = 0.03;
 /** Below this an output counts as silent: −90 dB. */
-const SILENT = 10 ** (-90 / 20);
+const SILENT = gainOf(-90);
 /** How long it has to be silent, in seconds. */
 const SILENT_FOR_S = 1;
 
@@ -45,35 +41,6 @@ export interface Buses extends EffectSurroundings {
   waves: WeakMap<readonly number[], PeriodicWave>;
 }
 
-interface ChannelBend {
-  /** Runs only while the strip is awake. */
-  source: ConstantSourceNode;
-  /** Cents of the wheel. */
-  wheel: AudioParam;
-  /** Wheel and vibrato together, as voices take them. */
-  cents: GainNode;
-  sustained: Set<SoundingVoice>;
-  held: Map<number, SoundingVoice[]>;
-}
-
-/** The voices of one note, as one. */
-class VoiceGroup implements SoundingVoice {
-  released = false;
-
-  constructor(readonly voices: readonly SoundingVoice[]) {}
-
-  release(): void {
-    this.released = true;
-    for (const voice of this.voices) voice.release();
-  }
-
-  fade(seconds: number): void {
-    for (const voice of this.voices) voice.fade(seconds);
-  }
-}
-
-const centsOf = (wheel: number): number => ((wheel - CENTRE) / CENTRE) * BEND_CENTS;
-
 /** What is made note by note only, where a preset is sampled. */
 const PLAIN: Pick<Recipe, 'vibrato' | 'tremolo'> = {};
 
@@ -84,7 +51,6 @@ const PLAIN: Pick<Recipe, 'vibrato' | 'tremolo'> = {};
  *
  * One layer: voices or live sound → expression → tremolo → brightness → its effects → pan → level → output, with sends
  * behind the level.
- * Sixteen channels bend and hold apart from each other, for inputs that send each note on its own.
  */
 export class Strip {
   private readonly context: BaseAudioContext;
@@ -105,23 +71,16 @@ export class Strip {
   private shaking: { oscillator: OscillatorNode; amount: GainNode } | null = null;
   private awake = false;
   /** Since when nothing feeds it, and since when it has been silent besides, in seconds of the context. */
-  private endedS = 0;
+  private fedS = 0;
   private silentS: number | null = null;
   private vibratoRate = 1;
-  private readonly bends = new Float64Array(16).fill(CENTRE);
-  /** Factors of attack and release times, for voices to come. */
-  private readonly shape = { attack: 1, release: 1 };
   private main: AudioNode;
-  private readonly channels: (ChannelBend | null)[] = new Array<ChannelBend | null>(16).fill(null);
-  private readonly voices = new Set<SoundingVoice>();
+  private readonly voices: StripVoices;
   private readonly chain: EffectChain;
   /** To shared effects, by name. */
   private readonly sent = new Map<string, { gain: GainNode; level: KnownParam }>();
-  /** The last voice of each group whose members silence each other. */
-  private readonly groups = new Map<number, SoundingVoice>();
   private feeding: AudioNode | null = null;
   private readonly samples = new Float32Array(256);
-  private sustain = false;
   private modulation = 0;
 
   private readonly recipe: Pick<Recipe, 'vibrato' | 'tremolo'>;
@@ -150,6 +109,7 @@ export class Strip {
       expression: new KnownParam(this.expression.gain, 1),
       vibrato: new KnownParam(this.vibrato.gain, recipe.vibrato?.cents ?? 0),
     };
+    this.voices = new StripVoices(sound, buses, this.expression, this.vibrato);
     this.chain = new EffectChain(buses);
     this.tremolo = context.createGain();
     this.tremolo.gain.value = 1 - (recipe.tremolo?.depth ?? 0) / 2;
@@ -191,14 +151,14 @@ export class Strip {
   restIfSilent(): boolean {
     if (!this.awake) return true;
     const { currentTime } = this.context;
-    if (this.voices.size > 0 || this.feeding !== null) {
-      this.endedS = currentTime;
+    if (this.voices.isSounding || this.feeding !== null) {
+      this.fedS = currentTime;
       this.silentS = null;
       return false;
     }
     if (this.peak() > SILENT) this.silentS = null;
     else this.silentS ??= currentTime;
-    const isOver = currentTime - this.endedS > this.chain.tailS;
+    const isOver = currentTime - Math.max(this.fedS, this.voices.endedS) > this.chain.tailS;
     if (this.silentS === null || currentTime - this.silentS < SILENT_FOR_S || !isOver) return false;
     this.rest();
     return true;
@@ -215,14 +175,7 @@ export class Strip {
     this.wobble?.stop();
     this.wobble?.disconnect();
     this.wobble = null;
-    this.channels.forEach((at, channel) => {
-      if (at === null) return;
-      this.vibrato.disconnect(at.cents);
-      at.source.stop();
-      at.source.disconnect();
-      at.cents.disconnect();
-      this.channels[channel] = null;
-    });
+    this.voices.rest();
     this.chain.rest();
   }
 
@@ -275,7 +228,7 @@ export class Strip {
 
   /** Whether any note-on of a key is still to be ended here. */
   holds(channel: number, key: number): boolean {
-    return this.channels[channel]?.held.has(key) ?? false;
+    return this.voices.holds(channel, key);
   }
 
   /** Its own effects, behind those of the preset. */
@@ -337,101 +290,31 @@ export class Strip {
   }
 
   get isSounding(): boolean {
-    return this.voices.size > 0;
+    return this.voices.isSounding;
   }
 
   noteOn(channel: number, key: number, velocity: number): void {
     this.wake();
-    const at = this.channel(channel);
-    if (this.voices.size >= MOST_VOICES) this.steal();
-    const voice =
-      this.sound.kind === 'sampled'
-        ? this.sampledVoice(at, key, velocity, this.sound)
-        : this.madeVoice(at, key, velocity, this.sound.recipe);
-    if (voice === null) return;
-    this.voices.add(voice);
-    const held = at.held.get(key);
-    if (held) held.push(voice);
-    else at.held.set(key, [voice]);
-  }
-
-  private madeVoice(at: ChannelBend, key: number, velocity: number, { kit, ...whole }: Recipe): SoundingVoice {
-    const recipe = kit ? kit[key % kit.length] : whole;
-    return new Voice(
-      kit ? 36 + (key % 12) : key,
-      velocity,
-      recipe,
-      {
-        context: this.context,
-        output: this.expression,
-        bend: at.cents,
-        noise: this.buses.noise,
-        waves: this.buses.waves,
-        shape: this.shape,
-      },
-      (ended) => this.forget(at, ended),
-    );
-  }
-
-  /** The samples of every zone that takes the note; null when none does. */
-  private sampledVoice(
-    at: ChannelBend,
-    key: number,
-    velocity: number,
-    { preset, buffers }: Extract<PresetSound, { kind: 'sampled' }>,
-  ): SoundingVoice | null {
-    const zones = preset.zones.filter(
-      (zone) =>
-        key >= zone.lowKey && key <= zone.highKey && velocity >= zone.lowVelocity && velocity <= zone.highVelocity,
-    );
-    if (zones.length === 0) return null;
-    for (const group of new Set(zones.map((zone) => zone.group))) if (group !== 0) this.groups.get(group)?.fade(0.02);
-    let left = zones.length;
-    const note: { voice: SoundingVoice | null } = { voice: null };
-    const voices = zones.map(
-      (zone) =>
-        new SampleVoice(
-          key,
-          velocity,
-          zone,
-          buffers[zone.sample],
-          { context: this.context, output: this.expression, bend: at.cents, shape: this.shape },
-          () => {
-            left--;
-            if (left === 0 && note.voice) this.forget(at, note.voice);
-          },
-        ),
-    );
-    note.voice = voices.length === 1 ? voices[0] : new VoiceGroup(voices);
-    for (const { group } of zones) if (group !== 0) this.groups.set(group, note.voice);
-    return note.voice;
+    this.voices.noteOn(channel, key, velocity);
   }
 
   /** Ends one of the note-ons of a key, the oldest first. */
   noteOff(channel: number, key: number): void {
-    const at = this.channels[channel];
-    const held = at?.held.get(key);
-    const voice = held?.shift();
-    if (held?.length === 0) at!.held.delete(key);
-    if (!at || !voice) return;
-    if (this.sustain) at.sustained.add(voice);
-    else voice.release();
+    this.voices.noteOff(channel, key);
   }
 
   controller(channel: number, controller: number, value: number): void {
     const { currentTime } = this.context;
-    if (controller === CC_SUSTAIN) this.setSustain(value >= 64);
+    if (controller === CC_SUSTAIN) this.voices.setSustain(value >= 64);
     else if (controller === CC_EXPRESSION) this.moved.expression.go((value / 127) ** 1.5, SMOOTH_S, currentTime);
     else if (controller === CC_MODULATION) this.setVibrato(value / 127);
     else if (controller >= CC_RESONANCE && controller <= CC_VIBRATO_DEPTH) this.soundController(controller, value);
-    else if (controller === 120) for (const voice of this.voices) voice.fade(0.01);
+    else if (controller === 120) this.voices.fade(0.01);
     else if (controller === 121) {
       this.setVibrato(0);
       this.moved.expression.go(1, SMOOTH_S, currentTime);
-      this.bend(channel, CENTRE);
-    } else if (controller === 123)
-      for (const key of [...(this.channels[channel]?.held.keys() ?? [])])
-        while (this.channels[channel]?.held.has(key)) this.noteOff(channel, key);
+      this.voices.centre(channel);
+    } else if (controller === 123) this.voices.allKeysUp(channel);
   }
 
   /** The sound controllers of MIDI (RP-021): 64 leaves the preset as it is. */
@@ -451,10 +334,10 @@ export class Strip {
         this.filters().cutoff.Q.setTargetAtTime(Math.max(0, away) * 12, currentTime, 0.012);
         break;
       case CC_ATTACK:
-        this.shape.attack = 8 ** away;
+        this.voices.shape.attack = 8 ** away;
         break;
       case CC_RELEASE:
-        this.shape.release = 8 ** away;
+        this.voices.shape.release = 8 ** away;
         break;
       case CC_VIBRATO_RATE:
         this.vibratoRate = 2 ** away;
@@ -478,25 +361,15 @@ export class Strip {
     this.moved.vibrato.go(cents, SMOOTH_S, this.context.currentTime);
   }
 
-  private setSustain(down: boolean): void {
-    this.sustain = down;
-    if (down) return;
-    for (const at of this.channels) {
-      for (const voice of at?.sustained ?? []) voice.release();
-      at?.sustained.clear();
-    }
-  }
-
   /** Wheel, 14 bit; two semitones each way. */
   bend(channel: number, value: number): void {
-    this.bends[channel] = value;
-    this.channels[channel]?.wheel.setTargetAtTime(centsOf(value), this.context.currentTime, 0.004);
+    this.voices.bend(channel, value);
   }
 
   balance(levelDb: number, pan: number, room: number, echo: number, rampMs: number): void {
     const now = this.context.currentTime;
     const rampS = Math.max(SHORTEST_RAMP_S, rampMs / 1000);
-    this.moved.level.go(levelDb <= -60 ? 0 : 10 ** (levelDb / 20), rampS, now);
+    this.moved.level.go(faderGain(levelDb), rampS, now);
     this.moved.pan.go(pan / 100, rampS, now);
     this.moved.room.go(room / 100, rampS, now);
     this.moved.echo.go(echo / 100, rampS, now);
@@ -504,12 +377,12 @@ export class Strip {
 
   /** Voices that sound now die away; later ones are not touched. */
   fade(fadeMs: number): void {
-    for (const voice of this.voices) voice.fade(fadeMs / 1000);
+    this.voices.fade(fadeMs / 1000);
   }
 
   /** Voices whose keys are up end now, without their releases. */
   endReleased(): void {
-    for (const voice of this.voices) if (voice.released) voice.fade(SHORTEST_RAMP_S);
+    this.voices.endReleased();
   }
 
   peak(): number {
@@ -518,40 +391,5 @@ export class Strip {
     let peak = 0;
     for (const sample of this.samples) peak = Math.max(peak, Math.abs(sample));
     return peak;
-  }
-
-  private channel(channel: number): ChannelBend {
-    const known = this.channels[channel];
-    if (known) return known;
-    const source = this.context.createConstantSource();
-    source.offset.value = centsOf(this.bends[channel]);
-    source.start();
-    const cents = this.context.createGain();
-    source.connect(cents);
-    this.vibrato.connect(cents);
-    const made: ChannelBend = { source, wheel: source.offset, cents, sustained: new Set(), held: new Map() };
-    this.channels[channel] = made;
-    return made;
-  }
-
-  private forget(at: ChannelBend, voice: SoundingVoice): void {
-    this.voices.delete(voice);
-    at.sustained.delete(voice);
-    this.endedS = this.context.currentTime;
-  }
-
-  /** Makes room: a released voice if there is one, else the oldest, fades in a few milliseconds. */
-  private steal(): void {
-    let victim: SoundingVoice | null = null;
-    for (const voice of this.voices) {
-      victim ??= voice;
-      if (voice.released) {
-        victim = voice;
-        break;
-      }
-    }
-    if (!victim) return;
-    victim.fade(0.006);
-    this.voices.delete(victim);
   }
 }

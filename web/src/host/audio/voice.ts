@@ -1,3 +1,4 @@
+import { gainOf } from './decibels';
 import { dieAway } from './dieAway';
 import type { OscillatorRecipe, Recipe } from './recipe';
 
@@ -48,7 +49,7 @@ export class Voice {
     this.amplitude = context.createGain();
     const hz = 440 * 2 ** ((key + (recipe.transpose ?? 0) - 69) / 12);
     const strength = velocity / 127;
-    const peak = 10 ** (recipe.gainDb / 20) * (1 - touch + touch * strength ** 1.6);
+    const peak = gainOf(recipe.gainDb) * (1 - touch + touch * strength ** 1.6);
     this.shape(this.amplitude.gain, peak, envelope, now);
     let into: AudioNode = this.amplitude;
     if (filter) {

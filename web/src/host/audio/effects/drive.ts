@@ -1,3 +1,4 @@
+import { gainOf } from '../decibels';
 import { KnownParam } from '../knownParam';
 import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
 
@@ -28,7 +29,7 @@ export function drive(context: BaseAudioContext): EffectCore {
     output: out,
     tailS: NO_TAIL,
     set: ofKind('drive', ({ amount }, _bpm, rampS) => {
-      const gain = 10 ** ((amount / 100) * (MOST_DRIVE_DB / 20));
+      const gain = gainOf((amount / 100) * MOST_DRIVE_DB);
       level.go(gain / CURVE_REACH, rampS, context.currentTime);
       makeUp.go(gain ** -MADE_UP, rampS, context.currentTime);
     }),

@@ -1,3 +1,4 @@
+import { gainOf } from '../decibels';
 import { KnownParam } from '../knownParam';
 import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
 
@@ -39,7 +40,7 @@ export function compressor(context: BaseAudioContext): EffectCore {
       const now = context.currentTime;
       threshold.go(thresholdDb, rampS, now);
       ratio.go(to, rampS, now);
-      makeUp.go(10 ** (makeUpDb / 20), rampS, now);
+      makeUp.go(gainOf(makeUpDb), rampS, now);
     }),
     dispose() {
       node.disconnect();

@@ -1,3 +1,4 @@
+import { gainOf } from '../decibels';
 import { dieAway } from '../dieAway';
 import type { SoundingVoice } from '../soundingVoice';
 import type { EnvelopeTimes, SampleZone, Wave } from './sampledPreset';
@@ -7,7 +8,7 @@ const SILENT_DB = -100;
 const MIDDLE_KEY = 60;
 const OPEN_HZ = 20_000;
 /** How often an exponential falls by e while it falls by 100 dB. */
-const FALLS = Math.log(10 ** (100 / 20));
+const FALLS = Math.log(gainOf(100));
 const FADE_FALLS = 3;
 
 interface Surroundings {
@@ -18,7 +19,7 @@ interface Surroundings {
   shape: { attack: number; release: number };
 }
 
-const gainOf = (db: number): number => (db <= SILENT_DB ? 0 : 10 ** (db / 20));
+const gainAt = (db: number): number => (db <= SILENT_DB ? 0 : gainOf(db));
 const atKey = (seconds: number, centsPerKey: number, key: number): number =>
   seconds * 2 ** ((centsPerKey * (MIDDLE_KEY - key)) / 1200);
 
@@ -57,7 +58,7 @@ export class SampleVoice implements SoundingVoice {
     around.bend.connect(this.source.detune);
     this.amplitude = context.createGain();
     // Twice 40 log10: a key struck half as hard sounds 12 dB softer, as SoundFont 2.04 (8.4.1) has it.
-    this.shape(gainOf(zone.levelDb) * (velocity / 127) ** 2, now);
+    this.shape(gainAt(zone.levelDb) * (velocity / 127) ** 2, now);
     this.filter = this.makeFilter();
     if (this.filter) this.source.connect(this.filter).connect(this.amplitude);
     else this.source.connect(this.amplitude);
@@ -90,7 +91,7 @@ export class SampleVoice implements SoundingVoice {
     gain.setValueAtTime(peak, top + holdS);
     // Straight in decibels, and only as far as it is to fall.
     const down = top + holdS + Math.max(0.005, (decayS * Math.min(100, -sustainDb)) / 100);
-    gain.exponentialRampToValueAtTime(peak * 10 ** (Math.max(SILENT_DB, sustainDb) / 20), down);
+    gain.exponentialRampToValueAtTime(peak * gainOf(Math.max(SILENT_DB, sustainDb)), down);
     if (sustainDb <= SILENT_DB) gain.setValueAtTime(0, down);
   }
 
@@ -130,7 +131,7 @@ export class SampleVoice implements SoundingVoice {
       if (this.filter) this.lead(node, wave.filterCents, this.filter.detune);
       if (wave.levelDb === 0) continue;
       const level = context.createGain();
-      this.lead(node, Math.min(0.95, gainOf(Math.abs(wave.levelDb)) - 1) * Math.sign(wave.levelDb), level.gain);
+      this.lead(node, Math.min(0.95, gainAt(Math.abs(wave.levelDb)) - 1) * Math.sign(wave.levelDb), level.gain);
       out.connect(level);
       out = level;
     }

@@ -1,6 +1,6 @@
-import type { Layer, Part } from './layer';
-import type { Patch } from './song';
-import { TAPES, type Tape } from './values';
+import type { Layer, Part } from '../model/layer';
+import type { Patch } from '../model/song';
+import { TAPES, type Tape } from '../model/values';
 
 // What edits of the song sheet have in common.
 

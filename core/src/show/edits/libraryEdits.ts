@@ -1,8 +1,8 @@
-import type { BlendId, LayerId, LibraryItemId, PatchId, SongId } from './ids';
-import type { Layer } from './layer';
-import { LibraryItem } from './library';
+import type { BlendId, LayerId, LibraryItemId, PatchId, SongId } from '../model/ids';
+import type { Layer } from '../model/layer';
+import { LibraryItem } from '../model/library';
 import { copyOf, freeTape } from './sheetParts';
-import type { Patch, Song } from './song';
+import type { Patch, Song } from '../model/song';
 
 // From songs to the library and back. Pure; what is not touched keeps its identity.
 

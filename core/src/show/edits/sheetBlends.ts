@@ -1,14 +1,15 @@
-import type { Binding } from './control';
-import { changeBlendValue, changePatch } from './edits';
-import type { Effect, EffectChange } from './effect';
-import { effectChanges, withEffectChanges } from './effectParameters';
-import type { BlendId, LayerId } from './ids';
-import type { Part, SoundParameter } from './layer';
-import { Blend, type Song } from './song';
+import type { Binding } from '../model/control';
+import { changeBlendValue, changePatch } from './songEdits';
+import type { Effect, EffectChange } from '../model/effect';
+import { effectChanges, withEffectChanges } from '../model/effectParameters';
+import type { BlendId, LayerId } from '../model/ids';
+import type { Part, SoundParameter } from '../model/layer';
+import { Blend, type Song } from '../model/song';
 
 // What the song sheet does to blends. Pure; what is not touched keeps its identity.
 
-type Balance = Pick<Part, 'layerId' | 'levelDb' | 'pan' | 'mute' | 'room' | 'echo' | 'sends'> & {
+type Balance = Mix & {
+  layerId: LayerId;
   effects: EffectChange[];
   parameters: SoundParameter[];
 };
@@ -123,4 +124,21 @@ export function withBlendEffects(
   return changeBlendValue(sameSeries ? song : withLayerEffects(song, layerId, own), patchId, blendId, layerId, {
     effects: changes.length > 0 ? changes : undefined,
   });
+}
+
+/** How a layer stands in the mix. */
+export type Mix = Pick<Part, 'levelDb' | 'pan' | 'mute' | 'room' | 'echo' | 'sends'>;
+
+/** How a layer stands in the mix: each value from the first of those over it that has one, else from the patch. */
+export function mixOf(part: Part, ...over: (Partial<Mix> | undefined)[]): Mix {
+  const first = <Name extends keyof Mix>(name: Name): Mix[Name] =>
+    over.find((values) => values?.[name] !== undefined)?.[name] ?? part[name];
+  return {
+    levelDb: first('levelDb'),
+    pan: first('pan'),
+    mute: first('mute'),
+    room: first('room'),
+    echo: first('echo'),
+    sends: first('sends'),
+  };
 }

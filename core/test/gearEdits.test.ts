@@ -1,14 +1,17 @@
 import { describe, expect, it } from '@jest/globals';
-import { inputsOf, openRoles, type Learned } from '@rackle/core/controls';
-import { GearList, Setlist, Song, type ControlSource } from '@rackle/core/show';
+import { inputsOf, openRoles, type Learned } from '../src/controls';
 import {
+  GearList,
+  Setlist,
+  Song,
+  type ControlSource,
   withLearned,
   withPort,
   withSource,
   withoutLastSource,
   withoutPort,
   withoutSource,
-} from '../src/features/gear/gearEdits';
+} from '../src/show';
 import demo from '../../demo/tern-ledge.json';
 
 const gear = GearList.parse(demo.gearLists[0]);

@@ -1,5 +1,15 @@
-import { inputsOf, type Learned } from '@rackle/core/controls';
-import { InputPort, RoleSource, type ControlSource, type GearList } from '@rackle/core/show';
+import { RoleSource, type ControlSource } from '../model/control';
+import { GearList, InputPort, OutputPort, type GearPort } from '../model/gearList';
+import type { GearListId } from '../model/ids';
+
+/** What learn has found out of a control, as far as a gear list keeps it. */
+interface Learned {
+  source: ControlSource;
+  button: RoleSource['button'];
+  reversed: boolean;
+  /** A counting controller's lowest and highest number; null: it does not count. */
+  counter: { lowest: number; highest: number } | null;
+}
 
 /** Controllers of pedals and breath, which nobody wants to wait for. */
 const AT_ONCE = new Set([1, 2, 4, 11]);
@@ -17,7 +27,7 @@ export function withLearned(gear: GearList, role: string, { source, button, reve
 
 function withPortOf(gear: GearList, source: ControlSource, counter: Learned['counter']): GearList {
   if (source.kind === 'computerKey') return gear;
-  const known = inputsOf(gear).find((port) => port.alias === source.port);
+  const known = gear.ports.find((port): port is InputPort => port.direction === 'in' && port.alias === source.port);
   if (!known) {
     const port = InputPort.parse({
       direction: 'in',
@@ -69,7 +79,7 @@ export function withPort(
   gear: GearList,
   alias: string,
   direction: 'in' | 'out',
-  change: (port: GearList['ports'][number]) => GearList['ports'][number],
+  change: (port: GearPort) => GearPort,
 ): GearList {
   const old = gear.ports.find((port) => port.alias === alias && port.direction === direction);
   if (!old) return gear;
@@ -107,3 +117,33 @@ export const withoutPort = (gear: GearList, alias: string, direction: 'in' | 'ou
       ? gear.roles
       : gear.roles.filter(({ source }) => source.kind === 'computerKey' || source.port !== alias),
 });
+
+/**
+ * A port that is here, for a gear list that does not have it: under its own name, or the next free one. A second port
+ * of a device doubles the first.
+ */
+export function gearPortFrom(port: { name: string; direction: 'in' | 'out' }, there: readonly GearPort[]): GearPort {
+  const taken = new Set(
+    there.filter((other) => other.direction === port.direction).map((other) => other.alias as string),
+  );
+  const name = port.name.slice(0, 110);
+  let alias = name;
+  for (let n = 2; taken.has(alias); n++) alias = `${name} ${n}`;
+  if (port.direction === 'out') return OutputPort.parse({ direction: 'out', alias, device: port.name });
+  const first = there.find((other) => other.direction === 'in' && port.name.startsWith(`${other.device}, second port`));
+  return InputPort.parse({ direction: 'in', alias, device: port.name, doubleOf: first?.alias ?? null });
+}
+
+/**
+ * A gear list to start from: every port that is here, under its own name; every input plays, and its program changes
+ * recall patches.
+ */
+export function gearFromPorts(
+  id: GearListId,
+  name: string,
+  ports: readonly { name: string; direction: 'in' | 'out' }[],
+): GearList {
+  const all: GearPort[] = [];
+  for (const port of ports.slice(0, 60)) all.push(gearPortFrom(port, all));
+  return GearList.parse({ id, name, ports: all });
+}

@@ -1,8 +1,8 @@
-import { changePatch } from './edits';
-import type { LayerId } from './ids';
-import type { Part } from './layer';
+import { changePatch } from './songEdits';
+import type { LayerId } from '../model/ids';
+import type { Part } from '../model/layer';
 import { partOf } from './sheetParts';
-import type { Patch, Song } from './song';
+import type { Patch, Song } from '../model/song';
 
 // What the song sheet does to zones. Pure; what is not touched keeps its identity.
 

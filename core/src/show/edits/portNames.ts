@@ -1,9 +1,9 @@
-import type { GearList } from './gearList';
-import type { Instrument } from './instrument';
-import type { Part } from './layer';
-import type { OutMessage } from './outMessage';
-import type { Setlist } from './setlist';
-import type { Song } from './song';
+import type { GearList } from '../model/gearList';
+import type { Instrument } from '../model/instrument';
+import type { Part } from '../model/layer';
+import type { OutMessage } from '../model/outMessage';
+import type { Setlist } from '../model/setlist';
+import type { Song } from '../model/song';
 
 interface Named {
   songs: readonly Song[];

@@ -1,45 +1,12 @@
-import { BUILT_INS } from './builtIns';
-import type { Binding } from './control';
-import { GearList, InputPort, OutputPort, type GearPort } from './gearList';
-import type { BlendId, CueId, EntryId, GearListId, LayerId, PatchId, SetlistId, SongId } from './ids';
-import { Layer, Part, type LayerSound } from './layer';
-import { Setlist, type SetlistEntry } from './setlist';
+import { BUILT_INS } from '../model/builtIns';
+import type { Binding } from '../model/control';
+import type { BlendId, CueId, LayerId, PatchId, SongId } from '../model/ids';
+import { Layer, Part, type LayerSound } from '../model/layer';
+import { moved } from './setlistEdits';
 import { copyOf, freeTape } from './sheetParts';
-import { Blend, Cue, Patch, Song } from './song';
+import { Blend, Cue, Patch, Song } from '../model/song';
 
 // Edits as pure functions: a show's part in, its changed copy out. What they do not touch keeps its identity.
-
-export const newSetlist = (id: SetlistId, name: string): Setlist => Setlist.parse({ id, name });
-
-/**
- * A port that is here, for a gear list that does not have it: under its own name, or the next free one. A second port
- * of a device doubles the first.
- */
-export function gearPortFrom(port: { name: string; direction: 'in' | 'out' }, there: readonly GearPort[]): GearPort {
-  const taken = new Set(
-    there.filter((other) => other.direction === port.direction).map((other) => other.alias as string),
-  );
-  const name = port.name.slice(0, 110);
-  let alias = name;
-  for (let n = 2; taken.has(alias); n++) alias = `${name} ${n}`;
-  if (port.direction === 'out') return OutputPort.parse({ direction: 'out', alias, device: port.name });
-  const first = there.find((other) => other.direction === 'in' && port.name.startsWith(`${other.device}, second port`));
-  return InputPort.parse({ direction: 'in', alias, device: port.name, doubleOf: first?.alias ?? null });
-}
-
-/**
- * A gear list to start from: every port that is here, under its own name; every input plays, and its program changes
- * recall patches.
- */
-export function gearFromPorts(
-  id: GearListId,
-  name: string,
-  ports: readonly { name: string; direction: 'in' | 'out' }[],
-): GearList {
-  const all: GearPort[] = [];
-  for (const port of ports.slice(0, 60)) all.push(gearPortFrom(port, all));
-  return GearList.parse({ id, name, ports: all });
-}
 
 /** A song to start from: one patch with one layer over all keys. */
 export function newSong(id: SongId, name: string, layerId: LayerId, patchId: PatchId): Song {
@@ -58,26 +25,6 @@ export function newSong(id: SongId, name: string, layerId: LayerId, patchId: Pat
     patches: [{ id: patchId, name: 'First', parts: [{ layerId }] }],
   });
 }
-
-export function moved<T>(items: readonly T[], from: number, to: number): T[] {
-  const result = [...items];
-  const [item] = result.splice(from, 1);
-  result.splice(Math.max(0, Math.min(result.length, to)), 0, item);
-  return result;
-}
-
-export const withEntry = (setlist: Setlist, entry: SetlistEntry, at = setlist.entries.length): Setlist => ({
-  ...setlist,
-  entries: [...setlist.entries.slice(0, at), entry, ...setlist.entries.slice(at)],
-});
-export const withoutEntry = (setlist: Setlist, id: EntryId): Setlist => ({
-  ...setlist,
-  entries: setlist.entries.filter((entry) => entry.id !== id),
-});
-export const withMovedEntry = (setlist: Setlist, from: number, to: number): Setlist => ({
-  ...setlist,
-  entries: moved(setlist.entries, from, to),
-});
 
 export const changePatch = (song: Song, id: string, change: (patch: Patch) => Patch): Song => ({
   ...song,

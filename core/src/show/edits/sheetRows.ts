@@ -1,9 +1,10 @@
-import { changePatch, moved, withoutLayer, withoutPart } from './edits';
-import type { LayerId } from './ids';
-import type { Layer, Part } from './layer';
-import type { Setlist } from './setlist';
+import { moved } from './setlistEdits';
+import { changePatch, withoutLayer, withoutPart } from './songEdits';
+import type { LayerId } from '../model/ids';
+import type { Layer, Part } from '../model/layer';
+import type { Setlist } from '../model/setlist';
 import { copyOf, freeTape, partOf, withPartAs } from './sheetParts';
-import type { Patch, Song } from './song';
+import type { Patch, Song } from '../model/song';
 
 // What the song sheet does to its rows. Pure; what is not touched keeps its identity.
 

@@ -1,0 +1,34 @@
+import { useAct, useApp } from '../state/hooks';
+import { toggled } from '../state/uiSlice';
+
+/** What every page has at its foot: bench, monitor, the last thing that was done, keys. */
+export function FootLine() {
+  const act = useAct();
+  const { locked, benchOpen, monitorOpen } = useApp(({ ui }) => ui);
+  const lastWord = useApp(({ live }) => live.lastWord);
+  return (
+    <footer className="no-print flex h-8 shrink-0 items-center gap-4 border-t border-rule px-4 text-[13px] text-ink2">
+      <FootKey letter="B" name="bench" on={benchOpen} onClick={() => act(toggled('benchOpen'))} />
+      <FootKey letter="M" name="monitor" on={monitorOpen} onClick={() => act(toggled('monitorOpen'))} />
+      {locked && <span>locked: the strip moves the cursor, Enter goes</span>}
+      <span className="mono ml-auto truncate text-xs" data-testid="last-word">
+        {lastWord}
+      </span>
+      <FootKey letter="?" name="keys" on={false} onClick={() => act(toggled('keysOpen'))} />
+    </footer>
+  );
+}
+
+function FootKey({ letter, name, on, onClick }: { letter: string; name: string; on: boolean; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-expanded={on}
+      onClick={onClick}
+      className={`flex items-center gap-1.5 ${on ? 'text-ink' : 'hover:text-ink'}`}
+    >
+      <kbd className="mono border border-rule px-1 text-[11px]">{letter}</kbd>
+      {name}
+    </button>
+  );
+}

@@ -1,0 +1,101 @@
+import { keyName, parseKeyName } from '@rackle/core/midi';
+import { shiftText } from '../../../ui/format';
+import { NumberField } from '../../../ui/NumberField';
+import type { Signal } from './signal';
+
+const velocityWords = (low: number, high: number): string =>
+  low <= 1 && high >= 127 ? 'soft to hard' : low <= 1 ? 'soft' : high >= 127 ? 'hard' : 'middle';
+
+/** Which keys and velocities it plays, and how far they are shifted. */
+export function KeysClause({ part, at, middleC, setPart, setZone }: Signal) {
+  const { zone, shift } = part;
+  return (
+    <>
+      Keys{' '}
+      <KeyField
+        label="lowest key"
+        value={zone.lowKey}
+        max={zone.highKey}
+        middleC={middleC}
+        onChange={(lowKey) => setZone('change a zone', { lowKey })}
+      />{' '}
+      to{' '}
+      <KeyField
+        label="highest key"
+        value={zone.highKey}
+        min={zone.lowKey}
+        middleC={middleC}
+        onChange={(highKey) => setZone('change a zone', { highKey })}
+      />
+      , {velocityWords(zone.lowVelocity, zone.highVelocity)}{' '}
+      <NumberField
+        label="lowest velocity"
+        value={zone.lowVelocity}
+        min={1}
+        max={zone.highVelocity}
+        className="mono"
+        onChange={(lowVelocity) => setZone('change velocities', { lowVelocity })}
+      />
+      –
+      <NumberField
+        label="highest velocity"
+        value={zone.highVelocity}
+        min={zone.lowVelocity}
+        max={127}
+        className="mono"
+        onChange={(highVelocity) => setZone('change velocities', { highVelocity })}
+      />{' '}
+      ·{' '}
+      <NumberField
+        label="shift"
+        value={shift}
+        min={-72}
+        max={72}
+        show={shiftText}
+        read={readShift}
+        onChange={(next) => setPart('change the shift', (current) => ({ ...current, shift: next }), `shift ${at}`)}
+      />
+    </>
+  );
+}
+
+function KeyField({
+  label,
+  value,
+  min = 0,
+  max = 127,
+  middleC,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  min?: number;
+  max?: number;
+  middleC: Signal['middleC'];
+  onChange: (key: number) => void;
+}) {
+  return (
+    <NumberField
+      label={label}
+      value={value}
+      min={min}
+      max={max}
+      show={(key) => keyName(key, middleC)}
+      read={(text) => parseKeyName(text, middleC)}
+      className="mono"
+      onChange={onChange}
+    />
+  );
+}
+
+/** “+12”, “-7”, “up 3”, “down an octave”: in semitones. */
+function readShift(text: string): number | null {
+  const number = Number(
+    text
+      .replace('−', '-')
+      .replace(/^\s*down\s*/i, '-')
+      .replace(/^\s*up\s*/i, '')
+      .replace(/an octave/i, '12'),
+  );
+  return text.trim() === '' || !Number.isInteger(number) ? null : number;
+}

@@ -1,0 +1,37 @@
+import { mixOf, changeLayer, knownInstrument } from '@rackle/core/show';
+import { useApp } from '../../../state/hooks';
+import type { Signal } from './signal';
+
+/** What the page hands in: the layer where it is looked at, and how the sheet is changed. */
+export type SignalProps = Pick<
+  Signal,
+  'song' | 'layer' | 'part' | 'blend' | 'patchId' | 'stands' | 'middleC' | 'setSong' | 'setPart' | 'setBalance'
+>;
+
+export function useSignal(props: SignalProps): Signal {
+  const { song, layer, part, blend, patchId, stands, setSong, setPart } = props;
+  const stored = useApp(({ show }) => show.working.instruments);
+  const at = `${stands ? 'standing' : patchId} ${layer.id} ${blend?.id ?? ''}`;
+  const change = blend?.values.find((value) => value.layerId === layer.id);
+  const instrument = stored[layer.sound.instrumentId];
+  const outboard = instrument?.kind === 'outboard' ? instrument : null;
+  const live = layer.source.kind === 'live' ? layer.source : null;
+  return {
+    ...props,
+    at,
+    change,
+    balance: mixOf(part, change),
+    known: knownInstrument(layer.sound.instrumentId, (id) => stored[id]),
+    outboard,
+    live,
+    inside: outboard === null || live !== null,
+    setLayer: (label, next, mergeKey) =>
+      setSong(
+        label,
+        changeLayer(song, layer.id, (current) => ({ ...current, ...next })),
+        mergeKey,
+      ),
+    setZone: (label, next) =>
+      setPart(label, (current) => ({ ...current, zone: { ...current.zone, ...next } }), `${label} ${at}`),
+  };
+}

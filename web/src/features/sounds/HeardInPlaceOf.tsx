@@ -1,0 +1,57 @@
+import { TapeLetter, letterOf } from '../../ui/Tape';
+import type { FoundSound } from './soundIndex';
+import type { useAudition } from './useAudition';
+
+/** Which layer of the song that plays gives way to what is heard. */
+export function HeardInPlaceOf({
+  audition,
+  own,
+  onLayer,
+}: {
+  audition: ReturnType<typeof useAudition>;
+  /** What the layer sounds with as it is stored. */
+  own: FoundSound | null;
+  onLayer: (layerId: string) => void;
+}) {
+  return (
+    <>
+      <h2 className="text-[13px] font-bold text-ink2">heard in the place of</h2>
+      {audition ? (
+        <>
+          <p className="named mt-1 text-xl">{audition.song.name}</p>
+          <ul>
+            {audition.song.layers.map((layer, i) => (
+              <li key={layer.id}>
+                <button
+                  type="button"
+                  aria-pressed={layer.id === audition.layer.id}
+                  onClick={() => onLayer(layer.id)}
+                  className={`flex min-h-9 w-full items-center gap-2 px-1 text-left ${layer.id === audition.layer.id ? 'bg-ground2 font-bold' : 'hover:bg-ground2'}`}
+                >
+                  <TapeLetter tape={layer.tape} letter={letterOf(i)} />
+                  <span className="min-w-0 truncate">{layer.name}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+          {!audition.isPlayed && (
+            <p className="mt-1 text-[13px]">This song is not played now, so nothing is heard; what is kept is kept.</p>
+          )}
+          <p className="mt-2 text-[13px] text-ink2">
+            Zone, shift, level and effects stay the layer’s. It is{' '}
+            {own ? (
+              <>
+                now <b className="text-ink">{own.name}</b>, {own.instrument}
+              </>
+            ) : (
+              'without a sound'
+            )}
+            .
+          </p>
+        </>
+      ) : (
+        <p className="mt-1">No song is played, so nothing can be heard yet. Recall a patch in the strip above.</p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,136 @@
+import type { ReactNode } from 'react';
+import type { Place } from '@rackle/core/show';
+import { positionAt, ticksPerBar } from '@rackle/core/timeline';
+import { useApp, useGear, useIsAlive, useNumbers, useSetlist } from '../../state/hooks';
+import { shiftNote } from '../../ui/format';
+
+const SOUND_WORDS = { off: 'off: press S', starting: 'starting …', waits: 'waits for a click', failed: 'failed' };
+
+/** Beside the name: number, timeline, note, and how things stand. */
+export function StageSide({ here }: { here: Place }) {
+  const { patch } = here;
+  return (
+    <div className="flex w-[340px] shrink-0 flex-col overflow-hidden border-l border-rule pl-6 pt-2">
+      <Program here={here} />
+      <Bars here={here} />
+      {patch.note && (
+        <p className="line-clamp-2 border-b border-rule py-2 text-xl leading-6" title={patch.note}>
+          {patch.note}
+        </p>
+      )}
+      <States here={here} />
+    </div>
+  );
+}
+
+/** The number that recalls what plays. */
+function Program({ here: { song, patch, blend } }: { here: Place }) {
+  const numberOf = useNumbers();
+  const from = useSetlist()?.programsFrom ?? 1;
+  const number = numberOf(song.id, patch.id, blend?.id ?? null);
+  return (
+    <div className="flex items-end justify-between border-b border-rule pb-2">
+      {number === null ? (
+        <span className="named py-8 text-3xl text-ink2" data-testid="stage-number">
+          no number
+        </span>
+      ) : (
+        <span className="named live-text text-[104px] leading-[0.85]" data-testid="stage-number">
+          {number}
+        </span>
+      )}
+      <span className="pb-1 text-right text-sm leading-5 text-ink2">
+        program
+        <br />
+        from {from}
+      </span>
+    </div>
+  );
+}
+
+/** Where the timeline stands. */
+function Bars({ here: { song } }: { here: Place }) {
+  const transport = useApp(({ live }) => live.transport);
+  const { bar, beat } = positionAt(transport.tick, song.meter);
+  const passed = transport.tick / (ticksPerBar(song.meter) * song.bars);
+  const lookOf = (n: number): string =>
+    !transport.playing || n > beat ? 'bg-ground2' : n === beat ? 'bg-live' : 'bg-ink';
+  return (
+    <div className="border-b border-rule py-2">
+      <div className="flex items-baseline justify-between">
+        <span className="named text-2xl">{transport.playing ? 'playing' : 'timeline stands'}</span>
+        <span className="mono text-2xl" data-testid="stage-bar">
+          bar {bar} <span className="text-ink2">of {song.bars}</span>
+        </span>
+      </div>
+      <div className="mt-2 h-2 bg-ground2">
+        <div className="h-2 bg-ink" style={{ width: `${Math.min(100, passed * 100)}%` }} />
+      </div>
+      <div className="mt-2 flex items-center gap-1">
+        {Array.from({ length: song.meter.beats }, (_, i) => (
+          <span key={i} className={`h-3 flex-1 ${lookOf(i + 1)}`} />
+        ))}
+        <span className="mono w-12 text-right" data-testid="stage-tempo">
+          {Math.round(transport.tempoBpm || song.tempoBpm)}
+        </span>
+      </div>
+    </div>
+  );
+}
+
+/** Pedal, key shift, what rings on, what waits, ports and sound. */
+function States({ here: { song } }: { here: Place }) {
+  const hands = useApp(({ live }) => live.hands);
+  const sound = useApp(({ live }) => live.sound);
+  const shift = song.transpose + hands.transpose;
+  return (
+    <dl className="grid grid-cols-[1fr_1.4fr] gap-y-1 py-2 text-[17px] leading-6">
+      <Line name="pedal">{hands.pedal ? 'down' : 'up'}</Line>
+      <Line name="key shift">
+        {shift === 0 ? '0' : shiftNote(shift)}
+        {hands.transpose !== 0 && ' (stage)'}
+      </Line>
+      {hands.holding && (
+        <Line name="hold">
+          <span className="bg-ink px-1.5 text-ground">keeps what sounds</span>
+        </Line>
+      )}
+      <Line name="still ringing">
+        {hands.carried.length === 0
+          ? 'nothing'
+          : hands.carried.map((layer) => `${layer.layer}, ${layer.notes}`).join(' · ')}
+      </Line>
+      {hands.waiting.length > 0 && (
+        <Line name="waiting">
+          <span className="bg-ink px-1.5 text-ground">{hands.waiting.map(({ layer }) => layer).join(', ')}</span>
+        </Line>
+      )}
+      {sound.loading.length > 0 && <Line name="not ready">{sound.loading.map(({ layer }) => layer).join(', ')}</Line>}
+      <Line name="ports">
+        <Ports />
+      </Line>
+      <Line name="sound">
+        {sound.sound === 'on' ? 'on' : <span className="bg-ink px-1.5 text-ground">{SOUND_WORDS[sound.sound]}</span>}
+      </Line>
+    </dl>
+  );
+}
+
+function Ports() {
+  const gear = useGear();
+  const isAlive = useIsAlive();
+  const missing = gear?.ports.filter((port) => port.on && !isAlive(port)) ?? [];
+  return missing.length === 0 ? <>all alive</> : <Strong>no {missing.map((port) => port.alias).join(', ')}</Strong>;
+}
+
+/** What must not be overlooked. */
+const Strong = ({ children }: { children: ReactNode }) => <span className="bg-ink px-1.5 text-ground">{children}</span>;
+
+function Line({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <>
+      <dt className="text-ink2">{name}</dt>
+      <dd className="min-w-0 truncate font-bold">{children}</dd>
+    </>
+  );
+}
