@@ -30,6 +30,7 @@ export function readArguments(
   return found;
 }
 
+/** An argument that must be there. */
 export function required(found: Arguments, option: string): string {
   const value = found.options.get(option);
   if (value === undefined) throw new UsageError(`--${option} is needed`);

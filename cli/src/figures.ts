@@ -5,6 +5,7 @@ import { UsageError, readArguments } from './arguments';
 import { editMs, type EditMs } from './editFigures';
 import { RingSink, showOf, unevenShowOf } from './figureShows';
 
+/** What `rackle figures` measures; `--json` prints it so. */
 export interface Figures {
   nsPerMessage: { floor: Record<string, number>; engine: Record<string, number> };
   recallsPerSecond: Record<string, number>;
@@ -170,6 +171,7 @@ function gearChangeMs(): number {
   return Math.round(times.sort((a, b) => a - b)[times.length >> 1] * 10) / 10;
 }
 
+/** Measures them; takes some seconds. */
 export function measureFigures(): Figures {
   const bytes = playing();
   const floor: Record<string, number> = {};

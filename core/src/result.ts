@@ -1,7 +1,9 @@
 /** An expected failure is a value; a bug is a throw. */
 export type Result<T, E> = { ok: true; value: T } | { ok: false; error: E };
 
+/** A value that was to be had. */
 export const ok = <T>(value: T): { ok: true; value: T } => ({ ok: true, value });
+/** An expected failure. */
 export const fail = <E>(error: E): { ok: false; error: E } => ({ ok: false, error });
 
 /** @throws Error always: the compiler has proved that this case cannot be reached. */

@@ -7,6 +7,7 @@ import { presetFromBank } from '../../web/src/host/audio/sampled/presetFromBank'
 import type { SampledPreset } from '../../web/src/host/audio/sampled/sampledPreset';
 import { RECIPES } from '../../web/src/host/audio/recipes';
 import type { PresetSound } from '../../web/src/host/audio/presets';
+import { Returns } from '../../web/src/host/audio/returns';
 import { Strip, type Buses } from '../../web/src/host/audio/strip';
 
 const RATE = 44_100;
@@ -346,6 +347,53 @@ async function cut(): Promise<{ id: string; leftDb: number; rougher: number }[]>
   return found;
 }
 
+/**
+ * All sound off while effects, room and echo ring with many repeats: what is left, in dB below what rang, how rough it
+ * is beside the tone, and how loud the next note is beside the first.
+ */
+async function allSoundOff(): Promise<{ leftDb: number; rougher: number; nextDb: number }> {
+  const effects = [
+    Effect.parse({ id: 'd', kind: 'delay', repeats: 90, mix: 50 }),
+    Effect.parse({ id: 'r', kind: 'reverb', mix: 50 }),
+  ];
+  const samples = await render(3, (buses) => {
+    const returns = new Returns(buses);
+    returns.leadTo(buses.master);
+    returns.setEchoRepeats(95);
+    const strip = new Strip(
+      sound('causeway/late-boat'),
+      { ...buses, room: returns.room, echo: returns.echo },
+      'off',
+      BPM,
+    );
+    strip.effects(effects, BPM, 0);
+    strip.balance(0, 0, 100, 100, 0);
+    const chord = [48, 60, 67];
+    const play = (): void => {
+      returns.wake();
+      for (const key of chord) strip.noteOn(0, key, 100);
+    };
+    return [
+      [0.05, play],
+      [0.5, () => chord.forEach((key) => strip.noteOff(0, key))],
+      [
+        1,
+        () => {
+          strip.controller(0, 120, 0);
+          returns.cut();
+        },
+      ],
+      [2, play],
+    ];
+  });
+  const partDb = (fromS: number, toS: number): number => dbOf(peakOf(samples.slice(RATE * fromS, RATE * toS)));
+  return {
+    leftDb: partDb(1.06, 2) - partDb(0.8, 1),
+    rougher: roughness(samples, 0.995, 1.06) / roughness(samples, 0.1, 0.99),
+    nextDb: partDb(2, 2.4) - partDb(0.05, 0.45),
+  };
+}
+
 function sampledStrip(preset: SampledPreset, buses: Buses): Strip {
   const buffers = preset.samples.map(({ channels, sampleRate }) => {
     const buffer = buses.context.createBuffer(1, channels[0].length, sampleRate);
@@ -416,5 +464,18 @@ async function generators(
 }
 
 Object.assign(globalThis, {
-  offline: { presets, recall, swap, swapHeld, load, effects, effectEnds, flatEqualiser, cut, bank, generators },
+  offline: {
+    presets,
+    recall,
+    swap,
+    swapHeld,
+    load,
+    effects,
+    effectEnds,
+    flatEqualiser,
+    cut,
+    allSoundOff,
+    bank,
+    generators,
+  },
 });

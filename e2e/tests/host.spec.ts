@@ -85,6 +85,32 @@ test('a frame that stops is started again in the same patch, with its sound, and
   await expect(page.getByTestId('running-side')).toContainText('started again once');
 });
 
+test('a frame whose process crashes is started again at once, in the same patch, with what hands have moved', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/stage');
+  await page.locator('[data-position="4"]').click();
+  await expect(page.locator('[data-position="4"]')).toHaveAttribute('aria-current', 'true');
+  const controls = page.getByTestId('stage-controls');
+  const host = await hostOf(page);
+  const move = (value: number) =>
+    host.evaluate((to) => (globalThis as unknown as FloodGlobals).rackleInput('Heel 1').emit(0xb0, 11, to), value);
+  // A pedal that is picked up where the value stands, and drawn down.
+  await move(127);
+  await move(64);
+  await expect(controls).toContainText(/Swell.*−\d/);
+  const moved = await controls.textContent();
+  const session = await page.context().newCDPSession(host);
+  session.send('Page.crash').catch(() => undefined);
+  await expect(page.getByText('It is started again in the same patch')).toBeVisible();
+  await expect(page.locator('[data-position="4"]')).toHaveAttribute('aria-current', 'true');
+  expect(await hostOf(page)).not.toBe(host);
+  await expect(controls).toHaveText(moved!);
+  await page.keyboard.press('s');
+  await playsAndSounds(page);
+});
+
 test('a frame that never loads: the page plays itself, and Gear says why', async ({ page, demo }) => {
   await page.route('**/host.html', (route) => route.abort());
   await open(page, demo);

@@ -23,6 +23,7 @@ export interface Offline {
   effectEnds(): Promise<{ of: string; low: number; high: number; threw: string | null }[]>;
   flatEqualiser(): Promise<number>;
   cut(): Promise<{ id: string; leftDb: number; rougher: number }[]>;
+  allSoundOff(): Promise<{ leftDb: number; rougher: number; nextDb: number }>;
   bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }>;
   generators(
     bytes: number[],

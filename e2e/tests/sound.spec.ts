@@ -196,6 +196,19 @@ test('a flat equaliser is flat: what it adds to a chord over five octaves is 40 
   expect(addsDb).toBeLessThan(-40);
 });
 
+test('a second panic ends what rings in effects, room and echo, without a click; the next note sounds as before', async ({
+  page,
+}) => {
+  await load(page);
+  const { leftDb, rougher, nextDb } = await page.evaluate(() =>
+    (globalThis as unknown as Globals).offline.allSoundOff(),
+  );
+  console.log(`all sound off: ${leftDb.toFixed(0)} dB left, ${rougher.toFixed(2)}, next note ${nextDb.toFixed(1)} dB`);
+  expect(leftDb).toBeLessThan(-80);
+  expect(rougher).toBeLessThan(1.5);
+  expect(Math.abs(nextDb)).toBeLessThan(3);
+});
+
 test('a layer that is cut is silent within 30 ms, whatever the release of its preset, and does not click', async ({
   page,
 }) => {

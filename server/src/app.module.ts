@@ -12,6 +12,7 @@ interface PragmaDatabase {
   pragma(text: string): unknown;
 }
 
+/** The server’s parts. */
 @Module({})
 export class AppModule {
   /**

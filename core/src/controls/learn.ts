@@ -21,6 +21,7 @@ export interface Learned {
   advice: string | null;
 }
 
+/** How a learn session listens. */
 export interface LearnOptions {
   /** Inputs that repeat what another input sends: alias → alias of the one that is listened to. */
   doubles?: ReadonlyMap<string, string>;

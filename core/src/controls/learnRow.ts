@@ -3,6 +3,7 @@ import { Learner, type Learned, type LearnOptions } from './learn';
 import { sameSource } from './sources';
 import type { HeardMessage } from './tracks';
 
+/** What a row of several learns waits for, or has found. */
 export type LearnStep =
   { kind: 'filled'; role: string; learned: Learned } | { kind: 'taken'; role: string; by: string; learned: Learned };
 

@@ -17,6 +17,7 @@ export const CONTROL_KINDS = [
   'pressure',
   'computerKey',
 ] as const;
+/** What a control looks like by what it sends. */
 export type ControlKind = (typeof CONTROL_KINDS)[number];
 
 /** One reading of what came in. */

@@ -1,5 +1,6 @@
 import type { Action, Binding, GearList, Setlist, Song } from '../show';
 
+/** Where a use of a role stands; the narrowest that plays wins. */
 export type Scope = 'setlist' | 'song' | 'patch';
 
 /** One thing that a role does somewhere. */
@@ -20,6 +21,7 @@ export interface RoleInUse {
   isValue: boolean | null;
 }
 
+/** Whether an action moves a value, rather than being done at a press. */
 export const movesValue = (action: Action): boolean =>
   action.kind === 'layerValue' ||
   action.kind === 'layerController' ||

@@ -35,6 +35,7 @@ export function sourceConflicts(roles: readonly RoleSource[]): [RoleSource, Role
   );
 }
 
+/** The input ports of a gear list. */
 export const inputsOf = (gear: GearList): InputPort[] =>
   gear.ports.filter((port): port is InputPort => port.direction === 'in');
 
@@ -62,6 +63,7 @@ export type ControlClass =
   | 'pressure'
   | 'computerKey';
 
+/** What a source can do: be moved, be hit and let go, or only be hit. */
 export function classOf({ source, button }: Pick<RoleSource, 'source' | 'button'>, isSwitch: boolean): ControlClass {
   switch (source.kind) {
     case 'controller':
@@ -74,4 +76,5 @@ export function classOf({ source, button }: Pick<RoleSource, 'source' | 'button'
 }
 
 const CONTINUOUS: readonly ControlClass[] = ['knob', 'encoder', 'fine', 'wheel', 'pressure'];
+/** Whether a source stands somewhere between two ends. */
 export const isContinuous = (kind: ControlClass): boolean => CONTINUOUS.includes(kind);

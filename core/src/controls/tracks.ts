@@ -21,6 +21,7 @@ export interface HeardMessage {
   data2: number;
 }
 
+/** What of the wire is followed as one thing. */
 export type TrackKind = 'note' | 'controller' | 'program' | 'wheel' | 'pressure';
 
 /** Everything that came by one port and channel from what may be one control. */

@@ -46,6 +46,7 @@ const named = (controller: number): string => {
   return name === `controller ${controller}` ? name : `controller ${controller} (${name})`;
 };
 
+/** A kind of control, as players call it. */
 export function kindInWords(kind: ControlKind): string {
   switch (kind) {
     case 'note':
@@ -173,5 +174,6 @@ export const PARAMETERS: readonly { controller: number; name: string }[] = [
   { controller: 11, name: 'expression' },
 ];
 
+/** A sound controller (RP-021) by its name. */
 export const parameterName = (controller: number): string =>
   PARAMETERS.find((parameter) => parameter.controller === controller)?.name ?? controllerName(controller);

@@ -4,16 +4,19 @@ import { fail, ok, type Result } from '../result';
 import type { GearList, InputPort, Setlist, Show } from '../show';
 import { Simulation, type SentMessage } from '../simulate';
 
+/** Why a dry run cannot be made; the show itself is not changed. */
 export interface DryRunError {
   code: 'no-such-setlist' | 'no-such-gear-list' | 'no-gear-list' | 'unknown-port' | 'no-keyboard';
   message: string;
 }
 
+/** A line of a dry run’s log: what the engine did, what was left out, or the end. */
 export type LogRecord =
   | EngineRecord
   | { type: 'left-out'; atMs: number; code: string; message: string }
   | { type: 'end'; atMs: number; sounding: SoundingNote[] };
 
+/** What a dry run gives: its log, its messages, and what it ended with. */
 export interface DryRunResult {
   /** Standard MIDI File, format 1, a tick a millisecond. */
   midi: Uint8Array;

@@ -78,6 +78,7 @@ export type EngineInput =
   /** A sound that is tried in the place of a layer's own; null ends it. */
   | { type: 'audition'; audition: Audition | null };
 
+/** What of a show can be played: no library, no shelves. */
 export type PlayedShowParts = { [K in keyof PlayedBodies]: readonly PlayedBodies[K][string][] };
 
 /** An input with its time, in ms from any start. */

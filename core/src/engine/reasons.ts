@@ -34,13 +34,16 @@ export const IGNORED_REASONS = [
   'layer-muted',
   'other-channel',
 ] as const;
+/** Why something that came in was not used. */
 export type IgnoredReason = (typeof IGNORED_REASONS)[number];
 
+/** The number of each reason, as it is counted. */
 export const REASON = Object.fromEntries(IGNORED_REASONS.map((reason, index) => [reason, index])) as Record<
   IgnoredReason,
   number
 >;
 
+/** Each reason as the monitor says it. */
 export const IGNORED_IN_WORDS: Record<IgnoredReason, string> = {
   malformed: 'not a MIDI message',
   'unknown-port': 'this port is not in the gear list',
@@ -77,6 +80,7 @@ export const IGNORED_IN_WORDS: Record<IgnoredReason, string> = {
   'other-channel': 'the layers here play from another input or channel',
 };
 
+/** What the engine warns of: it goes on all the same. */
 export type WarningCode =
   | 'active-sensing-lost'
   | 'program-under-held-notes'

@@ -37,6 +37,7 @@ export type EngineRecord =
   | { type: 'timeline'; atMs: number; state: 'play' | 'stop' | 'locate'; tick: number }
   | { type: 'panic'; atMs: number; strength: 1 | 2 };
 
+/** Who is told what the engine does. */
 export interface EngineObserver {
   record(record: EngineRecord): void;
 }

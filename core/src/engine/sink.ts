@@ -73,4 +73,5 @@ export class SilentSink implements EngineSink {
 
 /** Order of the values that `whole` is called with, and what they are to begin with. */
 export const WHOLE_VALUES = ['levelDb', 'roomDb', 'echoDb', 'echoRepeats'] as const;
+/** Where the values of the whole output stand before a hand moves them, by `WHOLE_VALUES`. */
 export const WHOLE_DEFAULTS: readonly number[] = [0, 0, 0, 34];

@@ -19,6 +19,7 @@ import type { Overrides } from './controls/overrides';
 
 const SOUND_CONTROLLERS = Array.from({ length: 10 }, (_, i) => 70 + i);
 
+/** A note that sounds, and where it came from. */
 export interface SoundingNote {
   to: string;
   channel: number;
@@ -26,6 +27,7 @@ export interface SoundingNote {
   layer: string;
 }
 
+/** Every note that sounds now, by hold. */
 export function soundingIn({ holds, lanes, registry }: EngineState): SoundingNote[] {
   return Array.from(holds.active.subarray(0, holds.activeCount))
     .filter((hold) => holds.state(hold) !== HoldState.arpeggiated)
@@ -46,6 +48,7 @@ export interface NamedLayer {
   layer: string;
 }
 
+/** Layers of the present patch whose sound is not ready. */
 export const notReadyIn = ({ patch, lanes }: EngineState): NamedLayer[] =>
   (patch?.layers ?? [])
     .filter(({ lane }) => (lanes.blockedBy[lane] & Blocked.notReady) !== 0)
@@ -56,6 +59,7 @@ const named = (registry: EngineState['registry'], layer: number): NamedLayer => 
   layer: registry.layers[layer].name,
 });
 
+/** Layers whose recording waits for the beat. */
 export function waitingIn({ holds, registry }: EngineState): NamedLayer[] {
   const waiting = Array.from(holds.active.subarray(0, holds.activeCount)).filter(
     (hold) => holds.state(hold) === HoldState.waiting && holds.layer(hold) >= 0 && holds.slot(hold) === NO_SLOT,
@@ -63,6 +67,7 @@ export function waitingIn({ holds, registry }: EngineState): NamedLayer[] {
   return [...new Set(waiting.map((hold) => holds.layer(hold)))].map((layer) => named(registry, layer));
 }
 
+/** Keys that are down, after the keyboard’s shift. */
 export function keysDownIn({ holds, show, isCurrent }: EngineState): { key: number; carried: boolean }[] {
   const keys = new Map<number, boolean>();
   for (let i = 0; i < holds.activeCount; i++) {
@@ -76,12 +81,14 @@ export function keysDownIn({ holds, show, isCurrent }: EngineState): { key: numb
   return [...keys].map(([key, carried]) => ({ key, carried }));
 }
 
+/** Whether a pedal is down anywhere. */
 export function isPedalDownIn({ inputs }: EngineState, controller: 64 | 66 | 67): boolean {
   const pedal = pedalOf(controller);
   for (let i = 0; i < inputs.downCount; i++) if (inputs.down[i] % 3 === pedal) return true;
   return false;
 }
 
+/** Layers with notes of a patch that has been left. */
 export function carriedIn({
   lingering,
   lingeringCount,
@@ -155,6 +162,7 @@ export interface ControlView {
   }[];
 }
 
+/** What tonight’s controls stand at and do now. */
 export function controlsIn(state: EngineState, controls: ControlMap, values: Overrides): ControlView[] {
   return (state.show?.controls.controls ?? []).map(({ key, role }, at) => ({
     key,
@@ -187,6 +195,7 @@ export interface BalanceView {
   parameters: SoundParameter[];
 }
 
+/** The balance of the present patch, with what hands have moved. */
 export function balanceIn(state: EngineState, hands: Overrides): BalanceView[] {
   const { patch, values, valuesAt, mutes, mutesAt, step } = state;
   return (patch?.layers ?? []).map(({ layerId, layerKey, effects, lane }, i) => {

@@ -67,6 +67,7 @@ const CONTROLLERS: Record<number, string> = {
 /** The trade's name of a controller, or “controller N”. */
 export const controllerName = (controller: number): string => CONTROLLERS[controller] ?? `controller ${controller}`;
 
+/** How a panel reads: programs from 0 or 1, middle C as C3 or C4. */
 export interface NameStyle {
   programsFrom: 0 | 1;
   middleC: 'C3' | 'C4';

@@ -11,6 +11,7 @@ export const MESSAGE_KINDS = [
   'system',
   'Rackle',
 ] as const;
+/** Kinds of message that the monitor can be narrowed to. */
 export type MessageKind = (typeof MESSAGE_KINDS)[number];
 
 /** One line of the monitor: a message and what became of it, or something that Rackle did by itself. */
@@ -34,6 +35,7 @@ export interface MonitorLine {
   isDouble: boolean;
 }
 
+/** Kind of a message by its status byte. */
 export function kindOfStatus(status: number): MessageKind {
   if (status >= 0xf8 || status === 0xf2) return 'clock';
   if (status >= 0xf0) return 'system';
@@ -56,6 +58,7 @@ export function kindOfStatus(status: number): MessageKind {
 
 /** Stands in a line for its program number, which reads as the player counts. */
 const PROGRAM_HERE = '{program}';
+/** What became of a message, in words. */
 export const becameInWords = (line: MonitorLine, programsFrom: 0 | 1): string =>
   line.became.replace(PROGRAM_HERE, String(line.data1 + programsFrom));
 

@@ -25,6 +25,7 @@ export interface SheetControl {
   number: number | null;
 }
 
+/** What to type into a controller: its buttons with their programs. */
 export interface ControllerSheet {
   port: InputPort;
   rows: SheetRow[];
@@ -107,6 +108,7 @@ export function controllerSheets(
   });
 }
 
+/** One button of a controller, and what it recalls. */
 export interface SheetButton {
   port: string;
   page: number;

@@ -8,6 +8,7 @@ export interface NumberChange {
   after: number | null;
 }
 
+/** Numbers given anew, before they are taken. */
 export interface NumberingPlan {
   lines: ProgramLine[];
   changes: NumberChange[];

@@ -7,6 +7,7 @@ const PER_BANK = 128;
 export const targetKey = ({ songId, patchId, blendId }: RecallTarget): string =>
   `${songId} ${patchId ?? ''} ${blendId ?? ''}`;
 
+/** Whether two numbers recall the same. */
 export const sameTarget = (a: RecallTarget, b: RecallTarget): boolean =>
   a.songId === b.songId && a.patchId === b.patchId && a.blendId === b.blendId;
 
@@ -14,6 +15,7 @@ export const sameTarget = (a: RecallTarget, b: RecallTarget): boolean =>
 export const addressNumber = (line: Pick<ProgramLine, 'msb' | 'lsb' | 'program'>): number =>
   (line.msb * PER_BANK + line.lsb) * PER_BANK + line.program;
 
+/** Bank and program of an address: MSB × 16,384 + LSB × 128 + program. */
 export function addressFrom(number: number): Pick<ProgramLine, 'msb' | 'lsb' | 'program'> {
   return {
     msb: Math.floor(number / (PER_BANK * PER_BANK)) % PER_BANK,

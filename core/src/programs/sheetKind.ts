@@ -10,6 +10,7 @@ export type SheetKind =
   | 'channel pressure'
   | 'program change, counting';
 
+/** How a controller’s buttons are given their programs. */
 export function kindOf(source: ControlSource): SheetKind {
   switch (source.kind) {
     case 'note':

@@ -15,6 +15,7 @@ export interface Kinds {
   libraryItems: LibraryItem;
   shelves: Shelf;
 }
+/** Kinds of what a show is made of, each stored by itself. */
 export type Kind = keyof Kinds;
 
 /** Leads to an id within a body: field names, `*` for each item of a list. */
@@ -73,12 +74,15 @@ export const KINDS: { readonly [K in Kind]: KindAbout<K> } = {
     references: [shelved('stars'), shelved('recent'), shelved('categories', '*', 'sounds')],
   },
 };
+/** All kinds, in the order in which they may refer to each other. */
 export const KIND_NAMES = Object.keys(KINDS) as readonly Kind[];
 
 /** A show by kind and id. */
 export type Bodies = { [K in Kind]: Record<string, Kinds[K]> };
+/** The content of anything stored. */
 export type Body = Kinds[Kind];
 
+/** A show without anything in it. */
 export const noBodies = (): Bodies => ({
   instruments: {},
   gearLists: {},

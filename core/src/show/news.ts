@@ -4,7 +4,9 @@ import { sameBody } from './sameBody';
 
 /** Kinds of things that are played from. */
 export type PlayedKind = 'songs' | 'instruments' | 'setlists' | 'gearLists';
+/** Kinds that are played from. */
 export const PLAYED_KINDS: readonly PlayedKind[] = ['songs', 'instruments', 'setlists', 'gearLists'];
+/** Their content. */
 export type PlayedBodies = Pick<Bodies, PlayedKind>;
 
 /**

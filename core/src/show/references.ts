@@ -9,6 +9,7 @@ import type { Setlist } from './model/setlist';
 import type { Show } from './model/show';
 import type { Song } from './model/song';
 
+/** What is wrong between things that point at each other. */
 export type FaultCode =
   | 'twice'
   | 'no-such-song'

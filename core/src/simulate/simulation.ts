@@ -21,8 +21,10 @@ export interface SentMessage {
   atMs: number;
 }
 
+/** What a simulation plays from. */
 export type SimulatedShow = Pick<Show, 'songs' | 'instruments'>;
 
+/** How a simulation listens. */
 export interface SimulationOptions {
   /** Where the output goes, besides being collected. */
   sink?: (registry: Registry) => EngineSink;

@@ -10,7 +10,9 @@ export interface Position {
   tick: number;
 }
 
+/** Ticks of one beat of a meter; 960 a quarter note. */
 export const ticksPerBeat = (meter: Meter): number => (TICKS_PER_QUARTER * 4) / meter.unit;
+/** Ticks of one bar of a meter. */
 export const ticksPerBar = (meter: Meter): number => ticksPerBeat(meter) * meter.beats;
 
 /** Position of a tick (0 and up) in a song of one meter. */

@@ -18,6 +18,7 @@ import { Database } from '../storage/database';
 import { MetaEntity } from '../storage/meta.entity';
 import { TABLES, tableOf, type AggregateRow } from './aggregate.entity';
 
+/** Something that was saved, at its new revision. */
 export interface Saved<T = Body> {
   revision: number;
   updatedAt: string;

@@ -2,6 +2,7 @@ import { Body, Controller, HttpCode, Inject, Post } from '@nestjs/common';
 import { Problem } from '../http/problem';
 import { AsideRequest, EditRequest, EditsService, type EditAnswer } from './edits.service';
 
+/** POST /api/v1/edits: the one way in which anything is saved. */
 @Controller('api/v1/edits')
 export class EditsController {
   constructor(@Inject(EditsService) private readonly edits: EditsService) {}

@@ -54,6 +54,7 @@ export const AsideRequest = z.strictObject({
 });
 export type AsideRequest = z.infer<typeof AsideRequest>;
 
+/** What an edit is answered: everything saved, or nothing and why. */
 export interface EditAnswer {
   id: string;
   dataId: string;

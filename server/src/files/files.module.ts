@@ -3,6 +3,7 @@ import { StorageModule } from '../storage/storage.module';
 import { FilesController } from './files.controller';
 import { FILES_FOLDER, FilesService } from './files.service';
 
+/** Banks and recordings. */
 @Module({})
 export class FilesModule {
   /** @param folder where the bytes are; made when it is not there. */

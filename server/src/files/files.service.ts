@@ -12,14 +12,17 @@ import { BACKUP_FOLDER, listBackups, sync } from '../storage/backups';
 import { Database } from '../storage/database';
 import { FileEntity } from './file.entity';
 
+/** Where they stand within the data folder. */
 export const FILES_FOLDER = Symbol('files folder');
 
+/** In bytes. */
 export const LARGEST_FILE = 1_000_000_000;
 /** A file that nothing points at stays this long, for an undo or a version that is brought back. */
 const KEPT_DAYS = 30;
 const CLEAN_EVERY_MS = 6 * 3_600_000;
 const HEAD_BYTES = 12;
 
+/** What plays a file. */
 export type FileUse = 'bank' | 'recording';
 
 /** Files named by what they contain: the same file is stored once, and none by half. */

@@ -23,6 +23,7 @@ export const PROBLEMS = {
   unexpected: { status: 500, title: 'Something went wrong in Rackle' },
 } as const;
 
+/** Codes of problem documents (RFC 9457); they stay the same. */
 export type ProblemCode = keyof typeof PROBLEMS;
 
 /**

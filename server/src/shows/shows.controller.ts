@@ -4,6 +4,7 @@ import type { Request, Response } from 'express';
 import { ShowZip } from './showZip';
 import { ShowsService, type SavedShow } from './shows.service';
 
+/** The show as a whole: as JSON, as a file, as an archive. */
 @Controller('api/v1/show')
 export class ShowsController {
   constructor(

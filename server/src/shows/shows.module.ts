@@ -4,6 +4,7 @@ import { FilesModule } from '../files/files.module';
 import { ShowsController } from './shows.controller';
 import { ShowZip } from './showZip';
 
+/** Opening and handing out whole shows. */
 @Module({})
 export class ShowsModule {
   /** @param folder where banks and recordings are. */

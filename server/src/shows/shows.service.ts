@@ -6,6 +6,7 @@ import { BodiesService, type Saved, type UnreadableRow } from '../aggregates/bod
 import { EditsService } from '../edits/edits.service';
 import { Problem } from '../http/problem';
 
+/** Everything that is stored, at one serial. */
 export type SavedShow = { [K in Kind]: Saved<Kinds[K]>[] } & {
   dataId: string;
   /** Grows with every save. */

@@ -15,14 +15,17 @@ import { join } from 'node:path';
 import Sqlite from 'better-sqlite3';
 import { StartProblem } from './startProblem';
 
+/** Where backups stand within the data folder. */
 export const BACKUP_FOLDER = 'backups';
 const DAY_MS = 86_400_000;
 const WEEK_MS = 7 * DAY_MS;
 const DAYS = 7;
 const WEEKS = 4;
 
+/** What a backup was made for. */
 export type BackupReason = 'daily' | 'before-migration' | 'before-restore';
 
+/** A backup by its file. */
 export interface Backup {
   /** Its file, in the folder of backups. */
   name: string;
@@ -109,6 +112,7 @@ export function outdated(backups: readonly Backup[], now: Date): Backup[] {
   return backups.filter(({ name }) => !kept.has(name));
 }
 
+/** Lets go of old backups: the daily ones thin out with age. */
 export function rotate(folder: string, now: Date): void {
   for (const { name } of outdated(listBackups(folder), now)) rmSync(join(folder, name), { force: true });
 }

@@ -5,6 +5,7 @@ import { BACKUP_FOLDER, backUp } from './backups';
 import { MIGRATIONS } from './migrations';
 import { StartProblem } from './startProblem';
 
+/** Name of the database’s file. */
 export const DATABASE = 'rackle.sqlite';
 const HOW_TO_RESTORE = 'npm run backups lists what can be brought back, npm run restore -- NAME does it';
 

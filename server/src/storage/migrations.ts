@@ -95,6 +95,7 @@ export class EditsByName1766000000000 implements MigrationInterface {
   }
 }
 
+/** Every migration, in order; none is ever changed. */
 export const MIGRATIONS = [
   Foundations1763000000000,
   ActionKinds1764000000000,

@@ -23,6 +23,7 @@ const Toaster = lazy(async () => ({ default: (await later.words()).Toaster }));
 const Keeping = lazy(async () => ({ default: (await later.keeping()).Keeping }));
 const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
 
+/** The whole of it, once there is a show. */
 export function App({ store, log, host, takeOver, takeVersion, outbox }: StartedApp) {
   return (
     <Provider store={store}>

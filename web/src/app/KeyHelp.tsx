@@ -5,6 +5,7 @@ import { closed } from '../state/uiSlice';
 import { Sheet } from '../ui/Sheet';
 import { KEY_LINES } from './keys';
 
+/** Every key, on a sheet. */
 export function KeyHelp() {
   const open = useApp(({ ui }) => ui.keysOpen);
   const act = useAct();

@@ -5,6 +5,7 @@ export interface KeyLine {
   where: 'everywhere' | 'setlist' | 'song sheet' | 'sounds' | 'stage' | 'bench';
 }
 
+/** What each key does, as the sheet of keys lists it. */
 export const KEY_LINES: readonly KeyLine[] = [
   { keys: 'Space or →', does: 'next patch', where: 'everywhere' },
   { keys: '←', does: 'patch before', where: 'everywhere' },

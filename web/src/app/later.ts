@@ -1,4 +1,5 @@
 // What the first page does not need. It is fetched right after it all the same: on stage the server may be gone.
+/** What the first page does not need: fetched after it, each once. */
 export const later = {
   songSheetPage: () => import('../features/song-sheet/SongSheetPage'),
   songsPage: () => import('../features/song-sheet/SongsPage'),
@@ -20,6 +21,7 @@ export const later = {
   checks: () => import('../checks/checksWorker'),
 };
 
+/** How long after the first page that begins. */
 export const AFTER_FIRST_PAGE_MS = 1500;
 
 /**

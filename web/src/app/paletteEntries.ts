@@ -14,6 +14,7 @@ export interface PaletteEntry {
   act: () => void;
 }
 
+/** What the palette has found, under one heading. */
 export interface FoundGroup {
   heading: PaletteEntry['group'];
   entries: PaletteEntry[];

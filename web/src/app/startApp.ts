@@ -17,6 +17,7 @@ import { feedHost } from './feedHost';
 import { AFTER_FIRST_PAGE_MS, fetchRest, later } from './later';
 import { offerVersions, type TakeVersion } from './newVersion';
 
+/** What the page runs on, once it has started. */
 export interface StartedApp {
   store: Store;
   log: MonitorLog;

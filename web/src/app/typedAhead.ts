@@ -51,4 +51,5 @@ export class TypedAhead {
   };
 }
 
+/** Keys typed between Ctrl+K and the palette’s opening: they are its. */
 export const paletteAhead = new TypedAhead(window);

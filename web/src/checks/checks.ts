@@ -9,4 +9,5 @@ export interface Checks {
   numbersTwice: number;
 }
 
+/** Before the first look. */
 export const NO_CHECKS: Checks = { findings: [], openRoles: 0, numbersTwice: 0 };

@@ -1,6 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { NO_CHECKS, type Checks } from './checks';
 
+/** What was found over the whole show, and of which state of it. */
 export interface ChecksState extends Checks {
   /** Whether the show has been looked over since it was opened. */
   isDone: boolean;
@@ -17,4 +18,5 @@ export const checksSlice = createSlice({
   },
 });
 
+/** The worker has looked. */
 export const { checked } = checksSlice.actions;

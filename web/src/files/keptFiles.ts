@@ -3,6 +3,7 @@ const CACHE = 'rackle-files';
 export const MOST_KEPT_MB = 1024;
 const MB = 1024 * 1024;
 
+/** Banks and recordings that the browser keeps, by hash. */
 export interface KeptFiles {
   files: number;
   mb: number;

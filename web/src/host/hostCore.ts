@@ -14,6 +14,7 @@ import { SoundFeed, type SoundParts } from './soundFeed';
 import { Teller } from './teller';
 import type { After } from './timer';
 
+/** What the host is put together from. */
 export interface HostParts {
   nowMs: () => number;
   after: After;

@@ -18,6 +18,7 @@ const NOTE_ON = 0x90;
 const RESUMES = 10;
 const RESUMES_EVERY_MS = 100;
 
+/** What the sound feed needs of the host. */
 export interface SoundParts {
   nowMs: () => number;
   after: After;

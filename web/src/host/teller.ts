@@ -10,6 +10,7 @@ const LEVELS_MS = 66;
 const KEPT_RECORDS = 20_000;
 const SETTLED_MS = 1000;
 
+/** What the teller needs of the host. */
 export interface TellerParts {
   nowMs: () => number;
   after: After;

@@ -6,6 +6,7 @@ const TICK_MS = 250;
 const ANSWERS_WITHIN = 24;
 const RENEWS_WITHIN_MS = 10_000;
 
+/** A connection to the frame, or why there is none. */
 export type FrameOutcome =
   | {
       kind: 'open';

@@ -15,6 +15,7 @@ interface Open {
   stop: () => void;
 }
 
+/** What a link to the host needs of the page. */
 export interface LinkParts {
   /** Opens the frame; null: there is no second port. */
   openFrame: (() => Promise<FrameOutcome>) | null;

@@ -11,6 +11,7 @@ import type {
   Topics,
 } from '../protocol';
 
+/** What the host has told, topic by topic. */
 export interface LiveState extends Topics {
   ports: PortState[];
   bench: BenchState | null;
@@ -95,4 +96,5 @@ export const liveSlice = createSlice({
   },
 });
 
+/** The host has told something. */
 export const { heard, troubleSeen } = liveSlice.actions;

@@ -2,6 +2,7 @@ import { IGNORED_IN_WORDS } from '@rackle/core/monitor';
 import { LineMaker, type MonitorLine } from '@rackle/core/monitor';
 import type { StampedRecord } from '../protocol';
 
+/** How many lines the monitor keeps. */
 export const KEPT_LINES = 10_000;
 
 /**

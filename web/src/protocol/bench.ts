@@ -3,6 +3,7 @@ import type { TreadleButton } from '../host/bench/treadle6';
 /** The simulated audio input of the bench, as layers name it. */
 export const BENCH_INPUT = 'Quay mic';
 
+/** The simulated devices, by name. */
 export const BENCH_DEVICES = [
   'Aster 73',
   'Cobble 25',
@@ -16,6 +17,7 @@ export const BENCH_DEVICES = [
   'Skerry',
   'Beacon',
 ] as const;
+/** Name of a simulated device. */
 export type BenchDevice = (typeof BENCH_DEVICES)[number];
 
 /** A hand or foot on simulated gear. */
@@ -43,6 +45,7 @@ export type BenchGesture =
   | { device: 'Quay mic'; kind: 'loop'; on: boolean }
   | { device: BenchDevice; kind: 'plug'; plugged: boolean };
 
+/** How the simulated devices stand. */
 export interface BenchState {
   treadle: { page: number; lit: number | null; written: boolean; pedals: (TreadleButton | null)[] };
   updown: { counter: number };

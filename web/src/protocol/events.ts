@@ -2,6 +2,7 @@ import type { Learned } from '@rackle/core/controls';
 import type { BalanceView, ControlView, EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
 import type { BenchState } from './bench';
 
+/** A port that the host sees, and whether it is there. */
 export interface PortState {
   name: string;
   direction: 'in' | 'out';
@@ -11,8 +12,10 @@ export interface PortState {
 
 /** A control of tonight's gear, and a layer of the present patch as it is now, as the engine has them. */
 export type ControlState = ControlView;
+/** A layer’s balance as it is heard now. */
 export type BalanceNow = BalanceView;
 
+/** How a learn session stands. */
 export interface LearnState {
   waitsFor: string;
   left: number;
@@ -66,11 +69,13 @@ export interface Strike {
   velocity: number;
 }
 
+/** What the engine did, with its number in the log. */
 export interface StampedRecord {
   number: number;
   record: EngineRecord;
 }
 
+/** How loud everything is, and how late. */
 export interface Levels {
   output: { peakDb: number; clipped: boolean };
   /** By name, in the order of the gear list. */
@@ -85,6 +90,7 @@ export interface Levels {
   layers: { layerId: string; peakDb: number }[];
 }
 
+/** How late messages were on their way to the engine. */
 export interface HandOver {
   messages: number;
   medianMs: number;

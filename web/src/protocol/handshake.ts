@@ -28,10 +28,14 @@ export interface Renewed {
   rackle: 'renewed';
 }
 
+/** The page asks an old frame to fetch itself anew. */
 export const renew = (): Renew => ({ rackle: 'renew' });
+/** The frame has done so, or need not. */
 export const renewed = (): Renewed => ({ rackle: 'renewed' });
 
+/** The frame is there, and of which build. */
 export const ready = (): Ready => ({ rackle: 'ready', build: BUILD, protocol: PROTOCOL_VERSION });
+/** The page hands the port over. */
 export const connect = (): Connect => ({ rackle: 'connect', build: BUILD, protocol: PROTOCOL_VERSION });
 
 type Said = Ready | Connect | Renew | Renewed;
@@ -41,8 +45,11 @@ const isOf = (said: Said['rackle'], data: unknown): boolean =>
 
 /** Whether a message is the handshake's, whatever build it is from. */
 export const isReady = (data: unknown): data is Ready => isOf('ready', data);
+/** Whether a message is that, from a page of this build. */
 export const isConnect = (data: unknown): data is Connect => isOf('connect', data);
+/** Whether a message asks for a new frame. */
 export const isRenew = (data: unknown): data is Renew => isOf('renew', data);
+/** Whether a message says that it is done. */
 export const isRenewed = (data: unknown): data is Renewed => isOf('renewed', data);
 
 /** Whether both ends are of one build and speak one protocol: else there is no connection, not half of one. */

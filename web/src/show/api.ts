@@ -1,5 +1,6 @@
 import type { Body, Kind, Kinds } from '@rackle/core/show';
 
+/** A thing with its revision, as the server has it. */
 export interface SavedItem<T> {
   revision: number;
   body: T;
@@ -16,6 +17,7 @@ export interface UnreadableItem {
   lastGood: { revision: number; savedAt: string; body: Body } | null;
 }
 
+/** Everything that the server has, at one serial. */
 export type SavedShow = { [K in Kind]: SavedItem<Kinds[K]>[] } & {
   dataId: string;
   /** Grows with every save. */
@@ -57,8 +59,10 @@ export async function fetchShow(): Promise<SavedShow> {
   return (await answer.json()) as SavedShow;
 }
 
+/** Saves an edit whole, or says why not. */
 export const sendEdit = (edit: EditMessage): Promise<SendOutcome> => send('/api/v1/edits', edit);
 
+/** Keeps what was not taken in the history, under a name. */
 export const sendAside = (
   aside: Omit<EditMessage, 'items' | 'label'> & {
     name: string;

@@ -58,7 +58,9 @@ const LARGEST_CHARACTERS = 23_000_000;
 const isTooLarge = (changes: readonly Change[]): boolean =>
   changes.length > SURELY_SMALL && JSON.stringify(changes.map(({ after }) => after)).length > LARGEST_CHARACTERS;
 
+/** Takes the last step back. */
 export const undone = (): Act => step('undo');
+/** Does again what was taken back. */
 export const redone = (): Act => step('redo');
 
 /** A step is a new edit, made only where everything still stands as the step left it. */

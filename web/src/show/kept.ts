@@ -12,6 +12,7 @@ export interface Write {
   answer?: Answer;
 }
 
+/** Which data is kept, up to which serial of the server and which tick of this browser. */
 export interface About {
   dataId: string;
   /** Of the server's newest save that is kept here. */
@@ -25,6 +26,7 @@ export interface Answer {
   revisions: [key: string, revision: number][];
 }
 
+/** What is kept, as it was read. */
 export interface Snapshot {
   about: About | null;
   rows: Row[];

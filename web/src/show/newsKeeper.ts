@@ -44,4 +44,5 @@ export class NewsKeeper {
   }
 }
 
+/** Nothing has changed. */
 export const NO_NEWS: ShowNews = { put: {}, gone: [] };

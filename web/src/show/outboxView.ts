@@ -24,6 +24,7 @@ export interface HeldEdit {
   items: { kind: Kind; id: string; before: Body | null; ours: Body | null; theirs: Body | null }[];
 }
 
+/** The outbox as the pages see it. */
 export interface OutboxView {
   saveState: SaveState;
   held: HeldEdit[];

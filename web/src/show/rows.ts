@@ -15,6 +15,7 @@ import {
 /** What an item's window saw when it was edited: what the server had, or an edit that waits. */
 export type Base = { revision: number } | { edit: string };
 
+/** One change of an edit, and what it was made on. */
 export type RowItem = Change & { on: Base };
 
 /** An edit that waits in this browser until the server has it; `safety.md` has the rules. */
@@ -62,8 +63,10 @@ export function bodiesIn(show: SavedShow, kept: ReadonlyMap<string, KeptBody>): 
   for (const [key, { kind, id }] of kept) if (!there.has(key)) bodies.push({ kind, id, revision: 0, body: null });
   return bodies;
 }
+/** What the server had, by key. */
 export type KeptBodies = ReadonlyMap<string, KeptBody>;
 
+/** Kind and id, as one text. */
 export const keyOf = ({ kind, id }: { kind: Kind; id: string }): string => `${kind} ${id}`;
 
 /** Rows that stand on the pages: made for these data, and taken. */
@@ -126,6 +129,7 @@ export function blockedBy(rows: readonly Row[], isStuck: (row: Row) => boolean):
   return blocked;
 }
 
+/** What is to be done with a row. */
 export type Next =
   | { kind: 'send'; row: Row; revisions: number[] }
   | { kind: 'setAside'; row: Row }

@@ -16,6 +16,7 @@ export interface RefusedStep {
   why: string;
 }
 
+/** The show as the pages work on it, with its undo. */
 export interface ShowState {
   status: 'loading' | 'ready' | 'failed';
   failure: string | null;
@@ -56,6 +57,7 @@ const withChanges = (state: ShowState, changes: readonly Change[]): ShowState =>
 
 const withStep = (steps: readonly Step[], step: Step): Step[] => [...steps, step].slice(-UNDO_STEPS);
 
+/** Every change of it. */
 export const showSlice = createSlice({
   name: 'show',
   initialState: initialState as ShowState,

@@ -15,11 +15,15 @@ import type { MonitorLog } from '../live/monitorLog';
 import { edited, type Edit } from '../show/edits';
 import type { RootState, Store } from './store';
 
+/** Reads the store. */
 export const useApp = useSelector.withTypes<RootState>();
+/** Dispatches to the store. */
 export const useAct = useDispatch.withTypes<Store['dispatch']>();
 
+/** The connection to the host. */
 export const HostContext = createContext<HostConnection | null>(null);
 
+/** The monitor’s log. */
 export const LogContext = createContext<MonitorLog | null>(null);
 
 /** The monitor's lines. @throws Error outside of their provider. */
@@ -42,11 +46,15 @@ export function useEdit(): (edit: Edit) => void {
   return (edit) => void act(edited(edit));
 }
 
+/** The setlist that is played; null: there is none. */
 export const useSetlist = (): Setlist | null =>
   useApp(({ show }) => (show.setlistId === null ? null : (show.working.setlists[show.setlistId] ?? null)));
+/** All songs by id. */
 export const useSongs = (): Record<string, Song> => useApp(({ show }) => show.working.songs);
+/** A song by its id. */
 export const useSong = (id: string | null | undefined): Song | null =>
   useApp(({ show }) => (id ? (show.working.songs[id] ?? null) : null));
+/** Tonight’s gear list; null: there is none. */
 export const useGear = (): GearList | null =>
   useApp(({ show }) => {
     const setlist = show.setlistId === null ? undefined : show.working.setlists[show.setlistId];
@@ -126,6 +134,7 @@ export const usePlacesOf = (entryId: string): readonly Place[] =>
 /** Everything that can be recalled, in running order. */
 export const usePlaces = (): Place[] => useApp(placesIn);
 
+/** When each entry is over, if the evening begins on time. */
 export const useTimes = (): ReturnType<typeof finishingTimes> => useApp(timesIn);
 
 /** Program number of a target as the player counts, or null when it has none. */

@@ -14,6 +14,7 @@ const nowhere: EditKeeper = {
   refuse: () => undefined,
 };
 
+/** A store with its middleware, for the application or for a test. */
 export const makeStore = (keeper: EditKeeper = nowhere) =>
   configureStore({
     reducer: { show: showSlice.reducer, live: liveSlice.reducer, ui: uiSlice.reducer, checks: checksSlice.reducer },
@@ -22,5 +23,7 @@ export const makeStore = (keeper: EditKeeper = nowhere) =>
       defaults({ serializableCheck: false, immutableCheck: false, thunk: { extraArgument: keeper } }),
   });
 
+/** The application’s store. */
 export type Store = ReturnType<typeof makeStore>;
+/** What is in it. */
 export type RootState = ReturnType<Store['getState']>;

@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
+/** What is open and chosen; none of it is saved. */
 export interface UiState {
   benchOpen: boolean;
   monitorOpen: boolean;
@@ -28,6 +29,7 @@ const initialState: UiState = {
   chosen: {},
 };
 
+/** Every change of it. */
 export const uiSlice = createSlice({
   name: 'ui',
   initialState,
@@ -67,5 +69,6 @@ export const uiSlice = createSlice({
   },
 });
 
+/** A switch of the frame is turned over. */
 export const { toggled, closed, chose, keepingShown, newVersionCame, newVersionPutOff, newVersionClosed } =
   uiSlice.actions;

@@ -1,11 +1,13 @@
 import { useState, type KeyboardEvent } from 'react';
 import { Select } from 'radix-ui';
 
+/** Something to choose. */
 export interface ChoiceItem<V extends string = string> {
   value: V;
   label: string;
 }
 
+/** A named list of them. */
 export interface ChoiceGroup<V extends string = string> {
   name: string;
   items: readonly ChoiceItem<V>[];

@@ -4,6 +4,7 @@ import { useLatest } from './useLatest';
 type Grip = 'low' | 'high' | 'all';
 const BLACK = new Set([1, 3, 6, 8, 10]);
 
+/** A strip of keys on the ruler. */
 export interface RulerZone {
   id: string;
   letter: string;

@@ -11,6 +11,7 @@ export function readMinutes(text: string): number | null {
 }
 /** −4 dB, with a real minus. */
 export const dbText = (db: number): string => `${String(Math.round(db * 10) / 10).replace('-', '−')} dB`;
+/** “left 20”, “middle”. */
 export const panText = (pan: number): string =>
   pan === 0 ? 'middle' : `${pan < 0 ? 'left' : 'right'} ${Math.abs(pan)}`;
 /** “up an octave”, “down 3 semitones”, “as played”. */

@@ -28,6 +28,7 @@ function articulationsOf(
   });
 }
 
+/** A sound controller of a layer, with the lanes that it goes to. */
 export interface PlacedParameter {
   /** Place of its part in the patch. */
   at: number;
@@ -36,6 +37,7 @@ export interface PlacedParameter {
   controller: number;
 }
 
+/** The sound controllers that a patch or any of its blends sets, each once. */
 export function parametersOf(
   kept: readonly Placed[],
   layers: readonly CompiledLayer[],
@@ -62,6 +64,7 @@ export function parametersOf(
 const parameterValue = (parameters: readonly SoundParameter[] | undefined, controller: number): number | undefined =>
   parameters?.find((parameter) => parameter.controller === controller)?.value;
 
+/** Levels, mutes, sends and effects of a patch, with a blend’s changes over them. */
 export function compileBalance(
   kept: readonly Placed[],
   layers: readonly CompiledLayer[],

@@ -83,6 +83,7 @@ export interface PartExtras {
   readonly arpeggio: CompiledArpeggio | null;
 }
 
+/** How a recording of the player’s own starts and ends. */
 export interface CompiledRecording {
   readonly plays: 'whileHeld' | 'oneShot' | 'loop';
   /** It starts at the next multiple of so many quarters; 0: at once. */
@@ -93,6 +94,7 @@ export interface CompiledRecording {
   readonly followsKeys: boolean;
 }
 
+/** How the keys held for a layer are played one by one. */
 export interface CompiledArpeggio {
   readonly order: 'up' | 'down' | 'upDown' | 'asPlayed';
   readonly quarters: number;
@@ -109,6 +111,7 @@ export interface KeyRow {
   readonly targets: Uint8Array;
 }
 
+/** What a patch sends as it is entered or left, ready to go out. */
 export type PatchMessage =
   | {
       kind: 'controller' | 'program';
@@ -123,8 +126,10 @@ export type PatchMessage =
   | { kind: 'note'; destination: number; lane: number; key: number; velocity: number; lengthMs: number }
   | { kind: 'sysex'; destination: number; bytes: Uint8Array };
 
+/** Numbers a layer in `values`: level in dB, pan, sends to room and echo in per cent. */
 export const BALANCE_STRIDE = 4;
 
+/** A patch, flattened: its layers, and tables by their number within it. */
 export interface CompiledPatch {
   readonly songId: string;
   readonly patchId: string;
@@ -191,6 +196,7 @@ export interface CompiledStep {
   readonly walked: boolean;
 }
 
+/** A song where it stands in the running order. */
 export interface CompiledEntry {
   readonly entryId: string;
   readonly songId: string;
@@ -221,6 +227,7 @@ export interface ProgramTable {
   readonly targets: ProgramTarget[];
 }
 
+/** How tonight’s gear reads one input port. */
 export interface CompiledInput {
   readonly alias: string;
   readonly on: boolean;
@@ -302,8 +309,10 @@ export interface CompiledEffectTarget {
 /** Kinds of source in the control table, 128 numbers each; `count` is a counter's direction: number 0 down, 1 up. */
 export const SourceKind = { note: 0, controller: 1, program: 2, wheel: 3, pressure: 4, count: 5 } as const;
 export type SourceKind = (typeof SourceKind)[keyof typeof SourceKind];
+/** How many kinds of source there are. */
 export const SOURCE_KINDS = Object.keys(SourceKind).length;
 
+/** Which control is played by what comes in where. */
 export interface ControlTables {
   readonly controls: CompiledControl[];
   /**
@@ -316,6 +325,7 @@ export interface ControlTables {
   readonly notes: readonly CompileNote[];
 }
 
+/** What could not be compiled, and was left out. */
 export type CompileNote = { code: string; message: string };
 
 /** What a recall reads, for all positions one behind the other. */

@@ -46,6 +46,7 @@ export class Keymaps {
   }
 }
 
+/** An input port with its number in the registry. */
 export interface NumberedInput {
   port: InputPort;
   number: number;

@@ -16,9 +16,11 @@ const flagsOf = (numbers: readonly number[]): Uint8Array => {
   return flags;
 };
 
+/** The input ports of a gear list; none without one. */
 export const inputPorts = (gear: GearList | null): InputPort[] =>
   (gear?.ports ?? []).filter((port): port is InputPort => port.direction === 'in');
 
+/** By registry number, how each input is read tonight. */
 export function compileInputs(gear: GearList | null, maps: ProgramMaps, registry: Registry): (CompiledInput | null)[] {
   const ports = inputPorts(gear);
   const numberOf = new Map(ports.map((port) => [port.alias, registry.input(port.device)]));

@@ -3,6 +3,7 @@ import type { Instrument, OutboardInstrument, StepMessage } from '../../show';
 import type { Registry } from '../state/registry';
 import type { CompiledShow, CompiledSong, CountedLane, StepBytes } from './compiled';
 
+/** By lane, what outboard gear needs to be told and given time for. */
 export type LaneTables = Pick<CompiledShow, 'laneUsesMsb' | 'laneUsesLsb' | 'laneSwitchMs' | 'laneCounted'>;
 
 /** Whether any preset, or any message of a patch, on a lane gives a bank byte; and the switching time there. */

@@ -4,6 +4,7 @@ import type { Registry } from '../state/registry';
 import type { CompileNote, PatchMessage } from './compiled';
 import type { SongSurroundings } from './surroundings';
 
+/** A patch’s messages with their destinations; those that lead nowhere are noted. */
 export function compileMessages(
   messages: readonly OutMessage[],
   around: SongSurroundings,

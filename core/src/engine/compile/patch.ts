@@ -13,6 +13,7 @@ import type { SongSurroundings } from './surroundings';
 
 const NO_BINDINGS: CompiledPatch['roleBindings'] = [];
 
+/** Flattens one patch of a song. */
 export function compilePatch(
   song: Song,
   patch: Patch,

@@ -20,6 +20,7 @@ type Walk = Extract<
   'go' | 'nextStep' | 'previousStep' | 'nextSong' | 'previousSong' | 'firstSong' | 'firstStep'
 >;
 
+/** What actions act upon. */
 export interface ActionParts {
   state: EngineState;
   recaller: Recaller;

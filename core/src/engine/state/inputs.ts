@@ -3,6 +3,7 @@ import { MAX_INPUT_CHANNELS, PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './li
 
 /** Sustain, sostenuto, soft: pedals by number 0–2. */
 export const PEDAL_CONTROLLERS = [64, 66, 67] as const;
+/** Its place among the pedals. */
 export const SOSTENUTO = 1;
 
 /** Pedal number of a controller, −1 when it is none. @hotpath */

@@ -15,10 +15,13 @@ export const SECOND_PANIC_MS = 2000;
 /** Balance changes at a recall take this long, in ms, so that they make no click. */
 /** A built-in sound that is cut falls by 60 dB within 30 ms, and does not click. */
 export const CUT_MS = 18;
+/** How long levels glide at a recall. */
 export const RECALL_RAMP_MS = 12;
 /** Slots of last-sent values in a lane: 128 controllers, then pressure, then the wheel. */
 export const PRESSURE_SLOT = 128;
+/** The wheel’s place behind the controllers and pressure. */
 export const WHEEL_SLOT = 129;
+/** Controllers 0–127, channel pressure, wheel. */
 export const VALUE_SLOTS = 130;
 /** Active sensing comes at least every 300 ms (MIDI 1.0); after this it is taken as lost. */
 export const SENSING_LOST_MS = 330;

@@ -1,5 +1,6 @@
 import { MAX_INPUTS } from './limits';
 
+/** Where messages can go: an output port, or one layer of a built-in instrument. */
 export type Destination =
   | { kind: 'port'; alias: string; lane: number }
   | {

@@ -29,6 +29,7 @@ export const NameColumns = z.object({
 });
 export type NameColumns = z.infer<typeof NameColumns>;
 
+/** Separated values, and which of their columns holds what. */
 export interface Table {
   cells: string[][];
   columns: NameColumns;

@@ -21,6 +21,7 @@ export interface NotUnderstood {
   why: string;
 }
 
+/** Names that were understood, and the lines that were not. */
 export interface NamesRead {
   rows: NameRow[];
   notUnderstood: NotUnderstood[];
@@ -34,6 +35,7 @@ const LONGEST = 120;
 /** A name as it may stand in a list: white space evened out, cut to its longest. */
 export const tidyName = (text: string): string => text.replace(/\s+/g, ' ').trim().slice(0, LONGEST);
 
+/** Whether a number is a data byte of MIDI. */
 export const isSevenBit = (value: number): boolean => Number.isInteger(value) && value >= 0 && value <= 127;
 
 /** Further messages of an entry as text: “key 24 velocity 100; controller 32 = 5”. */

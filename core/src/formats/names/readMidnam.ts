@@ -3,8 +3,10 @@ import { fail, ok, type Result } from '../../result';
 import { EntryMessage, type NoteNames } from '../../show';
 import { MOST_NAMES, addressText, isSevenBit, tidyName, type NameRow, type NotUnderstood } from './nameRows';
 
+/** What is wrong with a MIDINameDocument. */
 export type MidnamErrorCode = 'not-xml' | 'not-midnam' | 'too-large' | 'no-names';
 
+/** Why a MIDINameDocument cannot be read. */
 export interface MidnamError {
   code: MidnamErrorCode;
   message: string;

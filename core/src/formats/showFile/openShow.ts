@@ -20,6 +20,7 @@ import { repairShow } from './repair';
 /** What is done with things that are here already, in another version. */
 export type Choice = 'mine' | 'theirs' | 'both';
 
+/** Something that stands in the file and here, and differs. */
 export interface Clash {
   kind: Kind;
   id: string;

@@ -2,8 +2,10 @@ import { fail, ok, type Result } from '../../result';
 import { SHOW_FORMAT, SHOW_VERSION, Show, type Kind, type Kinds } from '../../show';
 import { migrations } from './migrations';
 
+/** What is wrong with a show file. */
 export type ShowFileErrorCode = 'not-json' | 'not-a-show' | 'newer-version' | 'invalid';
 
+/** Why a show file cannot be read, and where. */
 export interface ShowFileError {
   code: ShowFileErrorCode;
   message: string;

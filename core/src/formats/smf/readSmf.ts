@@ -9,6 +9,7 @@ export type SmfMessage =
   | { kind: 'message'; atTick: number; atMs: number; status: number; data1: number; data2: number }
   | { kind: 'sysex'; atTick: number; atMs: number; bytes: Uint8Array };
 
+/** A track of a Standard MIDI File: its messages by tick. */
 export interface SmfTrack {
   /** Track name (FF 03), or null. */
   name: string | null;
@@ -18,6 +19,7 @@ export interface SmfTrack {
   endMs: number;
 }
 
+/** A Standard MIDI File, read whole. */
 export interface SmfFile {
   format: 0 | 1;
   tracks: SmfTrack[];

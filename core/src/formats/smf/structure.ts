@@ -1,6 +1,7 @@
 import { fail, ok, type Result } from '../../result';
 import { countEvents } from './trackEvents';
 
+/** What is wrong with a Standard MIDI File. */
 export type SmfErrorCode = 'not-midi' | 'truncated' | 'unsupported-format' | 'corrupt' | 'too-large';
 
 const MOST_BYTES = 16 * 1024 * 1024;
@@ -8,6 +9,7 @@ const MOST_TRACKS = 1024;
 const MOST_EVENTS = 1_000_000;
 const FRAME_RATES = [24, 25, 29, 30];
 
+/** Why a Standard MIDI File cannot be read, and at which byte. */
 export interface SmfError {
   code: SmfErrorCode;
   message: string;

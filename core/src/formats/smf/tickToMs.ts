@@ -1,3 +1,4 @@
+/** A tempo from a tick on (Set Tempo, FF 51). */
 export interface TempoChange {
   tick: number;
   usPerQuarter: number;

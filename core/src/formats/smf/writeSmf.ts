@@ -1,10 +1,12 @@
 import { writeMidi, type MidiEvent } from 'midi-file';
 import { CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL, WHEEL_CENTRE } from '../../midi/status';
 
+/** A message at its tick. */
 export type WriteMessage =
   | { kind: 'message'; atTick: number; status: number; data1: number; data2: number }
   | { kind: 'sysex'; atTick: number; bytes: Uint8Array };
 
+/** A track to be written, by name. */
 export interface WriteTrack {
   name: string;
   /** In order of tick. */

@@ -1,8 +1,10 @@
 import { fail, ok, type Result } from '../../result';
 import { Cursor } from './cursor';
 
+/** What is wrong with a SoundFont 2 bank. */
 export type BankErrorCode = 'not-a-bank' | 'cut-short' | 'broken' | 'empty';
 
+/** Why a bank cannot be used. */
 export interface BankError {
   code: BankErrorCode;
   message: string;

@@ -64,11 +64,13 @@ export function withoutLastSource(gear: GearList, role: string): GearList {
   return at < 0 ? gear : { ...gear, roles: gear.roles.filter((_, i) => i !== at) };
 }
 
+/** Takes a control off its role. */
 export const withoutSource = (gear: GearList, source: RoleSource): GearList => ({
   ...gear,
   roles: gear.roles.filter((entry) => entry !== source),
 });
 
+/** Changes how a control plays its role. */
 export const withSource = (gear: GearList, source: RoleSource, change: Partial<RoleSource>): GearList => ({
   ...gear,
   roles: gear.roles.map((entry) => (entry === source ? RoleSource.parse({ ...entry, ...change }) : entry)),

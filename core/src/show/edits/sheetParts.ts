@@ -4,11 +4,15 @@ import { TAPES, type Tape } from '../model/values';
 
 // What edits of the song sheet have in common.
 
+/** A part as it is, for another layer. */
 export const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+/** The tape that fewest layers of a song have. */
 export const freeTape = (layers: readonly Layer[]): Tape =>
   TAPES.find((tape) => !layers.some((layer) => layer.tape === tape)) ?? TAPES[layers.length % TAPES.length];
+/** How a layer plays in a patch; undefined where it is silent. */
 export const partOf = (patch: Patch, layerId: string): Part | undefined =>
   patch.parts.find((part) => part.layerId === layerId);
+/** Lets a layer play in a patch just so. */
 export const withPartAs = (patch: Patch, part: Part): Patch => ({
   ...patch,
   parts: partOf(patch, part.layerId)

@@ -20,6 +20,7 @@ export function withSplitAt(song: Song, patchId: string, lowerId: string, upperI
   }));
 }
 
+/** What two neighbours cross over along. */
 export type CrossedBy = 'keys' | 'velocities';
 const ENDS = {
   keys: { low: 'lowKey', high: 'highKey', fadeIn: 'fadeLowKeys', fadeOut: 'fadeHighKeys', least: 0 },
@@ -123,6 +124,7 @@ export function foldsOnto(patch: Patch, lowest: number, highest: number): Fold[]
     });
 }
 
+/** Zones of a patch folded into the keys of a smaller keyboard. */
 export const withFolds = (song: Song, patchId: string, folds: readonly Fold[]): Song =>
   changePatch(song, patchId, (patch) => ({
     ...patch,

@@ -26,9 +26,11 @@ export function newSong(id: SongId, name: string, layerId: LayerId, patchId: Pat
   });
 }
 
+/** Changes one patch of a song. */
 export const changePatch = (song: Song, id: string, change: (patch: Patch) => Patch): Song => ({
   ...song,
   patches: song.patches.map((patch) => (patch.id === id ? change(patch) : patch)),
+  /** Changes one layer of a song. */
 });
 export const changeLayer = (song: Song, id: string, change: (layer: Layer) => Layer): Song => ({
   ...song,
@@ -62,6 +64,7 @@ export const withPart = (song: Song, patchId: string, layerId: LayerId): Song =>
       : { ...patch, parts: [...patch.parts, Part.parse({ layerId })] },
   );
 
+/** Silences a layer in a patch, and takes it out of the patch’s blends. */
 export const withoutPart = (song: Song, patchId: string, layerId: string): Song =>
   changePatch(song, patchId, (patch) => ({
     ...patch,
@@ -116,6 +119,7 @@ export const withoutPatch = (song: Song, patchId: string): Song => ({
   cues: song.cues.filter((cue) => cue.patchId !== patchId),
 });
 
+/** Moves a patch from one place to another, both from 0. */
 export const withMovedPatch = (song: Song, from: number, to: number): Song => ({
   ...song,
   patches: moved(song.patches, from, to),
@@ -125,6 +129,7 @@ export const withMovedPatch = (song: Song, from: number, to: number): Song => ({
 export const withBlend = (song: Song, patchId: string, id: BlendId, name: string): Song =>
   changePatch(song, patchId, (patch) => ({ ...patch, blends: [...patch.blends, Blend.parse({ id, name })] }));
 
+/** Takes a blend out of its patch. */
 export const withoutBlend = (song: Song, patchId: string, blendId: string): Song => ({
   ...changePatch(song, patchId, (patch) => ({
     ...patch,
@@ -155,13 +160,16 @@ export const changeBlendValue = (
     ),
   }));
 
+/** Adds a cue at a tick, in the order of ticks. */
 export const withCue = (song: Song, id: CueId, atTick: number, patchId: PatchId, blendId: BlendId | null): Song => ({
   ...song,
   cues: inOrder([...song.cues, Cue.parse({ kind: 'recall', id, atTick, patchId, blendId })]),
+  /** Takes a cue away. */
 });
 export const withoutCue = (song: Song, id: string): Song => ({
   ...song,
   cues: song.cues.filter((cue) => cue.id !== id),
+  /** Changes one cue, and puts it where its tick belongs. */
 });
 export const changeCue = (song: Song, id: string, change: (cue: Cue) => Cue): Song => ({
   ...song,

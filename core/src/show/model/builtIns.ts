@@ -30,6 +30,7 @@ const make = (
   })),
 });
 
+/** The instruments that Rackle brings, with their presets. */
 export const BUILT_INS: readonly BuiltIn[] = [
   make('causeway', 'Causeway', 'electric piano', 38, 90, [
     'Late Boat',
@@ -203,4 +204,5 @@ export const BUILT_INS: readonly BuiltIn[] = [
 
 const byId = new Map(BUILT_INS.map((instrument) => [instrument.id as string, instrument]));
 
+/** A built-in instrument by its id. */
 export const builtIn = (id: string): BuiltIn | null => byId.get(id) ?? null;

@@ -19,6 +19,7 @@ export const NOTE_VALUES = [
   '1/16t',
   '1/32',
 ] as const;
+/** A length in notes: 1/4, 1/8. (dotted), 1/8t (triplet) and so on. */
 export const NoteValue = z.enum(NOTE_VALUES);
 export type NoteValue = z.infer<typeof NoteValue>;
 
@@ -97,6 +98,7 @@ export const Effect = z.discriminatedUnion('kind', [
 ]);
 export type Effect = z.infer<typeof Effect>;
 
+/** Every kind of effect. */
 export const EFFECT_KINDS = Effect.options.map((option) => option.shape.kind.value);
 
 /** An effect as it starts out. As a shared effect it is heard alone, without the sound that was sent to it. */

@@ -25,6 +25,7 @@ const gain = (name: string, words: string, low = -18, high = 18): EffectParamete
 const rate: EffectParameter = { name: 'rateHz', words: 'rate', low: 0.05, high: 12, unit: 'Hz' };
 const mix = share('mix', 'mix');
 
+/** By kind, what of an effect can be moved: its range and unit. */
 export const EFFECT_PARAMETERS: Readonly<Record<Effect['kind'], readonly EffectParameter[]>> = {
   equaliser: [
     gain('lowDb', 'low'),
@@ -47,6 +48,7 @@ export const EFFECT_PARAMETERS: Readonly<Record<Effect['kind'], readonly EffectP
   limiter: [gain('ceilingDb', 'ceiling', -24, 0)],
 };
 
+/** One of them by its name. */
 export const effectParameter = (kind: Effect['kind'], name: string): EffectParameter | null =>
   EFFECT_PARAMETERS[kind].find((parameter) => parameter.name === name) ?? null;
 

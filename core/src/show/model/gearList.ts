@@ -43,6 +43,7 @@ export const ButtonRow = z.strictObject({
 });
 export type ButtonRow = z.infer<typeof ButtonRow>;
 
+/** A port that is listened to. */
 export const InputPort = z.strictObject({
   direction: z.literal('in'),
   alias: Name,
@@ -76,6 +77,7 @@ export const InputPort = z.strictObject({
 });
 export type InputPort = z.infer<typeof InputPort>;
 
+/** A port that is sent to. */
 export const OutputPort = z.strictObject({
   direction: z.literal('out'),
   alias: Name,
@@ -89,6 +91,7 @@ export const OutputPort = z.strictObject({
 });
 export type OutputPort = z.infer<typeof OutputPort>;
 
+/** Either of them. */
 export const GearPort = z.discriminatedUnion('direction', [InputPort, OutputPort]);
 export type GearPort = z.infer<typeof GearPort>;
 
@@ -116,6 +119,7 @@ export const SoundDevice = z.strictObject({
 });
 export type SoundDevice = z.infer<typeof SoundDevice>;
 
+/** What stands on stage tonight: ports, sound device, and which control plays which role. */
 export const GearList = z.strictObject({
   id: GearListId,
   name: Name,

@@ -8,18 +8,31 @@ const id = () =>
     .max(80, 'an id has at most 80 characters')
     .regex(/^[A-Za-z0-9][A-Za-z0-9._~:/-]*$/, 'an id has letters, digits and - . _ ~ : / only');
 
+/** Of a song. */
 export const SongId = id().brand<'SongId'>();
+/** Of a patch of a song. */
 export const PatchId = id().brand<'PatchId'>();
+/** Of a layer of a song or setlist. */
 export const LayerId = id().brand<'LayerId'>();
+/** Of a blend of a patch. */
 export const BlendId = id().brand<'BlendId'>();
+/** Of a cue of a song. */
 export const CueId = id().brand<'CueId'>();
+/** Of a setlist. */
 export const SetlistId = id().brand<'SetlistId'>();
+/** Of an entry of a setlist. */
 export const EntryId = id().brand<'EntryId'>();
+/** Of an instrument. */
 export const InstrumentId = id().brand<'InstrumentId'>();
+/** Of a preset, or an entry of a name list. */
 export const PresetId = id().brand<'PresetId'>();
+/** Of a gear list. */
 export const GearListId = id().brand<'GearListId'>();
+/** Of an effect, within whatever has it. */
 export const EffectId = id().brand<'EffectId'>();
+/** Of an item of the library. */
 export const LibraryItemId = id().brand<'LibraryItemId'>();
+/** Of the shelf of what the player likes. */
 export const ShelfId = id().brand<'ShelfId'>();
 /** Of an edit, or of anything where the kind does not matter. */
 export const EditId = id();

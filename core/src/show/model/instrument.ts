@@ -81,6 +81,7 @@ export const SoundShape = z.strictObject({
 });
 export type SoundShape = z.infer<typeof SoundShape>;
 
+/** A preset that the player has made of a built-in one. */
 export const OwnPreset = z.strictObject({
   id: PresetId,
   name: Name,
@@ -146,6 +147,7 @@ export const Recording = z.strictObject({
 });
 export type Recording = z.infer<typeof Recording>;
 
+/** Recordings of the player’s own, each a preset. */
 export const RecordingsInstrument = z.strictObject({
   kind: z.literal('recordings'),
   id: InstrumentId,

@@ -23,6 +23,7 @@ export type Carry = z.infer<typeof Carry>;
 export const NotReady = z.enum(['atOnce', 'wait', 'silent', 'stay']);
 export type NotReady = z.infer<typeof NotReady>;
 
+/** What a layer sounds with; the channel only where it stands outboard. */
 export const LayerSound = z.strictObject({
   instrumentId: InstrumentId,
   presetId: PresetId,
@@ -82,6 +83,7 @@ export const Zone = z.strictObject({
 });
 export type Zone = z.infer<typeof Zone>;
 
+/** How struck velocities become played ones. */
 export const VelocityResponse = z.strictObject({
   /** −100 (soft: light playing sounds louder) to +100 (hard); 0 passes velocities on unchanged. */
   curve: z.number().int().min(-100).max(100).default(0),

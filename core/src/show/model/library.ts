@@ -22,6 +22,7 @@ export const LibraryItem = z.discriminatedUnion('kind', [
 ]);
 export type LibraryItem = z.infer<typeof LibraryItem>;
 
+/** A preset of an instrument. */
 export const SoundRef = z.strictObject({ instrumentId: InstrumentId, presetId: PresetId });
 export type SoundRef = z.infer<typeof SoundRef>;
 

@@ -5,6 +5,7 @@ import { BlendId, EntryId, GearListId, PatchId, SetlistId, SongId } from './ids'
 import { Layer, Part } from './layer';
 import { Channel, Name, SevenBit } from './values';
 
+/** A song, a break or a note at its place in the running order. */
 export const SetlistEntry = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('song'), id: EntryId, songId: SongId, skip: z.boolean().default(false) }),
   z.strictObject({
@@ -52,6 +53,7 @@ export const Numbering = z.discriminatedUnion('kind', [
 ]);
 export type Numbering = z.infer<typeof Numbering>;
 
+/** An evening: its songs in order, the program map, and what stands through all of them. */
 export const Setlist = z.strictObject({
   id: SetlistId,
   name: Name,

@@ -5,7 +5,9 @@ import { LibraryItem, Shelf } from './library';
 import { Setlist } from './setlist';
 import { Song } from './song';
 
+/** Says in a file that it is a show. */
 export const SHOW_FORMAT = 'rackle-show';
+/** Version of the show file that is written. */
 export const SHOW_VERSION = 3;
 
 /** A row that Rackle could not read when it wrote the file, as it stood: so that no export leaves one out unsaid. */
@@ -31,6 +33,7 @@ export const Show = z.strictObject({
 });
 export type Show = z.infer<typeof Show>;
 
+/** A show with nothing in it. */
 export const emptyShow = (): Show => ({
   format: SHOW_FORMAT,
   version: SHOW_VERSION,

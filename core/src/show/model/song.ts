@@ -6,6 +6,7 @@ import { BlendValue, Layer, Part } from './layer';
 import { OutMessage } from './outMessage';
 import { DurationMs, Name } from './values';
 
+/** Another balance of a patch: what differs from it, and no more. */
 export const Blend = z.strictObject({
   id: BlendId,
   name: Name,
@@ -16,6 +17,7 @@ export const Blend = z.strictObject({
 });
 export type Blend = z.infer<typeof Blend>;
 
+/** Which layers play which keys, and how. */
 export const Patch = z.strictObject({
   id: PatchId,
   name: Name,
@@ -44,6 +46,7 @@ export const Cue = z.discriminatedUnion('kind', [
 ]);
 export type Cue = z.infer<typeof Cue>;
 
+/** Beats in a bar, and their note value. */
 export const Meter = z.strictObject({
   beats: z.number().int().min(1).max(32),
   /** The note that counts as one beat: 2, 4, 8 or 16. */
@@ -51,6 +54,7 @@ export const Meter = z.strictObject({
 });
 export type Meter = z.infer<typeof Meter>;
 
+/** A song: layers, patches, cues. */
 export const Song = z.strictObject({
   id: SongId,
   name: Name,

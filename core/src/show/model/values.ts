@@ -28,5 +28,6 @@ export const DurationMs = z.number().min(0).max(60_000, 'at most a minute');
 
 /** The eight tapes; a layer keeps its tape wherever it appears. */
 export const TAPES = ['straw', 'brick', 'moss', 'teal', 'plum', 'rust', 'sky', 'bone'] as const;
+/** One of the eight kinds of tape. */
 export const Tape = z.enum(TAPES);
 export type Tape = z.infer<typeof Tape>;

@@ -1,6 +1,7 @@
 import type { KeyboardEvent, ReactNode } from 'react';
 import type { BenchDevice, BenchGesture } from '../../protocol';
 
+/** Sends a gesture to a simulated device. */
 export type Send = (gesture: BenchGesture) => void;
 
 interface Props {
@@ -35,6 +36,7 @@ export function Device({ device, about, gone, send, className = '', children }: 
   );
 }
 
+/** How a pad of the bench looks. */
 export const PAD =
   'grid h-11 place-items-center border border-ink font-bold active:bg-ink active:text-ground select-none touch-none';
 

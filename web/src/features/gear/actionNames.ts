@@ -15,6 +15,7 @@ export function namesIn(layers: readonly Layer[], setlistEffects: readonly Effec
   };
 }
 
+/** Every effect that a setlist has of its own. */
 export const effectsOfSetlist = ({
   sharedEffects,
   wholeEffects,

@@ -306,6 +306,7 @@ function ChannelList({
   );
 }
 
+/** “every channel”, “channels 1, 3”. */
 export const channelsText = (channels: readonly number[] | null): string =>
   channels === null ? 'every channel' : `channel${channels.length === 1 ? '' : 's'} ${channels.join(', ')}`;
 

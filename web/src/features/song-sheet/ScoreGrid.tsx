@@ -2,7 +2,7 @@ import { memo, useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent }
 import { knownInstrument, withPart, type Blend, type Layer, type Part, type Patch, type Song } from '@rackle/core/show';
 import { useApp } from '../../state/hooks';
 import { useLatest } from '../../ui/useLatest';
-import { useWindow } from './useWindow';
+import { scoreWidthPx, useSeen } from './useSeen';
 import { EditableText } from '../../ui/EditableText';
 import { Tape, TapeLetter, letterOf } from '../../ui/Tape';
 
@@ -72,7 +72,11 @@ export const ScoreGrid = memo(function ScoreGrid({
   const chosen = columns.findIndex(({ patch, blend }) => patch.id === patchId && (blend?.id ?? null) === blendId);
   const live = columns.findIndex(({ patch, blend }) => patch.id === livePatchId && (blend?.id ?? null) === liveBlendId);
   const box = useRef<HTMLDivElement>(null);
-  const { seen, onScroll } = useWindow(box, columns.length, song.layers.length);
+  const seen = useSeen(
+    box,
+    useMemo(() => columns.map(({ blend }) => blend !== null), [columns]),
+    song.layers.length,
+  );
   const chosenRow = song.layers.findIndex((layer) => layer.id === layerId);
   // What is chosen, by key or by foot, is brought into sight.
   useEffect(() => {
@@ -98,7 +102,6 @@ export const ScoreGrid = memo(function ScoreGrid({
   return (
     <div
       ref={box}
-      onScroll={onScroll}
       className="max-h-[46vh] shrink-0 overflow-auto border-y border-ink focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-ink"
       tabIndex={0}
       role="group"
@@ -108,7 +111,7 @@ export const ScoreGrid = memo(function ScoreGrid({
     >
       <table
         className="w-full table-fixed border-collapse"
-        style={{ minWidth: 190 + columns.length * 110 }}
+        style={{ minWidth: scoreWidthPx(columns.length) }}
         onClick={onClick}
       >
         <thead className="sticky top-0 z-20 bg-ground">

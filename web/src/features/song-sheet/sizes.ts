@@ -5,6 +5,7 @@ export interface KeyboardSize {
   highest: number;
 }
 
+/** Sizes to choose from, the largest first. */
 export const SIZES: readonly KeyboardSize[] = [
   { keys: 88, lowest: 21, highest: 108 },
   { keys: 73, lowest: 28, highest: 100 },

@@ -1,11 +1,13 @@
 import type { KeyboardEvent } from 'react';
 import type { Blend, Patch, Song } from '@rackle/core/show';
 
+/** A column of the score: a patch, or one of its blends. */
 export interface Column {
   patch: Patch;
   blend: Blend | null;
 }
 
+/** What keys and buttons do to a song sheet. */
 export interface SheetActions {
   choose(next: { patchId?: string; blendId?: string | null; layerId?: string }): void;
   /** The chosen layer plays in the chosen patch, or is silent there. */

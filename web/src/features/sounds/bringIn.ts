@@ -12,8 +12,10 @@ import { storeFile } from '../../show/api';
 import { newId } from '../../state/ids';
 
 const LARGEST_BYTES = 1_000_000_000;
+/** Names of files that hold a bank. */
 export const BANK_FILE = /\.sf[23]$/i;
 
+/** What a file has become. */
 export type BroughtIn = { ok: true; instrument: Instrument; notes: string[] } | { ok: false; problem: string };
 
 const failed = (problem: string): BroughtIn => ({ ok: false, problem });

@@ -2,7 +2,9 @@ import MiniSearch from 'minisearch';
 import { assertNever } from '@rackle/core/result';
 import { BUILT_INS, type Instrument, type LayerSound, type LibraryItem } from '@rackle/core/show';
 
+/** Where a sound comes from. */
 export type SoundKind = 'built-in' | 'own' | 'bank' | 'recordings' | 'outboard' | 'library';
+/** A preset of an instrument, as a layer names it. */
 export type SoundOf = Pick<LayerSound, 'instrumentId' | 'presetId'>;
 
 /** One thing that can be found: a preset of any instrument, or a patch or song of the library. */
@@ -21,6 +23,7 @@ export interface FoundSound {
   itemId: string | null;
 }
 
+/** Equal for equal sounds. */
 export const soundKey = ({ instrumentId, presetId }: SoundOf): string => `${instrumentId} ${presetId}`;
 
 const entry = (
@@ -89,6 +92,7 @@ export function allSounds(instruments: readonly Instrument[], library: readonly 
   ];
 }
 
+/** How a recording plays, in words. */
 export const RECORDING_WORDS = {
   whileHeld: 'while the key is held',
   oneShot: 'once through',
@@ -102,6 +106,7 @@ const swaps = (word: string): string[] =>
     (_, i) => word.slice(0, i) + word[i + 1] + word[i] + word.slice(i + 2),
   );
 
+/** Among which sounds is searched. */
 export interface Filter {
   kind: string;
   instrumentId: string;
@@ -109,6 +114,7 @@ export interface Filter {
   among: ReadonlySet<string> | null;
 }
 
+/** Finds sounds by words. */
 export interface SoundIndex {
   /** Ranked; an empty query gives everything in its order. At most `most`. */
   find(query: string, filter: Filter, most: number): { hits: FoundSound[]; total: number };

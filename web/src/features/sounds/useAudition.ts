@@ -10,6 +10,7 @@ import {
 } from '@rackle/core/show';
 import { useApp, useHost, useEdit } from '../../state/hooks';
 
+/** Hearing sounds in the place of a layer’s own. */
 export interface Audition {
   song: Song;
   patchId: string | null;

@@ -4,6 +4,7 @@ import type { RecordingsInstrument } from '@rackle/core/show';
 import { useApp, useEdit } from '../../state/hooks';
 import { BANK_FILE, bringInBank, bringInRecording } from './bringIn';
 
+/** A file that is being read, and how much of it is. */
 export interface Running {
   name: string;
   share: number;

@@ -6,6 +6,7 @@ import { soundKey, type SoundOf } from './soundIndex';
 const MOST_RECENT = 40;
 const THE_SHELF = 'shelf' as ShelfId;
 
+/** Stars, categories and what was used last. */
 export interface ShelfView {
   stars: ReadonlySet<string>;
   /** Newest first. */

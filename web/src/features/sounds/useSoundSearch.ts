@@ -3,6 +3,7 @@ import { useApp } from '../../state/hooks';
 import { allSounds, indexSounds, type SoundKind } from './soundIndex';
 import type { useShelf } from './useShelf';
 
+/** Stands for no choice, in each of the choices. */
 export const EVERY = 'every';
 const MOST_HITS = 2000;
 

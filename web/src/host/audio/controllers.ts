@@ -1,6 +1,6 @@
 import { midi } from '@rackle/core/midi';
 
-export const { CC_EXPRESSION, CC_MODULATION, CC_SUSTAIN } = midi;
+export const { CC_ALL_SOUND_OFF, CC_EXPRESSION, CC_MODULATION, CC_SUSTAIN } = midi;
 
 // Sound controllers 2 to 8 of MIDI (RP-021).
 export const CC_RESONANCE = 71;

@@ -9,6 +9,7 @@ export type PresetSound =
   | { kind: 'recipe'; recipe: Recipe; effects: readonly Effect[] }
   | { kind: 'sampled'; preset: SampledPreset; buffers: AudioBuffer[]; effects: readonly Effect[] };
 
+/** Where banks and recordings are fetched and read. */
 export interface SampleSources {
   /** A preset of a stored bank; null when it has none such. */
   bankPreset(hash: string, bank: number, program: number): Promise<SampledPreset | null>;

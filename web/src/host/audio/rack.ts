@@ -10,6 +10,7 @@ import {
 } from '@rackle/core/show';
 import type { Levels } from '../../protocol';
 import type { After } from '../timer';
+import { CC_ALL_SOUND_OFF } from './controllers';
 import { measureVoices } from './capacity';
 import { EffectChain } from './effects/effectChain';
 import { RoomImpulses } from './effects/impulses';
@@ -79,6 +80,8 @@ class Rack implements SoundOut {
   private readonly masters = new Map<string, Master>();
   private masterGain = MASTER;
   private awake = false;
+  /** When the returns were cut last, in seconds of the context. */
+  private cutAtS = -1;
 
   constructor(
     private readonly context: AudioContext,
@@ -300,12 +303,22 @@ class Rack implements SoundOut {
       case 0x80:
         return layer.noteOff(channel, data1);
       case 0xb0:
+        if (data1 === CC_ALL_SOUND_OFF) this.cutReturns();
         return layer.controller(channel, data1, data2);
       case 0xe0:
         return layer.bend(channel, (data2 << 7) | data1);
       case 0xd0:
         return layer.pressure(data1);
     }
+  }
+
+  /** All sound off for a layer: a panic says it to each, and what all share is cut once. */
+  private cutReturns(): void {
+    const now = this.context.currentTime;
+    if (now === this.cutAtS) return;
+    this.cutAtS = now;
+    this.returns.cut();
+    for (const { chain } of this.masters.values()) chain.cut();
   }
 
   balance(destination: number, levelDb: number, pan: number, room: number, echo: number, rampMs: number): void {

@@ -3,7 +3,7 @@ import { quartersOf, type Effect, type NoteValue, type SharedEffect } from '@rac
 import { allOf } from './allOf';
 import { delayLine, LONGEST_DELAY_S } from './effects/delay';
 import { EffectChain } from './effects/effectChain';
-import type { EffectSurroundings } from './effects/effectCore';
+import type { EffectCore, EffectSurroundings } from './effects/effectCore';
 import { reverb } from './effects/reverb';
 import { KnownParam } from './knownParam';
 
@@ -11,6 +11,17 @@ const RAMP_S = 0.03;
 const ROOM_S = 2.6;
 const ROOM_DELAY_S = 0.018;
 const ECHO_GLIDE_S = 0.1;
+const FIRST_ECHO_S = 0.4;
+const CUT_S = 0.01;
+const GONE_MS = 250;
+
+/** A send's way through an effect and back. */
+interface Path {
+  from: AudioNode;
+  core: EffectCore;
+  /** Fades the way out as it is left. */
+  end: GainNode;
+}
 
 interface Shared {
   about: SharedEffect;
@@ -29,7 +40,12 @@ export class Returns {
   private readonly roomBack: GainNode;
   private readonly echoBack: GainNode;
   private readonly levels: { room: KnownParam; echo: KnownParam };
-  private readonly line: ReturnType<typeof delayLine>;
+  private roomPath: Path;
+  private echoPath: Path;
+  private line: ReturnType<typeof delayLine>;
+  /** How the echo is set: the time from repeat to repeat in seconds, and how much of each comes back. */
+  private echoS = FIRST_ECHO_S;
+  private repeats = 0.34;
   private shared: Shared[] = [];
   private bpm = 120;
   private echoQuarters = 0.75;
@@ -44,14 +60,46 @@ export class Returns {
     this.roomBack = context.createGain();
     this.echoBack = context.createGain();
     this.levels = { room: new KnownParam(this.roomBack.gain, 1), echo: new KnownParam(this.echoBack.gain, 1) };
-    const room = reverb(around, ROOM_S, ROOM_DELAY_S);
-    // The one room that is always there: made as the sound starts.
+    this.roomPath = this.lead(this.room, this.makeRoom(), this.roomBack);
+    this.line = delayLine(context, FIRST_ECHO_S, this.repeats);
+    this.echoPath = this.lead(this.echo, this.line, this.echoBack);
+  }
+
+  /** The one room that is always there: made as the sound starts. */
+  private makeRoom(): EffectCore {
+    const room = reverb(this.around, ROOM_S, ROOM_DELAY_S);
     if (room.prepare) allOf(room.prepare());
-    this.room.connect(room.input);
-    room.output.connect(this.roomBack);
-    this.line = delayLine(context, 0.4, 0.34);
-    this.echo.connect(this.line.input);
-    this.line.output.connect(this.echoBack);
+    return room;
+  }
+
+  private lead(from: AudioNode, core: EffectCore, to: AudioNode): Path {
+    const end = this.around.context.createGain();
+    from.connect(core.input);
+    core.output.connect(end).connect(to);
+    return { from, core, end };
+  }
+
+  /** A path falls silent in a moment, and is let go of. */
+  private leave({ from, core, end }: Path): void {
+    const { context, after } = this.around;
+    new KnownParam(end.gain, 1).go(0, CUT_S, context.currentTime);
+    from.disconnect(core.input);
+    after(GONE_MS, () => {
+      end.disconnect();
+      core.dispose();
+    });
+  }
+
+  /** What still rings in room, echo and shared effects is gone: all of it anew, and empty. */
+  cut(): void {
+    if (!this.awake) return;
+    for (const { chain } of this.shared) chain.cut();
+    this.leave(this.roomPath);
+    this.leave(this.echoPath);
+    this.roomPath = this.lead(this.room, this.makeRoom(), this.roomBack);
+    this.line = delayLine(this.around.context, this.echoS, this.repeats);
+    this.line.wake?.();
+    this.echoPath = this.lead(this.echo, this.line, this.echoBack);
   }
 
   /** Input of a shared effect, by its name; null: there is none such. */
@@ -76,7 +124,8 @@ export class Returns {
   }
 
   setEchoRepeats(percent: number): void {
-    this.line.feed(Math.min(0.95, Math.max(0, percent / 100)), 0.05);
+    this.repeats = Math.min(0.95, Math.max(0, percent / 100));
+    this.line.feed(this.repeats, 0.05);
   }
 
   setTempo(bpm: number): void {
@@ -91,7 +140,8 @@ export class Returns {
   }
 
   private setEchoTime(): void {
-    this.line.glide(Math.min(LONGEST_DELAY_S, (60 / this.bpm) * this.echoQuarters), ECHO_GLIDE_S);
+    this.echoS = Math.min(LONGEST_DELAY_S, (60 / this.bpm) * this.echoQuarters);
+    this.line.glide(this.echoS, ECHO_GLIDE_S);
   }
 
   /**

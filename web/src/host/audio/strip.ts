@@ -1,5 +1,6 @@
 import type { Effect, Send } from '@rackle/core/show';
 import {
+  CC_ALL_SOUND_OFF,
   CC_ATTACK,
   CC_BRIGHTNESS,
   CC_EXPRESSION,
@@ -72,6 +73,8 @@ export class Strip {
   private awake = false;
   /** Since when nothing feeds it, and since when it has been silent besides, in seconds of the context. */
   private fedS = 0;
+  /** What rang in its effects has been cut: there is no tail to wait for. */
+  private isCut = false;
   private silentS: number | null = null;
   private vibratoRate = 1;
   private main: AudioNode;
@@ -133,6 +136,7 @@ export class Strip {
   /** Something begins to sound in it. */
   private wake(): void {
     this.silentS = null;
+    this.isCut = false;
     if (this.awake) return;
     this.awake = true;
     const { context, recipe } = this;
@@ -158,7 +162,7 @@ export class Strip {
     }
     if (this.peak() > SILENT) this.silentS = null;
     else this.silentS ??= currentTime;
-    const isOver = currentTime - Math.max(this.fedS, this.voices.endedS) > this.chain.tailS;
+    const isOver = this.isCut || currentTime - Math.max(this.fedS, this.voices.endedS) > this.chain.tailS;
     if (this.silentS === null || currentTime - this.silentS < SILENT_FOR_S || !isOver) return false;
     this.rest();
     return true;
@@ -309,12 +313,20 @@ export class Strip {
     else if (controller === CC_EXPRESSION) this.moved.expression.go((value / 127) ** 1.5, SMOOTH_S, currentTime);
     else if (controller === CC_MODULATION) this.setVibrato(value / 127);
     else if (controller >= CC_RESONANCE && controller <= CC_VIBRATO_DEPTH) this.soundController(controller, value);
-    else if (controller === 120) this.voices.fade(0.01);
+    else if (controller === CC_ALL_SOUND_OFF) this.cut();
     else if (controller === 121) {
       this.setVibrato(0);
       this.moved.expression.go(1, SMOOTH_S, currentTime);
       this.voices.centre(channel);
     } else if (controller === 123) this.voices.allKeysUp(channel);
+  }
+
+  /** All sound off: voices end, and nothing rings on. */
+  private cut(): void {
+    this.voices.fade(SHORTEST_RAMP_S);
+    if (!this.awake) return;
+    this.chain.cut();
+    this.isCut = true;
   }
 
   /** The sound controllers of MIDI (RP-021): 64 leaves the preset as it is. */

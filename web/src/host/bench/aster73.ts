@@ -1,6 +1,8 @@
 import type { SimulatedInput } from './simulatedInput';
 
+/** Its lowest key. */
 export const ASTER_LOWEST = 28;
+/** Its highest key. */
 export const ASTER_HIGHEST = 100;
 
 /**

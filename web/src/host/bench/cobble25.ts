@@ -1,6 +1,8 @@
 import type { SimulatedInput } from './simulatedInput';
 
+/** Its lowest key, without octave shift. */
 export const COBBLE_LOWEST = 48;
+/** Its highest key, without octave shift. */
 export const COBBLE_HIGHEST = 72;
 const KEY_CHANNEL = 0;
 const PAD_CHANNEL = 9;

@@ -1,6 +1,8 @@
 import type { SimulatedInput } from './simulatedInput';
 
+/** Pedals in its row. */
 export const TREADLE_PEDALS = 6;
+/** Pages of program numbers. */
 export const TREADLE_PAGES = 22;
 
 /** What a pedal has been programmed to send. */

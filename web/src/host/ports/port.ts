@@ -4,6 +4,7 @@ export interface InPort {
   readonly origin: 'bench' | 'midi';
 }
 
+/** A port that messages are sent to. */
 export interface OutPort {
   readonly name: string;
   readonly origin: 'bench' | 'midi';

@@ -1,6 +1,7 @@
 import { dataLength } from '@rackle/core/midi';
 import type { PortListener } from './port';
 
+/** Whether the browser gives the machine’s MIDI ports; if not, why. */
 export type MidiOutcome = 'on' | 'refused' | 'absent';
 
 /**

@@ -8,6 +8,7 @@ export type SignalProps = Pick<
   'song' | 'layer' | 'part' | 'blend' | 'patchId' | 'stands' | 'middleC' | 'setSong' | 'setPart' | 'setBalance'
 >;
 
+/** The layer as its signal line shows it. */
 export function useSignal(props: SignalProps): Signal {
   const { song, layer, part, blend, patchId, stands, setSong, setPart } = props;
   const stored = useApp(({ show }) => show.working.instruments);

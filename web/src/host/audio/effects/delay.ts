@@ -2,6 +2,7 @@ import { quartersOf, type NoteValue } from '@rackle/core/show';
 import { KnownParam } from '../knownParam';
 import { ofKind, type EffectCore } from './effectCore';
 
+/** What a delay line can hold. */
 export const LONGEST_DELAY_S = 4;
 const SHORTEST_GLIDE_S = 0.1;
 const SILENT = 0.001;
@@ -49,6 +50,7 @@ export function delayLine(
   };
 }
 
+/** Repeats in time with the tempo. */
 export function delay(context: BaseAudioContext, first: { note: NoteValue; repeats: number }, bpm: number): EffectCore {
   const line = delayLine(context, Math.min(LONGEST_DELAY_S - 0.1, secondsOf(first.note, bpm)), first.repeats / 100);
   return {

@@ -22,6 +22,7 @@ function compressorNode(
   };
 }
 
+/** Evens out loud and soft. */
 export function compressor(context: BaseAudioContext): EffectCore {
   const { node, threshold, ratio } = compressorNode(context, {
     attackS: 0.006,
@@ -49,6 +50,7 @@ export function compressor(context: BaseAudioContext): EffectCore {
   };
 }
 
+/** Keeps below a ceiling, in dB. */
 export function limiter(context: BaseAudioContext, ceilingDb: number): EffectCore {
   const { node, threshold } = compressorNode(context, {
     attackS: LIMIT_ATTACK_S,

@@ -86,6 +86,16 @@ export class EffectChain {
     this.series?.units.forEach((unit, i) => unit.set(this.series!.effects[i], bpm));
   }
 
+  /** What still rings in its delays and rooms is gone: the same effects anew, and empty. */
+  cut(): void {
+    const { series } = this;
+    if (series === null || this.tailS === 0) return;
+    const units = series.effects.map((effect) => makeEffectUnit(this.around, effect, this.bpm));
+    for (const unit of units) if (unit.prepare) allOf(unit.prepare());
+    this.leave();
+    this.enter(units, series.effects);
+  }
+
   /** Something begins to sound through it. */
   wake(): void {
     if (this.awake) return;

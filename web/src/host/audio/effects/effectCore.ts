@@ -43,4 +43,5 @@ export const ofKind =
     if (effect.kind === kind) apply(effect as Of<K>, bpm, rampS);
   };
 
+/** Of effects that end with what comes in. */
 export const NO_TAIL = (): number => 0;

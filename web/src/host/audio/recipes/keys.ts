@@ -33,6 +33,7 @@ const reeds: Recipe = {
   gainDb: -15,
   touch: 0.5,
 };
+/** Pianos, electric pianos and their kin. */
 export const KEYS: Readonly<Record<string, Recipe>> = {
   'causeway/late-boat': tines,
   'causeway/wet-planks': vary(tines, { tremolo: { hz: 4.6, depth: 0.45 } }),

@@ -76,6 +76,7 @@ const click: Recipe = {
 };
 const kitOf = (...kit: Recipe[]): Recipe => ({ oscillators: [], envelope: env(0.001, 0.1, 0, 0.1), gainDb: 0, kit });
 
+/** What is struck or plucked. */
 export const STRUCK: Readonly<Record<string, Recipe>> = {
   'bellrope/music-box': vary(bell, {
     oscillators: bellPartials([1, 4, 6.3], 1.1),

@@ -33,6 +33,7 @@ const lead: Recipe = {
   touch: 0.6,
 };
 
+/** Organs, strings, pads, reeds and leads. */
 export const SUSTAINED: Readonly<Record<string, Recipe>> = {
   'bowline/slow-tide': bows,
   'bowline/ensemble': vary(bows, {

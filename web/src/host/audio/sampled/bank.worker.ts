@@ -79,6 +79,7 @@ const worker = {
   },
 };
 
+/** What the worker that reads banks can be asked. */
 export type BankWorker = typeof worker;
 
 expose(worker);

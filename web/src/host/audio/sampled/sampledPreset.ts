@@ -66,5 +66,6 @@ export interface SampledPreset {
   samples: SampleData[];
 }
 
+/** What a preset takes up in memory. */
 export const bytesOf = ({ samples }: SampledPreset): number =>
   samples.reduce((sum, { channels }) => sum + channels.reduce((inner, channel) => inner + channel.byteLength, 0), 0);
