@@ -1,7 +1,6 @@
 // Runs in a page: renders the built-in instruments without real time, so that every sample can be looked at.
 import { SoundBankLoader } from 'spessasynth_core';
 import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, withEffectValue } from '@rackle/core/show';
-import { RoomImpulses } from '../../web/src/host/audio/effects/impulses';
 import { LayerSound } from '../../web/src/host/audio/layerSound';
 import { presetFromBank } from '../../web/src/host/audio/sampled/presetFromBank';
 import type { SampledPreset } from '../../web/src/host/audio/sampled/sampledPreset';
@@ -26,7 +25,6 @@ function busesOn(context: OfflineAudioContext): Buses {
       const id = setTimeout(act, delayMs);
       return () => clearTimeout(id);
     },
-    impulses: new RoomImpulses(context),
     master: context.destination,
     room: nowhere,
     echo: nowhere,
@@ -43,6 +41,7 @@ const BPM = 120;
 /** Does things at their times (s) while a context renders; the left and right samples added. */
 async function render(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<Float32Array> {
   const context = new OfflineAudioContext(2, RATE * seconds, RATE);
+  await context.audioWorklet.addModule((globalThis as unknown as { roomAddress: string }).roomAddress);
   for (const [atS, act] of build(busesOn(context)))
     void context.suspend(atS).then(() => {
       act();

@@ -33,10 +33,21 @@ export interface Offline {
 
 export type Globals = { offline: Offline };
 
-/** A blank page with the audio code in it. */
+const bundled = async (path: string): Promise<string> => {
+  const bundle = await rolldown({ input: join(import.meta.dirname, path), logLevel: 'silent' });
+  return (await bundle.generate({ format: 'iife' })).output[0].code;
+};
+
+/** A blank page with the audio code in it; worklets want one that is secure. */
+const BLANK = 'http://127.0.0.1/blank';
+
 export async function loadOffline(page: Page): Promise<void> {
-  const bundle = await rolldown({ input: join(import.meta.dirname, '../audio/offline.ts'), logLevel: 'silent' });
-  const { output } = await bundle.generate({ format: 'iife' });
-  await page.goto('about:blank');
-  await page.addScriptTag({ content: output[0].code });
+  await page.route(BLANK, (route) => route.fulfill({ contentType: 'text/html', body: '<title>blank</title>' }));
+  await page.goto(BLANK);
+  const room = await bundled('../../web/src/host/audio/effects/room.worklet.ts');
+  await page.evaluate((code) => {
+    const roomAddress = URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
+    Object.assign(globalThis, { roomAddress });
+  }, room);
+  await page.addScriptTag({ content: await bundled('../audio/offline.ts') });
 }

@@ -59,7 +59,11 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
   };
   // Whatever it will be made of is fetched ahead: on stage the server may be gone.
   after(FETCHES_AFTER_MS, () => {
-    void Promise.all([import('./audio/rack'), import('./audio/sampled/bankWorker')])
+    void Promise.all([
+      import('./audio/rack'),
+      import('./audio/sampled/bankWorker'),
+      import('./audio/effects/roomWorklet').then(({ fetchRooms }) => fetchRooms()),
+    ])
       .then(() => send({ type: 'fetched' }))
       .catch(() => undefined);
   });

@@ -13,7 +13,7 @@ import type { After } from '../timer';
 import { CC_ALL_SOUND_OFF } from './controllers';
 import { measureVoices } from './capacity';
 import { EffectChain } from './effects/effectChain';
-import { RoomImpulses } from './effects/impulses';
+import { loadRooms } from './effects/roomWorklet';
 import { KnownParam } from './knownParam';
 import { LayerSound } from './layerSound';
 import { LiveInputs } from './liveInputs';
@@ -39,6 +39,12 @@ const RUNS_WITHIN_MS = 1000;
 export async function startRack(sources: SampleSources, told: SoundTold, after: After): Promise<SoundOut> {
   const context = new AudioContext({ latencyHint: 'interactive' });
   const running = context.resume().catch(() => undefined);
+  try {
+    await loadRooms(context);
+  } catch (cause) {
+    void context.close();
+    throw cause;
+  }
   // Without a click it never comes to that.
   if (context.state !== 'running')
     await Promise.race([running, new Promise<void>((resolve) => after(RUNS_WITHIN_MS, resolve))]);
@@ -92,12 +98,10 @@ class Rack implements SoundOut {
     this.outputs = new Outputs(context, after);
     this.presets = new Presets(context, sources);
     this.lives = new LiveInputs(context, after, (text) => told.onTrouble(text));
-    const impulses = new RoomImpulses(context);
-    this.returns = new Returns({ context, after, impulses });
+    this.returns = new Returns({ context, after });
     this.buses = {
       context,
       after,
-      impulses,
       master: context.createGain(),
       room: this.returns.room,
       echo: this.returns.echo,
@@ -119,7 +123,6 @@ class Rack implements SoundOut {
     const offline = (on: OfflineAudioContext): Buses => ({
       ...this.buses,
       context: on,
-      impulses: new RoomImpulses(on),
       master: on.destination,
       room: on.createGain(),
       echo: on.createGain(),

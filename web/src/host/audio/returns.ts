@@ -1,10 +1,10 @@
 import { faderGain } from './decibels';
 import { quartersOf, type Effect, type NoteValue, type SharedEffect } from '@rackle/core/show';
-import { allOf } from './allOf';
 import { delayLine, LONGEST_DELAY_S } from './effects/delay';
 import { EffectChain } from './effects/effectChain';
 import type { EffectCore, EffectSurroundings } from './effects/effectCore';
 import { reverb } from './effects/reverb';
+import { gate } from './gate';
 import { KnownParam } from './knownParam';
 
 const RAMP_S = 0.03;
@@ -18,6 +18,7 @@ const GONE_MS = 250;
 /** A send's way through an effect and back. */
 interface Path {
   from: AudioNode;
+  start: GainNode;
   core: EffectCore;
   /** Fades the way out as it is left. */
   end: GainNode;
@@ -65,26 +66,27 @@ export class Returns {
     this.echoPath = this.lead(this.echo, this.line, this.echoBack);
   }
 
-  /** The one room that is always there: made as the sound starts. */
+  /** The one room that is always there. */
   private makeRoom(): EffectCore {
-    const room = reverb(this.around, ROOM_S, ROOM_DELAY_S);
-    if (room.prepare) allOf(room.prepare());
-    return room;
+    return reverb(this.around.context, ROOM_S, ROOM_DELAY_S);
   }
 
-  private lead(from: AudioNode, core: EffectCore, to: AudioNode): Path {
-    const end = this.around.context.createGain();
-    from.connect(core.input);
+  private lead(from: AudioNode, core: EffectCore, to: AudioNode, afterCut = false): Path {
+    const { context } = this.around;
+    const start = gate(context, afterCut);
+    const end = context.createGain();
+    from.connect(start).connect(core.input);
     core.output.connect(end).connect(to);
-    return { from, core, end };
+    return { from, start, core, end };
   }
 
   /** A path falls silent in a moment, and is let go of. */
-  private leave({ from, core, end }: Path): void {
+  private leave({ from, start, core, end }: Path): void {
     const { context, after } = this.around;
     new KnownParam(end.gain, 1).go(0, CUT_S, context.currentTime);
-    from.disconnect(core.input);
+    from.disconnect(start);
     after(GONE_MS, () => {
+      start.disconnect();
       end.disconnect();
       core.dispose();
     });
@@ -96,10 +98,10 @@ export class Returns {
     for (const { chain } of this.shared) chain.cut();
     this.leave(this.roomPath);
     this.leave(this.echoPath);
-    this.roomPath = this.lead(this.room, this.makeRoom(), this.roomBack);
+    this.roomPath = this.lead(this.room, this.makeRoom(), this.roomBack, true);
     this.line = delayLine(this.around.context, this.echoS, this.repeats);
     this.line.wake?.();
-    this.echoPath = this.lead(this.echo, this.line, this.echoBack);
+    this.echoPath = this.lead(this.echo, this.line, this.echoBack, true);
   }
 
   /** Input of a shared effect, by its name; null: there is none such. */

@@ -1,6 +1,7 @@
 import type { Effect } from '@rackle/core/show';
 import type { EffectSurroundings } from './effectCore';
 import { allOf } from '../allOf';
+import { gate } from '../gate';
 import { KnownParam } from '../knownParam';
 import { makeEffectUnit, type EffectUnit } from './effectUnit';
 
@@ -10,6 +11,7 @@ const GONE_MS = 250;
 interface Series {
   units: EffectUnit[];
   effects: readonly Effect[];
+  start: GainNode;
   /** Fades the series in and out as a whole. */
   end: GainNode;
   level: KnownParam;
@@ -47,7 +49,7 @@ export class EffectChain {
     allOf(this.steps(effects, bpm, rampS));
   }
 
-  /** The same in small steps, for what is made ahead of need: an effect at a time, a room in pieces. */
+  /** The same in small steps, for what is made ahead of need: an effect at a time. */
   *steps(effects: readonly Effect[], bpm = this.bpm, rampS = 0): Generator<void> {
     this.bpm = bpm;
     const { series } = this;
@@ -66,7 +68,6 @@ export class EffectChain {
         const unit = makeEffectUnit(this.around, effect, bpm);
         units.push(unit);
         yield;
-        if (unit.prepare) yield* unit.prepare();
       }
     } catch (cause) {
       for (const unit of units) unit.dispose();
@@ -91,9 +92,8 @@ export class EffectChain {
     const { series } = this;
     if (series === null || this.tailS === 0) return;
     const units = series.effects.map((effect) => makeEffectUnit(this.around, effect, this.bpm));
-    for (const unit of units) if (unit.prepare) allOf(unit.prepare());
     this.leave();
-    this.enter(units, series.effects);
+    this.enter(units, series.effects, true);
   }
 
   /** Something begins to sound through it. */
@@ -115,15 +115,18 @@ export class EffectChain {
     return (this.series?.units ?? []).reduce((sum, unit) => sum + unit.tailS(), 0);
   }
 
-  private enter(units: EffectUnit[], effects: readonly Effect[]): void {
+  /** @param afterCut what still dies away must not ring on in them. */
+  private enter(units: EffectUnit[], effects: readonly Effect[], afterCut = false): void {
     const { context } = this.around;
     const end = context.createGain();
     const level = new KnownParam(end.gain, 0);
+    const start = gate(context, afterCut);
+    this.input.connect(start);
     units
       .reduce<AudioNode>((before, unit) => {
         before.connect(unit.input);
         return unit.output;
-      }, this.input)
+      }, start)
       .connect(end)
       .connect(this.output);
     if (this.awake) for (const unit of units) unit.wake?.();
@@ -131,7 +134,7 @@ export class EffectChain {
     const crossS = this.awake ? CROSS_S : 0;
     level.go(1, crossS, context.currentTime);
     this.straightLevel.go(0, crossS, context.currentTime);
-    this.series = { units, effects, end, level };
+    this.series = { units, effects, start, end, level };
   }
 
   private leave(): void {
@@ -153,10 +156,11 @@ export class EffectChain {
   }
 }
 
-function dispose({ units, end }: Series, input: AudioNode): void {
+function dispose({ units, start, end }: Series, input: AudioNode): void {
   end.disconnect();
+  start.disconnect();
   try {
-    input.disconnect(units[0].input);
+    input.disconnect(start);
   } catch {
     // The whole chain has been let go of already.
   }

@@ -6,23 +6,12 @@ export interface EffectSurroundings {
   context: BaseAudioContext;
   /** The host's clock: the only one that is kept on time in the background. */
   after: After;
-  impulses: Impulses;
-}
-
-/** Rooms, made once per length and shared. */
-export interface Impulses {
-  /** At once when it is there. */
-  known(seconds: number, preDelayS: number): AudioBuffer | null;
-  /** Makes it in small steps. */
-  make(seconds: number, preDelayS: number): Generator<void, AudioBuffer>;
 }
 
 /** The working part of an effect, all wet. */
 export interface EffectCore {
   readonly input: AudioNode;
   readonly output: AudioNode;
-  /** What is still to be made before it sounds as it should, in steps; none: it stands. */
-  prepare?(): Generator<void>;
   /** Takes the settings of its own kind; what can glide is there within `rampS` (0: at once). */
   set(effect: Effect, bpm: number, rampS: number): void;
   /** Something begins to sound through it: oscillators and loops are started. */

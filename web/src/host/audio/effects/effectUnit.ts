@@ -13,7 +13,7 @@ const SMOOTH_S = 0.02;
 const PRE_DELAY_S = 0.012;
 
 /** One effect in a series: dry and wet side by side, so that switching it and mixing it make no click. */
-export interface EffectUnit extends Pick<EffectCore, 'wake' | 'rest' | 'tailS' | 'prepare' | 'dispose'> {
+export interface EffectUnit extends Pick<EffectCore, 'wake' | 'rest' | 'tailS' | 'dispose'> {
   readonly input: GainNode;
   readonly output: GainNode;
   /**
@@ -64,7 +64,6 @@ export function makeEffectUnit(around: EffectSurroundings, effect: Effect, bpm: 
       mix.wet.go(mixOf(next).wet, longS, now);
       mix.dry.go(mixOf(next).dry, longS, now);
     },
-    prepare: core.prepare,
     wake: core.wake,
     rest: core.rest,
     tailS: core.tailS,
@@ -96,7 +95,7 @@ function coreOf(around: EffectSurroundings, effect: Effect, bpm: number): Effect
     case 'filter':
       return filter(context, effect);
     case 'reverb':
-      return reverb(around, effect.seconds, PRE_DELAY_S);
+      return reverb(context, effect.seconds, PRE_DELAY_S);
     case 'limiter':
       return limiter(context, effect.ceilingDb);
     default:
