@@ -11,8 +11,10 @@ const features = tableFeatures({});
 export interface TableColumn<Row> {
   id: string;
   head?: string;
-  /** Of its head and its cells. */
-  className?: string;
+  /** Classes of its head and its cells: how wide, to which side. */
+  width?: string;
+  /** Classes of its cells only. */
+  look?: string;
   Cell: ComponentType<{ row: Row; at: number }>;
 }
 
@@ -39,6 +41,9 @@ const definitionOf = <Row extends object>({ id, head = '', Cell }: TableColumn<R
     header: head,
     cell: ({ row }) => <Cell row={row.original} at={row.index} />,
   });
+
+const cellClass = <Row,>(column: TableColumn<Row> | undefined): string =>
+  `${column?.width ?? ''} ${column?.look ?? ''}`;
 
 /** Rows and columns of the player's data. Ten thousand rows scroll as quickly as ten. */
 export function DataTable<Row extends object>({
@@ -70,14 +75,14 @@ export function DataTable<Row extends object>({
   const items = virtual.getVirtualItems();
   const before = items.length > 0 ? items[0].start - headPx : 0;
   const after = items.length > 0 ? virtual.getTotalSize() - (items[items.length - 1].end - headPx) : 0;
-  const classOf = new Map(columns.map(({ id, className }) => [id, className ?? '']));
+  const columnOf = new Map(columns.map((column) => [column.id, column]));
   const drawn = (
     <table ref={element} aria-label={label} aria-rowcount={rows.length} className="w-full table-fixed text-left">
-      <thead className={columns.some(({ head }) => head) ? '' : 'sr-only'}>
+      <thead className={scrolls === 'box' ? 'sticky top-0 z-10 bg-ground' : ''}>
         {table.getHeaderGroups().map((group) => (
           <tr key={group.id} className="text-[13px] text-ink2">
             {group.headers.map((header) => (
-              <th key={header.id} scope="col" className={`font-bold ${classOf.get(header.column.id)}`}>
+              <th key={header.id} scope="col" className={`font-bold ${columnOf.get(header.column.id)?.width ?? ''}`}>
                 <table.FlexRender header={header} />
               </th>
             ))}
@@ -92,7 +97,7 @@ export function DataTable<Row extends object>({
           return (
             <tr key={row.id} data-row={index} style={{ height: rowPx }} className={className} {...props}>
               {row.getAllCells().map((cell) => (
-                <td key={cell.id} data-cell={cell.column.id} className={classOf.get(cell.column.id)}>
+                <td key={cell.id} data-cell={cell.column.id} className={cellClass(columnOf.get(cell.column.id))}>
                   <table.FlexRender cell={cell} />
                 </td>
               ))}

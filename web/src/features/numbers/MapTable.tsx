@@ -95,13 +95,13 @@ function TryCell({ row: { place } }: CellProps) {
 }
 
 const COLUMNS: readonly TableColumn<MapRow>[] = [
-  { id: 'number', head: 'number', className: 'w-24 mono whitespace-nowrap text-lg', Cell: NumberCell },
-  { id: 'tapes', className: 'w-12', Cell: TapesCell },
-  { id: 'song', head: 'song', className: 'w-[22%] truncate text-ink2', Cell: SongCell },
-  { id: 'patch', head: 'patch', className: 'named truncate text-xl', Cell: PatchCell },
-  { id: 'pin', className: 'w-16', Cell: PinCell },
-  { id: 'button', head: 'sent by', className: 'w-40 truncate text-[13px] text-ink2', Cell: ButtonCell },
-  { id: 'try', className: 'w-14 text-right', Cell: TryCell },
+  { id: 'number', head: 'number', width: 'w-24', look: 'mono whitespace-nowrap text-lg', Cell: NumberCell },
+  { id: 'tapes', width: 'w-12', Cell: TapesCell },
+  { id: 'song', head: 'song', width: 'w-[22%]', look: 'truncate text-ink2', Cell: SongCell },
+  { id: 'patch', head: 'patch', look: 'named truncate text-xl', Cell: PatchCell },
+  { id: 'pin', width: 'w-16', Cell: PinCell },
+  { id: 'button', head: 'sent by', width: 'w-40', look: 'truncate text-[13px] text-ink2', Cell: ButtonCell },
+  { id: 'try', width: 'w-14 text-right', Cell: TryCell },
 ];
 const keyOf = ({ key }: MapRow): string => key;
 

@@ -132,15 +132,17 @@ function CommandsCell({ row }: CellProps) {
   );
 }
 
-const COLUMNS: readonly TableColumn<NameListEntry>[] = [
-  { id: 'folder', className: 'w-40 pr-3', Cell: FolderCell },
-  { id: 'msb', className: 'mono w-[3.25rem] pr-3', Cell: MsbCell },
-  { id: 'lsb', className: 'mono w-[3.25rem] pr-3', Cell: LsbCell },
-  { id: 'program', className: 'w-[3.75rem] pr-3', Cell: ProgramCell },
-  { id: 'name', className: 'pr-3', Cell: NameCell },
-  { id: 'also', className: 'w-64 pr-3', Cell: AlsoCell },
-  { id: 'commands', className: 'w-28 whitespace-nowrap text-right', Cell: CommandsCell },
+const columnsFrom = (programsFrom: 0 | 1): readonly TableColumn<NameListEntry>[] => [
+  { id: 'folder', head: 'folder', width: 'w-40 pr-3', Cell: FolderCell },
+  { id: 'msb', head: 'MSB', width: 'w-[3.25rem] pr-3', look: 'mono', Cell: MsbCell },
+  { id: 'lsb', head: 'LSB', width: 'w-[3.25rem] pr-3', look: 'mono', Cell: LsbCell },
+  { id: 'program', head: `from ${programsFrom}`, width: 'w-[3.75rem] pr-3', Cell: ProgramCell },
+  { id: 'name', head: 'name', width: 'pr-3', Cell: NameCell },
+  { id: 'also', head: 'and sends', width: 'w-64 pr-3', Cell: AlsoCell },
+  { id: 'commands', width: 'w-28 text-right', look: 'whitespace-nowrap', Cell: CommandsCell },
 ];
+/** By the number from which programs count. */
+const COLUMNS = [columnsFrom(0), columnsFrom(1)] as const;
 const idOf = (entry: NameListEntry): string => entry.id;
 const rowProps = (_entry: NameListEntry, at: number) => ({
   className: 'border-b border-rule',
@@ -179,7 +181,7 @@ export function NameTable({ names, programsFrom, onChange, onTry }: Props) {
     <ListContext value={list}>
       <DataTable
         label="names"
-        columns={COLUMNS}
+        columns={COLUMNS[programsFrom]}
         rows={names}
         keyOf={idOf}
         rowPx={ROW_PX}

@@ -174,15 +174,6 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
         programsFrom={from}
         onAdd={(added) => setNames('add names', [...instrument.names, ...added])}
       />
-      <div className="flex gap-3 py-1 text-[13px] font-bold text-ink2">
-        <span className="w-40">folder</span>
-        <span className="w-10">MSB</span>
-        <span className="w-10">LSB</span>
-        <span className="w-12">from {from}</span>
-        <span className="flex-1">name</span>
-        <span className="w-64">and sends</span>
-        <span className="w-[84px]" />
-      </div>
       <NameTable
         names={instrument.names}
         programsFrom={from}

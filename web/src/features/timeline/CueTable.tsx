@@ -106,10 +106,10 @@ function RemoveCell({ row }: CellProps) {
 }
 
 const COLUMNS: readonly TableColumn<Cue>[] = [
-  { id: 'position', head: 'at (bar : beat + ticks)', className: 'w-44', Cell: PositionCell },
-  { id: 'number', head: 'number', className: 'w-24 mono', Cell: NumberCell },
+  { id: 'position', head: 'at (bar : beat + ticks)', width: 'w-44', Cell: PositionCell },
+  { id: 'number', head: 'number', width: 'w-24', look: 'mono', Cell: NumberCell },
   { id: 'recalls', head: 'recalls', Cell: RecallsCell },
-  { id: 'remove', className: 'w-32 text-right', Cell: RemoveCell },
+  { id: 'remove', width: 'w-32 text-right', Cell: RemoveCell },
 ];
 const idOf = (cue: Cue): string => cue.id;
 
