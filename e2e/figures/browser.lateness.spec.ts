@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { expect, hostOf, inPage, open, test } from '../tests/rackle';
 import { openManySongs } from './manySongs';
 import { startNotes, type Lateness } from './notes';
-import { AUDIO_THREAD, cpuSeconds } from './threads';
+import { AUDIO_THREADS, cpuSeconds } from './threads';
 
 // How late notes are handed on while a player works on the pages, two hundred of them a second; and which tasks of the
 // page take longer than 50 ms meanwhile.
@@ -136,13 +136,13 @@ for (const songs of [10, 200])
         await hostOf(page);
         await page.waitForTimeout(1500);
         const end = await startNotes(page);
-        const [cpu, startMs] = [cpuSeconds(AUDIO_THREAD), performance.now()];
+        const [cpu, startMs] = [cpuSeconds(AUDIO_THREADS), performance.now()];
         await watchTasks(page);
         await work(page);
         await page.waitForTimeout(100);
         const late = await end();
         const tasks = await page.evaluate(() => (globalThis as unknown as { tasks: number[] }).tasks);
-        const audio = (100_000 * (cpuSeconds(AUDIO_THREAD) - cpu)) / (performance.now() - startMs);
+        const audio = (100_000 * (cpuSeconds(AUDIO_THREADS) - cpu)) / (performance.now() - startMs);
         console.log(line(what, late, tasks, audio));
       }
       const slice = await (

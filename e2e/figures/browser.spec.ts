@@ -4,7 +4,7 @@ import { allSounds, indexSounds } from '../../web/src/features/sounds/soundIndex
 import { withFloodPorts, type FloodGlobals } from '../tests/flood';
 import { loadOffline, type Globals } from '../tests/offline';
 import { expect, hostOf, open, test } from '../tests/rackle';
-import { AUDIO_THREAD, cpuSeconds } from './threads';
+import { AUDIO_THREADS, cpuSeconds } from './threads';
 
 // What takes time, printed; nothing here passes or fails by a clock.
 
@@ -124,9 +124,9 @@ test('what the sound takes of a core while nothing is played, song by song', asy
   for (let song = 0; song < 10; song++) {
     if (song > 0) await page.keyboard.press('PageDown');
     await page.waitForTimeout(2500);
-    const [before, startMs] = [cpuSeconds(AUDIO_THREAD), performance.now()];
+    const [before, startMs] = [cpuSeconds(AUDIO_THREADS), performance.now()];
     await page.waitForTimeout(3000);
-    shares.push(((100_000 * (cpuSeconds(AUDIO_THREAD) - before)) / (performance.now() - startMs)).toFixed(1));
+    shares.push(((100_000 * (cpuSeconds(AUDIO_THREADS) - before)) / (performance.now() - startMs)).toFixed(1));
   }
   console.log(`idle sound, of a core: ${shares.join(', ')} %`);
 });

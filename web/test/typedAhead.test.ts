@@ -29,7 +29,7 @@ describe('what is typed before its field stands', () => {
     press('Escape');
     expect(escaped).toHaveBeenCalledTimes(1);
     ahead.begin(escaped);
-    jest.advanceTimersByTime(5000);
+    jest.advanceTimersByTime(20_000);
     expect(press('l')).toBe(true);
     jest.useRealTimers();
   });

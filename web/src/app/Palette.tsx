@@ -1,4 +1,5 @@
 import { Command } from 'cmdk';
+import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
 import { useAct, useApp } from '../state/hooks';
 import { closed } from '../state/uiSlice';
@@ -6,8 +7,8 @@ import { found, type PaletteEntry } from './paletteEntries';
 import { paletteAhead } from './typedAhead';
 import { usePaletteEntries } from './usePaletteEntries';
 
-/** So many of a group are shown; what was typed narrows the rest down. */
-const MOST_SHOWN = 30;
+/** So many of a group are shown, about what is in sight at once; what was typed narrows the rest down. */
+const MOST_SHOWN = 12;
 
 /** Finds songs, patches, sounds and actions by a few letters. */
 export function Palette() {
@@ -22,43 +23,62 @@ export function Palette() {
     entry.act();
   };
   return (
-    <Command.Dialog
-      shouldFilter={false}
+    // Not modal to Radix, which would style every element of the page anew: the pages may be long. The cloth over them,
+    // and the field that keeps the focus, do the same.
+    <Dialog.Root
       open={open}
+      modal={false}
       onOpenChange={(now) => {
         if (!now) act(closed('paletteOpen'));
       }}
-      label="Find"
-      overlayClassName="fixed inset-0 z-40 bg-black/40"
-      contentClassName="slip-in fixed left-1/2 top-[12vh] z-50 w-[min(640px,94vw)] -translate-x-1/2 border border-ink bg-ground text-ink"
     >
-      <Command.Input
-        value={typed}
-        onValueChange={setTyped}
-        onFocus={({ currentTarget }) => {
-          paletteAhead.end();
-          // What was typed ahead is gone on with; the dialog would have it selected, to be typed over.
-          queueMicrotask(() => currentTarget.setSelectionRange(currentTarget.value.length, currentTarget.value.length));
-        }}
-        placeholder="Find a song, a patch, a sound, an action"
-        className="named w-full border-b border-ink bg-transparent px-3 py-2.5 text-2xl focus:outline-none"
-      />
-      <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
-        <Command.Empty className="p-3 text-ink2">Nothing of that name.</Command.Empty>
-        {groups.map(({ heading, entries: shown, more }) => (
-          <Command.Group
-            key={heading}
-            heading={heading}
-            className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-ink2"
-          >
-            {shown.map((entry) => (
-              <Entry key={entry.id} entry={entry} onChoose={choose} />
-            ))}
-            {more > 0 && <p className="px-3 py-1 text-[13px] text-ink2">{more} more: type on to narrow them down</p>}
-          </Command.Group>
-        ))}
-      </Command.List>
-    </Command.Dialog>
+      <Dialog.Portal>
+        <div aria-hidden className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Content
+          aria-label="Find"
+          aria-modal
+          aria-describedby={undefined}
+          onKeyDown={(event) => {
+            if (event.key === 'Tab') event.preventDefault();
+          }}
+          className="slip-in fixed left-1/2 top-[12vh] z-50 w-[min(640px,94vw)] -translate-x-1/2 border border-ink bg-ground text-ink"
+        >
+          <Dialog.Title className="sr-only">Find</Dialog.Title>
+          <Command shouldFilter={false} label="Find">
+            <Command.Input
+              value={typed}
+              onValueChange={setTyped}
+              onFocus={({ currentTarget }) => {
+                paletteAhead.end();
+                // What was typed ahead is gone on with; the dialog would have it selected, to be typed over.
+                queueMicrotask(() =>
+                  currentTarget.setSelectionRange(currentTarget.value.length, currentTarget.value.length),
+                );
+              }}
+              placeholder="Find a song, a patch, a sound, an action"
+              className="named w-full border-b border-ink bg-transparent px-3 py-2.5 text-2xl focus:outline-none"
+            />
+            <Command.List className="max-h-[56vh] overflow-y-auto pb-2">
+              <Command.Empty className="p-3 text-ink2">Nothing of that name.</Command.Empty>
+              {groups.map(({ heading, entries: shown, more }) => (
+                <Command.Group
+                  key={heading}
+                  heading={heading}
+                  className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-ink2"
+                >
+                  {shown.map((entry) => (
+                    <Entry key={entry.id} entry={entry} onChoose={choose} />
+                  ))}
+                  {more > 0 && (
+                    <p className="px-3 py-1 text-[13px] text-ink2">{more} more: type on to narrow them down</p>
+                  )}
+                </Command.Group>
+              ))}
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
   );
 }
 

@@ -1,4 +1,4 @@
-const AT_MOST_MS = 1500;
+const AT_MOST_MS = 5000;
 
 /**
  * What is typed between a key that opens a field and the field itself: it belongs to the field, and to no shortcut on the

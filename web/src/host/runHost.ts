@@ -8,6 +8,7 @@ import { HostCore } from './hostCore';
 import { workerTimer, type After } from './timer';
 
 const FETCHES_AFTER_MS = 1500;
+const FETCHES_AGAIN_MS = 5000;
 
 /** What is reached by tests, in the window in which the host runs. */
 export interface HostGlobals {
@@ -57,19 +58,19 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
     input.plug(true);
     return input;
   };
-  // Whatever it will be made of is fetched ahead: on stage the server may be gone.
-  after(FETCHES_AFTER_MS, () => {
-    void Promise.all([
-      import('./audio/rack'),
-      import('./audio/sampled/bankWorker'),
-      import('./audio/effects/roomWorklet').then(({ fetchRooms }) => fetchRooms()),
-    ])
-      .then(() => send({ type: 'fetched' }))
-      .catch(() => undefined);
-  });
+  after(FETCHES_AFTER_MS, () => fetchAhead(after, () => send({ type: 'fetched' })));
   // What sounds ends with the window.
   globalThis.addEventListener('pagehide', () => host.leave());
   return { host, after };
+}
+
+/** Whatever sound will be made of is fetched ahead: on stage the server may be gone. What fails is tried again. */
+function fetchAhead(after: After, onFetched: () => void): void {
+  Promise.all([
+    import('./audio/rack'),
+    import('./audio/sampled/bankWorker'),
+    import('./audio/effects/roomWorklet').then(({ fetchRooms }) => fetchRooms()),
+  ]).then(onFetched, () => after(FETCHES_AGAIN_MS, () => fetchAhead(after, onFetched)));
 }
 
 /** Work that waits until the messages that are here already have been heard: no timer, which browsers would slow down. */

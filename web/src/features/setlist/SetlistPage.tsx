@@ -8,7 +8,7 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import type { Setlist } from '@rackle/core/show';
 import { useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -19,7 +19,7 @@ import { AddSong } from './AddSong';
 import { EmptyShow } from './EmptyShow';
 import { EntryRow } from './EntryRow';
 import { SetlistSide } from './SetlistSide';
-import { useRunningOrder } from './useRunningOrder';
+import { useRunningOrder, type EntryActions, type RowState } from './useRunningOrder';
 
 /** The running order as a printed sheet. */
 export function SetlistPage() {
@@ -30,16 +30,6 @@ export function SetlistPage() {
 function RunningOrder({ setlist }: { setlist: Setlist }) {
   const order = useRunningOrder(setlist);
   const { rows, songCount, setCount, entryActions, drop } = order;
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const ids = setlist.entries.map(({ id }) => id as string).join(' ');
-  // The same list as long as the order is: all rows look at it.
-  const items = useMemo(() => (ids === '' ? [] : ids.split(' ')), [ids]);
-  const onDragEnd = ({ active, over }: DragEndEvent): void => {
-    if (over && active.id !== over.id) drop(String(active.id), String(over.id));
-  };
   return (
     <div className="flex min-h-full">
       <div className="min-w-0 flex-1 px-4 pb-8">
@@ -75,15 +65,7 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
             </Button>
           </p>
         )}
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-          <SortableContext items={items} strategy={verticalListSortingStrategy}>
-            <ol aria-label="running order">
-              {rows.map((row) => (
-                <EntryRow key={row.entry.id} {...row} actions={entryActions} />
-              ))}
-            </ol>
-          </SortableContext>
-        </DndContext>
+        <EntryList rows={rows} actions={entryActions} onDrop={drop} />
       </div>
       <SetlistSide />
       <AddSong
@@ -95,3 +77,36 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
     </div>
   );
 }
+
+/** The entries in their order, which can be dragged. It is drawn anew only when one of them changes. */
+const EntryList = memo(function EntryList({
+  rows,
+  actions,
+  onDrop,
+}: {
+  rows: readonly RowState[];
+  actions: EntryActions;
+  onDrop: (id: string, over: string) => void;
+}) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const ids = rows.map(({ entry }) => entry.id as string).join(' ');
+  // The same list as long as the order is: all rows look at it.
+  const items = useMemo(() => (ids === '' ? [] : ids.split(' ')), [ids]);
+  const onDragEnd = ({ active, over }: DragEndEvent): void => {
+    if (over && active.id !== over.id) onDrop(String(active.id), String(over.id));
+  };
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <SortableContext items={items} strategy={verticalListSortingStrategy}>
+        <ol aria-label="running order">
+          {rows.map((row) => (
+            <EntryRow key={row.entry.id} {...row} actions={actions} />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+});

@@ -41,6 +41,19 @@ export interface RowState {
   startsAt: number;
 }
 
+function rowsOf(
+  entries: readonly SetlistEntry[],
+  songs: Readonly<Record<string, Song>>,
+  startsAt: readonly number[],
+): RowState[] {
+  let number = 0;
+  return entries.map((entry, index) => {
+    if (entry.kind === 'song') number++;
+    const song = entry.kind === 'song' ? (songs[entry.songId] ?? null) : null;
+    return { entry, index, number, song, startsAt: startsAt[index] };
+  });
+}
+
 /** The running order: its rows, what it comes to, and what can be done with it. */
 export function useRunningOrder(setlist: Setlist) {
   const songs = useSongs();
@@ -75,22 +88,22 @@ export function useRunningOrder(setlist: Setlist) {
     [move, remove, changeEntry, changeSong],
   );
 
-  let number = 0;
-  const rows = setlist.entries.map((entry, index): RowState => {
-    if (entry.kind === 'song') number++;
-    const song = entry.kind === 'song' ? (songs[entry.songId] ?? null) : null;
-    return { entry, index, number, song, startsAt: times.startsAt[index] };
-  });
+  const drop = useLatest((id: string, over: string): void => move(id as EntryId, indexOf(over)));
+
+  // The same while nothing in it changes, so that another name of the setlist draws no row anew.
+  const { entries } = setlist;
+  const rows = useMemo(() => rowsOf(entries, songs, times.startsAt), [entries, songs, times.startsAt]);
+  const songCount = rows.at(-1)?.number ?? 0;
   return {
     rows,
-    songCount: number,
-    setCount: 1 + setlist.entries.length - number,
+    songCount,
+    setCount: 1 + entries.length - songCount,
     playsSeconds: times.playsSeconds,
     overAt: times.overAt,
     isLate: setlist.curfew !== null && times.overAt > minutesOf(setlist.curfew, setlist.startsAt),
     entryActions,
     /** Puts one in the place of another. */
-    drop: (id: string, over: string): void => move(id as EntryId, indexOf(over)),
+    drop,
     rename: (name: string): void => change('rename the setlist', { ...setlist, name }),
     addBreak: (): void =>
       change(

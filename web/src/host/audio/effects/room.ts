@@ -111,14 +111,9 @@ export class Room {
       const left = inLeft === null ? 0 : inLeft[n];
       const right = inRight === null ? left : inRight[n];
       this.level += (this.levelTo - this.level) * glide;
-      const pause = this.before[0].length;
-      const pausedLeft = this.before[0][this.beforeAt];
-      const pausedRight = this.before[1][this.beforeAt];
-      this.before[0][this.beforeAt] = left;
-      this.before[1][this.beforeAt] = right;
-      if (++this.beforeAt >= pause) this.beforeAt = 0;
-      const diffuseLeft = this.diffuse(0, pausedLeft);
-      const diffuseRight = this.diffuse(1, pausedRight);
+      const diffuseLeft = this.diffuse(0, this.paused(0, left));
+      const diffuseRight = this.diffuse(1, this.paused(1, right));
+      if (++this.beforeAt >= this.before[0].length) this.beforeAt = 0;
       let sum = 0;
       for (let i = 0; i < COUNT; i++) {
         gain[i] += (gainTo[i] - gain[i]) * glide;
@@ -140,8 +135,22 @@ export class Room {
       const peak = Math.abs(sum) + Math.abs(left) + Math.abs(right) + Math.abs(answerLeft);
       if (peak > loudest) loudest = peak;
     }
+    this.settle(count, loudest);
+  }
+
+  private settle(count: number, loudest: number): void {
+    const wasStill = this.isStill;
     this.stillFor = loudest > STILL ? 0 : this.stillFor + count;
-    if (this.stillFor > this.longest && this.stillFor <= this.longest + count) this.clear();
+    if (this.isStill && !wasStill) this.clear();
+  }
+
+  /** What came in a pause ago; what comes in now takes its place. */
+  private paused(side: number, value: number): number {
+    const line = this.before[side];
+    const { beforeAt } = this;
+    const then = line[beforeAt];
+    line[beforeAt] = value;
+    return then;
   }
 
   /** What is left below hearing goes: numbers near nothing are slow to reckon with. */
