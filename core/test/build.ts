@@ -1,5 +1,24 @@
-import { SilentSink, type Registry, type Engine, type EngineInput, type EngineRecord, type StampedInput } from '../src/engine';
-import { PLAYED_KINDS, newsBetween, BUILT_INS, bodiesOf, EFFECT_PARAMETERS, effectValue, type Effect, GearList, Setlist, Show, Song } from '../src/show';
+import {
+  SilentSink,
+  type Registry,
+  type Engine,
+  type EngineInput,
+  type EngineRecord,
+  type StampedInput,
+} from '../src/engine';
+import {
+  PLAYED_KINDS,
+  newsBetween,
+  BUILT_INS,
+  bodiesOf,
+  EFFECT_PARAMETERS,
+  effectValue,
+  type Effect,
+  GearList,
+  Setlist,
+  Show,
+  Song,
+} from '../src/show';
 import { startOf, Simulation } from '../src/simulate';
 
 /** Shows for tests, written as tersely as a test wants to be read. */

@@ -1,6 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import { Registry, ShowCompiler } from '../src/engine';
-import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, SharedEffect, effectChanges, withEffectChanges, withEffectValue } from '../src/show';
+import {
+  EFFECT_KINDS,
+  EFFECT_PARAMETERS,
+  Effect,
+  SharedEffect,
+  effectChanges,
+  withEffectChanges,
+  withEffectValue,
+} from '../src/show';
 import { GEAR, TestRig, layer, part, song } from './build';
 
 const drive = { id: 'd', kind: 'drive', amount: 30, mix: 100 };

@@ -1,6 +1,16 @@
 import { describe, expect, it } from '@jest/globals';
 import { Registry, Engine, InputLog, SilentSink } from '../src/engine';
-import { EFFECT_PARAMETERS, bodiesOf, newsBetween, effectValue, withEffectValue, type Effect, type NoteValue, type Send, type SharedEffect } from '../src/show';
+import {
+  EFFECT_PARAMETERS,
+  bodiesOf,
+  newsBetween,
+  effectValue,
+  withEffectValue,
+  type Effect,
+  type NoteValue,
+  type Send,
+  type SharedEffect,
+} from '../src/show';
 import { Simulation } from '../src/simulate';
 import { playingArb, showArb, type Playing } from './arbitraries';
 import { GEAR, TestRig, layer, part, song } from './build';

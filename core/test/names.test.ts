@@ -1,6 +1,19 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { MOST_NAMES, alsoText, entriesFrom, guessPasted, openTable, parseAlso, readMidnam, readPasted, readTable, writeMidnam, writeNamesCsv, type NameRow } from '../src/formats';
+import {
+  MOST_NAMES,
+  alsoText,
+  entriesFrom,
+  guessPasted,
+  openTable,
+  parseAlso,
+  readMidnam,
+  readPasted,
+  readTable,
+  writeMidnam,
+  writeNamesCsv,
+  type NameRow,
+} from '../src/formats';
 import type { PresetId } from '../src/show';
 
 const row = (name: string, program: number, over: Partial<NameRow> = {}): NameRow => ({

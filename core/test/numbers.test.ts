@@ -1,6 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { addressNumber, buttonsByTarget, controllerSheets, planNumbering, programConflicts, targetKey, withoutNumber } from '../src/programs';
+import {
+  addressNumber,
+  buttonsByTarget,
+  controllerSheets,
+  planNumbering,
+  programConflicts,
+  targetKey,
+  withoutNumber,
+} from '../src/programs';
 import { GearList, Setlist, type Song } from '../src/show';
 import { layer, part, song } from './build';
 

@@ -2,7 +2,18 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { keyName, messageInWords, parseKeyName } from '../src/midi';
 import { addressFrom, addressNumber, planNumbering, programConflicts, programText } from '../src/programs';
-import { Setlist, changeBlendValue, finishingTimes, moved, playingOrder, withDuplicatedPatch, withLayer, withoutLayer, withoutPatch, type Song } from '../src/show';
+import {
+  Setlist,
+  changeBlendValue,
+  finishingTimes,
+  moved,
+  playingOrder,
+  withDuplicatedPatch,
+  withLayer,
+  withoutLayer,
+  withoutPatch,
+  type Song,
+} from '../src/show';
 import { formatPosition, msAtTick, parsePosition, positionAt, tickAt, tickAtMs } from '../src/timeline';
 import { layer, part, song } from './build';
 

@@ -1,5 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
-import { actionInWords, openRoles, proposeSources, rolesInUse, sourceConflicts, withRenamedRole, withoutRole } from '../src/controls';
+import {
+  actionInWords,
+  openRoles,
+  proposeSources,
+  rolesInUse,
+  sourceConflicts,
+  withRenamedRole,
+  withoutRole,
+} from '../src/controls';
 import { GearList, Setlist, gearFromPorts, withoutLayer, type GearListId, type Song } from '../src/show';
 import { layer, part, song } from './build';
 

@@ -1,5 +1,40 @@
 import { describe, expect, it } from '@jest/globals';
-import { Binding, foldsOnto, neighboursOf, GearList, Instrument, ProgramLine, newSetlist, withCrossover, withRenamedPort, patchItem, songFaults, songFromItem, songItem, startedFrom, Effect, withBlendEffects, withCapturedBlend, withLayerEffects, withDuplicatedLayer, withFolds, withJoinedLayers, withPatchFrom, withRunOn, withSplitAt, withSplitRun, withStanding, withStandingInSetlist, type BlendId, type LayerId, type LibraryItemId, type PatchId, type SetlistId, type Song, type SongId } from '../src/show';
+import {
+  Binding,
+  foldsOnto,
+  neighboursOf,
+  GearList,
+  Instrument,
+  ProgramLine,
+  newSetlist,
+  withCrossover,
+  withRenamedPort,
+  patchItem,
+  songFaults,
+  songFromItem,
+  songItem,
+  startedFrom,
+  Effect,
+  withBlendEffects,
+  withCapturedBlend,
+  withLayerEffects,
+  withDuplicatedLayer,
+  withFolds,
+  withJoinedLayers,
+  withPatchFrom,
+  withRunOn,
+  withSplitAt,
+  withSplitRun,
+  withStanding,
+  withStandingInSetlist,
+  type BlendId,
+  type LayerId,
+  type LibraryItemId,
+  type PatchId,
+  type SetlistId,
+  type Song,
+  type SongId,
+} from '../src/show';
 import { layer, outboardInstrument, part, song } from './build';
 
 let minted = 0;
