@@ -3,7 +3,7 @@ import { Learner, type Learned, type LearnOptions } from './learn';
 import { sameSource } from './sources';
 import type { HeardMessage } from './tracks';
 
-/** What a row of several learns waits for, or has found. */
+/** What a row of learns has found: the control of its role, or one that plays another role already. */
 export type LearnStep =
   { kind: 'filled'; role: string; learned: Learned } | { kind: 'taken'; role: string; by: string; learned: Learned };
 

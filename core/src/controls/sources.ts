@@ -63,7 +63,7 @@ export type ControlClass =
   | 'pressure'
   | 'computerKey';
 
-/** What a source can do: be moved, be hit and let go, or only be hit. */
+/** What kind of control a source is, as far as roles care. */
 export function classOf({ source, button }: Pick<RoleSource, 'source' | 'button'>, isSwitch: boolean): ControlClass {
   switch (source.kind) {
     case 'controller':

@@ -16,7 +16,7 @@ export type LogRecord =
   | { type: 'left-out'; atMs: number; code: string; message: string }
   | { type: 'end'; atMs: number; sounding: SoundingNote[] };
 
-/** What a dry run gives: its log, its messages, and what it ended with. */
+/** What a dry run gives: what was sent, as a file, and what happened. */
 export interface DryRunResult {
   /** Standard MIDI File, format 1, a tick a millisecond. */
   midi: Uint8Array;

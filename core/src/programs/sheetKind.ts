@@ -10,7 +10,7 @@ export type SheetKind =
   | 'channel pressure'
   | 'program change, counting';
 
-/** How a controller’s buttons are given their programs. */
+/** What a source is called on a controller sheet. */
 export function kindOf(source: ControlSource): SheetKind {
   switch (source.kind) {
     case 'note':

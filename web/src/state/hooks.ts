@@ -134,7 +134,7 @@ export const usePlacesOf = (entryId: string): readonly Place[] =>
 /** Everything that can be recalled, in running order. */
 export const usePlaces = (): Place[] => useApp(placesIn);
 
-/** When each entry is over, if the evening begins on time. */
+/** When each entry begins, and when all is over, if the evening begins on time. */
 export const useTimes = (): ReturnType<typeof finishingTimes> => useApp(timesIn);
 
 /** Program number of a target as the player counts, or null when it has none. */

@@ -16,13 +16,13 @@ export function moved<T>(items: readonly T[], from: number, to: number): T[] {
 export const withEntry = (setlist: Setlist, entry: SetlistEntry, at = setlist.entries.length): Setlist => ({
   ...setlist,
   entries: [...setlist.entries.slice(0, at), entry, ...setlist.entries.slice(at)],
-  /** Takes an entry out; its song stays in the show. */
 });
+/** Takes an entry out; its song stays in the show. */
 export const withoutEntry = (setlist: Setlist, id: EntryId): Setlist => ({
   ...setlist,
   entries: setlist.entries.filter((entry) => entry.id !== id),
-  /** Moves an entry from one place to another, both from 0. */
 });
+/** Moves an entry from one place to another, both from 0. */
 export const withMovedEntry = (setlist: Setlist, from: number, to: number): Setlist => ({
   ...setlist,
   entries: moved(setlist.entries, from, to),

@@ -4,9 +4,9 @@ import { TAPES, type Tape } from '../model/values';
 
 // What edits of the song sheet have in common.
 
-/** A part as it is, for another layer. */
+/** A copy that shares nothing with what it was made from. */
 export const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
-/** The tape that fewest layers of a song have. */
+/** A tape that no layer has yet; with all in use they come round again. */
 export const freeTape = (layers: readonly Layer[]): Tape =>
   TAPES.find((tape) => !layers.some((layer) => layer.tape === tape)) ?? TAPES[layers.length % TAPES.length];
 /** How a layer plays in a patch; undefined where it is silent. */

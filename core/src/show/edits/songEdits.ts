@@ -30,8 +30,8 @@ export function newSong(id: SongId, name: string, layerId: LayerId, patchId: Pat
 export const changePatch = (song: Song, id: string, change: (patch: Patch) => Patch): Song => ({
   ...song,
   patches: song.patches.map((patch) => (patch.id === id ? change(patch) : patch)),
-  /** Changes one layer of a song. */
 });
+/** Changes one layer of a song. */
 export const changeLayer = (song: Song, id: string, change: (layer: Layer) => Layer): Song => ({
   ...song,
   layers: song.layers.map((layer) => (layer.id === id ? change(layer) : layer)),
@@ -164,13 +164,13 @@ export const changeBlendValue = (
 export const withCue = (song: Song, id: CueId, atTick: number, patchId: PatchId, blendId: BlendId | null): Song => ({
   ...song,
   cues: inOrder([...song.cues, Cue.parse({ kind: 'recall', id, atTick, patchId, blendId })]),
-  /** Takes a cue away. */
 });
+/** Takes a cue away. */
 export const withoutCue = (song: Song, id: string): Song => ({
   ...song,
   cues: song.cues.filter((cue) => cue.id !== id),
-  /** Changes one cue, and puts it where its tick belongs. */
 });
+/** Changes one cue, and puts it where its tick belongs. */
 export const changeCue = (song: Song, id: string, change: (cue: Cue) => Cue): Song => ({
   ...song,
   cues: inOrder(song.cues.map((cue) => (cue.id === id ? change(cue) : cue))),
