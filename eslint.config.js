@@ -6,15 +6,12 @@ import tseslint from 'typescript-eslint';
 /** One decision by many kinds, each a line: a switch over messages or words is easier read whole. */
 const TABLES = [
   'core/src/controls/{recognise,sources,words}.ts',
-  'core/src/engine/compile/compiled.ts',
   'core/src/engine/controls/actions.ts',
   'core/src/engine/engine.ts',
   'core/src/engine/play/messageRouter.ts',
-  'core/src/formats/names/{csv,pasted}.ts',
   'core/src/formats/smf/{structure,trackEvents}.ts',
   'core/src/formats/soundfont/checkBank.ts',
   'core/src/monitor/lines.ts',
-  'core/src/programs/controllerSheet.ts',
   'core/src/show/sameBody.ts',
   'web/src/host/bench/Bench.ts',
   'web/src/host/hostCore.ts',

@@ -67,45 +67,47 @@ export function controllerSheets(
 ): ControllerSheet[] {
   return gear.ports.flatMap((port): ControllerSheet[] => {
     if (port.direction !== 'in') return [];
-    const controls = gear.roles.flatMap(({ role, source }): SheetControl[] =>
-      source.kind === 'computerKey' || source.port !== port.alias
-        ? []
-        : [
-            {
-              role,
-              control:
-                port.controls.find((control) => JSON.stringify(control.source) === JSON.stringify(source))?.name ?? '',
-              kind: kindOf(source),
-              channel: source.channel,
-              number: 'number' in source ? source.number : null,
-            },
-          ],
-    );
+    const controls = controlsOf(gear, port);
     const { buttons, programs } = port;
     const lines = buttons === null || programs.kind !== 'direct' ? [] : linesInOrder(setlist, songs, port);
     const room = (buttons?.count ?? 0) * (buttons?.pages ?? 0);
-    const channel = programs.kind === 'direct' ? (programs.channels?.[0] ?? port.channels?.[0] ?? 1) : 1;
-    const rows = lines.slice(0, room).map((line, i): SheetRow => ({
-      page: Math.floor(i / buttons!.count) + 1,
-      button: (i % buttons!.count) + 1,
-      channel: line.channel ?? channel,
-      msb: line.msb,
-      lsb: line.lsb,
-      program: line.program,
-      target: line.target,
-    }));
+    const rows = rowsOf(lines.slice(0, room), port);
     if (rows.length === 0 && controls.length === 0) return [];
-    const bank = programs.kind === 'direct' && programs.bank !== 'none';
+    const readsBank = programs.kind === 'direct' && programs.bank !== 'none';
+    const sendsBank = readsBank && rows.some(({ msb, lsb }) => msb > 0 || lsb > 0);
+    return [{ port, rows, controls, left: Math.max(0, lines.length - room), sendsBank }];
+  });
+}
+
+/** Controls of a port that play roles. */
+const controlsOf = (gear: GearList, port: InputPort): SheetControl[] =>
+  gear.roles.flatMap(({ role, source }): SheetControl[] => {
+    if (source.kind === 'computerKey' || source.port !== port.alias) return [];
+    const known = port.controls.find((control) => JSON.stringify(control.source) === JSON.stringify(source));
     return [
       {
-        port,
-        rows,
-        controls,
-        left: Math.max(0, lines.length - room),
-        sendsBank: bank && rows.some((row) => row.msb > 0 || row.lsb > 0),
+        role,
+        control: known?.name ?? '',
+        kind: kindOf(source),
+        channel: source.channel,
+        number: 'number' in source ? source.number : null,
       },
     ];
   });
+
+/** Lines of the program map on the buttons of a controller, page after page. */
+function rowsOf(lines: readonly ProgramLine[], { buttons, programs, channels }: InputPort): SheetRow[] {
+  const count = buttons?.count ?? 1;
+  const usual = (programs.kind === 'direct' ? programs.channels?.[0] : undefined) ?? channels?.[0] ?? 1;
+  return lines.map(({ channel, msb, lsb, program, target }, i) => ({
+    page: Math.floor(i / count) + 1,
+    button: (i % count) + 1,
+    channel: channel ?? usual,
+    msb,
+    lsb,
+    program,
+    target,
+  }));
 }
 
 /** One button of a controller, and what it recalls. */

@@ -96,32 +96,37 @@ export function readPasted(text: string, reading: PastedReading): NamesRead {
     const leave = (why: string): void => void notUnderstood.push({ line: i + 1, text: line.trim().slice(0, 120), why });
     if (line.length > LONGEST_LINE) return leave('it is too long for a name');
     const parts = partsOf(line, reading);
-    if (parts === null) {
-      if (reading.headings) folder = tidyName(line.replace(/[:\-–=*#]+\s*$/, '').replace(/^[-–=*#\s]+/, ''));
-      else leave('there is no number where one should be');
+    if (parts === null && reading.headings) {
+      folder = tidyName(line.replace(/[:\-–=*#]+\s*$/, '').replace(/^[-–=*#\s]+/, ''));
       return;
     }
-    const name = tidyName(parts.name);
-    const bank =
-      reading.bank === 'letter' && parts.letter !== null
-        ? parts.letter.charCodeAt(0) - 65
-        : reading.bank === 'number' && parts.bank !== null
-          ? parts.bank - reading.programsFrom
-          : null;
-    const program = parts.number === null ? next : parts.number - reading.programsFrom;
-    if (name === '') return leave('it has no name');
-    if (!isSevenBit(program))
-      return leave(`its number is not ${reading.programsFrom} to ${127 + reading.programsFrom}`);
-    if (bank !== null && !isSevenBit(bank)) return leave('its bank is not one of 128');
-    if (rows.length >= MOST_NAMES) return leave(`more than ${MOST_NAMES} names`);
-    next = program + 1;
-    rows.push({
-      name,
-      folder,
-      msb: bank !== null && reading.bankByte === 'msb' ? bank : null,
-      lsb: bank !== null && reading.bankByte === 'lsb' ? bank : null,
-      program,
-    });
+    if (parts === null) return leave('there is no number where one should be');
+    const read = rows.length >= MOST_NAMES ? `more than ${MOST_NAMES} names` : readParts(parts, reading, next);
+    if (typeof read === 'string') return leave(read);
+    rows.push({ ...read, folder });
+    next = read.program + 1;
   });
   return { rows, notUnderstood };
+}
+
+/** @param next the program of a line without a number. @returns why it is no name, in words, or the name */
+function readParts(
+  parts: Parts,
+  reading: PastedReading,
+  next: number,
+): { name: string; msb: number | null; lsb: number | null; program: number } | string {
+  const { programsFrom, bankByte } = reading;
+  const name = tidyName(parts.name);
+  if (name === '') return 'it has no name';
+  const program = parts.number === null ? next : parts.number - programsFrom;
+  if (!isSevenBit(program)) return `its number is not ${programsFrom} to ${127 + programsFrom}`;
+  const bank = bankOf(parts, reading);
+  if (bank !== null && !isSevenBit(bank)) return 'its bank is not one of 128';
+  return { name, msb: bankByte === 'msb' ? bank : null, lsb: bankByte === 'lsb' ? bank : null, program };
+}
+
+/** Banks are letters from A, or numbers that count as the programs do. */
+function bankOf({ letter, bank }: Parts, reading: PastedReading): number | null {
+  if (reading.bank === 'letter' && letter !== null) return letter.charCodeAt(0) - 65;
+  return reading.bank === 'number' && bank !== null ? bank - reading.programsFrom : null;
 }
