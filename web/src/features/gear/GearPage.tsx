@@ -1,25 +1,6 @@
-import { useMemo, useState } from 'react';
-import {
-  actionInWords,
-  openRoles,
-  proposeSources,
-  rolesInUse,
-  sourceConflicts,
-  withRenamedRole,
-  withoutRole,
-  type RoleInUse,
-} from '@rackle/core/controls';
-import type { NameStyle } from '@rackle/core/midi';
-import {
-  GearList,
-  gearFromPorts,
-  type GearListId,
-  type PatchId,
-  type Setlist,
-  type Song,
-  type SongId,
-} from '@rackle/core/show';
-import { useApp, useHost, useEdit, useGear, usePortsHere, useSetlist, useSongs } from '../../state/hooks';
+import { actionInWords, type RoleInUse } from '@rackle/core/controls';
+import { GearList, gearFromPorts, type GearListId, type Setlist, type Song } from '@rackle/core/show';
+import { useApp, useHost, useEdit, useGear, usePortsHere, useSetlist } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -32,7 +13,7 @@ import { RoleDetail } from './RoleDetail';
 import { RunningSide } from './RunningSide';
 import { RoleRow } from './RoleRow';
 import { SoundPanel } from './SoundPanel';
-import { useLearn } from './useLearn';
+import { useRoles } from './useRoles';
 
 const MIDI_WORDS = {
   unasked: 'The machine’s own MIDI ports have not been asked for yet. The bench works without them.',
@@ -171,69 +152,15 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
   );
 }
 
+type RolesOf = ReturnType<typeof useRoles>;
+
 function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
-  const edit = useEdit();
-  const songs = useSongs();
-  const lists = useApp(({ show }) => show.working.gearLists);
-  const ports = useApp(({ live }) => live.ports);
-  const { controls, learn } = useApp(({ live }) => live.controls);
-  const { songId, patchId } = useApp(({ live }) => live.place);
-  const [open, setOpen] = useState<string | null>(null);
-  const { start: startLearning, last } = useLearn();
-  const roles = useMemo(() => rolesInUse(setlist, songs), [setlist, songs]);
-  const left = useMemo(() => openRoles(setlist, songs, gear), [setlist, songs, gear]);
-  const proposals = useMemo(
-    () =>
-      proposeSources(
-        setlist,
-        songs,
-        gear,
-        Object.values(lists).filter((list) => list.id !== gear.id),
-      ),
-    [setlist, songs, gear, lists],
-  );
-  const twice = useMemo(() => new Set(sourceConflicts(gear.roles).map(([, second]) => second)), [gear]);
-  const states = new Map(controls.map((control) => [control.key, control]));
-  const style: NameStyle = { programsFrom: setlist.programsFrom, middleC: setlist.middleC };
-  const alive = (device: string): boolean =>
-    ports.some((port) => port.alive && port.direction === 'in' && port.name === device);
-  const take = (taken: typeof proposals): void =>
-    edit({
-      label: taken.length === 1 ? `take what is proposed for ${taken[0].role}` : 'take all proposals',
-      gearLists: [{ ...gear, roles: [...gear.roles, ...taken.map(({ source }) => source)] }],
-    });
-  const addRole = (): void => {
-    let n = roles.length + 1;
-    while (roles.some(({ role }) => role === `Role ${n}`)) n++;
-    edit({ label: 'add a role', setlists: [{ ...setlist, roles: [...setlist.roles, `Role ${n}`] }] });
-    setOpen(`Role ${n}`);
-  };
-  const here = songId && patchId ? { songId: songId as SongId, patchId: patchId as PatchId } : null;
+  const of = useRoles(gear, setlist);
+  const { songs, roles, left, proposals, twice, states, style, alive, here, learn, last, startLearning } = of;
+  const { open, setOpen, take, addRole } = of;
   return (
     <section aria-label="roles">
-      <div className="flex items-center gap-3 py-2 text-[13px] text-ink2">
-        <span>
-          {roles.length} role{roles.length === 1 ? '' : 's'}
-          {left.length > 0 ? (
-            <>
-              , <b className="text-ink">{left.length} open</b>
-            </>
-          ) : (
-            ', none open'
-          )}
-        </span>
-        {left.length > 0 && (
-          <Button onClick={() => startLearning(left.map(({ role }) => role.role))}>Learn open roles</Button>
-        )}
-        {proposals.length > 0 && (
-          <Button onClick={() => take(proposals)}>
-            Take {proposals.length === 1 ? 'the proposal' : `all ${proposals.length} proposals`}
-          </Button>
-        )}
-        <Button look="plain" onClick={addRole}>
-          add a role
-        </Button>
-      </div>
+      <RolesHead {...of} />
       <div className="grid grid-cols-[minmax(120px,190px)_minmax(120px,1fr)_96px_64px_minmax(240px,1.3fr)] gap-x-3 text-[13px] font-bold text-ink2">
         <span>what you use</span>
         <span>what it does</span>
@@ -269,53 +196,7 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
             {last?.role === role.role && <LearnedNote gear={gear} role={role.role} learned={last.learned} />}
             {isOpen && (
               <>
-                <div className="flex items-center gap-2 bg-ground2/50 px-3 pt-2 text-[13px]">
-                  <EditableText
-                    label="name of the role"
-                    value={role.role}
-                    className="named text-lg"
-                    width="12rem"
-                    check={(text) =>
-                      roles.some((other) => other.role === text.trim() && other !== role)
-                        ? 'another role has this name'
-                        : text.length > 120
-                          ? 'at most 120 characters'
-                          : null
-                    }
-                    onChange={(name) => {
-                      const renamed = withRenamedRole(
-                        role.role,
-                        name,
-                        setlist,
-                        Object.values(songs),
-                        Object.values(lists),
-                      );
-                      edit({
-                        label: `rename ${role.role}`,
-                        setlists: [renamed.setlist],
-                        songs: renamed.songs,
-                        gearLists: renamed.gearLists,
-                      });
-                      setOpen(name);
-                    }}
-                  />
-                  <Button
-                    look="plain"
-                    onClick={() => {
-                      const without = withoutRole(role.role, setlist, Object.values(songs));
-                      edit({
-                        label: `remove the role ${role.role}`,
-                        setlists: [without.setlist],
-                        songs: without.songs,
-                        gearLists: [{ ...gear, roles: gear.roles.filter((source) => source.role !== role.role) }],
-                      });
-                      setOpen(null);
-                    }}
-                  >
-                    remove the role
-                    {role.uses.length > 0 ? ` and its ${role.uses.length} use${role.uses.length === 1 ? '' : 's'}` : ''}
-                  </Button>
-                </div>
+                <OpenRole role={role} {...of} />
                 <RoleDetail
                   role={role}
                   gear={gear}
@@ -337,6 +218,61 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
         </p>
       )}
     </section>
+  );
+}
+
+/** How many roles there are, and what can be done with all of them. */
+function RolesHead({ roles, left, proposals, startLearning, take, addRole }: RolesOf) {
+  return (
+    <div className="flex items-center gap-3 py-2 text-[13px] text-ink2">
+      <span>
+        {roles.length} role{roles.length === 1 ? '' : 's'}
+        {left.length > 0 ? (
+          <>
+            , <b className="text-ink">{left.length} open</b>
+          </>
+        ) : (
+          ', none open'
+        )}
+      </span>
+      {left.length > 0 && (
+        <Button onClick={() => startLearning(left.map(({ role }) => role.role))}>Learn open roles</Button>
+      )}
+      {proposals.length > 0 && (
+        <Button onClick={() => take(proposals)}>
+          Take {proposals.length === 1 ? 'the proposal' : `all ${proposals.length} proposals`}
+        </Button>
+      )}
+      <Button look="plain" onClick={addRole}>
+        add a role
+      </Button>
+    </div>
+  );
+}
+
+/** A role that is looked into: its name, and taking it away. */
+function OpenRole({ role, roles, rename, remove }: RolesOf & { role: RoleInUse }) {
+  return (
+    <div className="flex items-center gap-2 bg-ground2/50 px-3 pt-2 text-[13px]">
+      <EditableText
+        label="name of the role"
+        value={role.role}
+        className="named text-lg"
+        width="12rem"
+        check={(text) =>
+          roles.some((other) => other.role === text.trim() && other !== role)
+            ? 'another role has this name'
+            : text.length > 120
+              ? 'at most 120 characters'
+              : null
+        }
+        onChange={(name) => rename(role, name)}
+      />
+      <Button look="plain" onClick={() => remove(role)}>
+        remove the role
+        {role.uses.length > 0 ? ` and its ${role.uses.length} use${role.uses.length === 1 ? '' : 's'}` : ''}
+      </Button>
+    </div>
   );
 }
 

@@ -39,19 +39,22 @@ const CHORDS = [
 ];
 
 /** What a layer does with what is played: who plays it, fades, chords, arpeggios, and what it listens to. */
-export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }: Props) {
-  const { zone, arpeggio } = part;
-  const chord = part.chord.join(',');
+export function LayerTools(props: Props) {
+  return (
+    <div className="leading-7">
+      <PlayedBy {...props} />
+      <KeysBecome {...props} />
+      <Hears {...props} />
+    </div>
+  );
+}
+
+/** Which keyboard and channels play it, how its zone begins and ends, and whom it crosses over with. */
+function PlayedBy({ part: { zone }, gear, at, crossings, onPart }: Props) {
   const inputs =
     gear?.ports.filter((port) => port.direction === 'in' && port.plays).map((port) => port.alias as string) ?? [];
   const setZone = (label: string, next: Partial<Part['zone']>): void =>
     onPart(label, (current) => ({ ...current, zone: { ...current.zone, ...next } }), `${label} ${at}`);
-  const setArpeggio = (next: Partial<Arpeggio> | null): void =>
-    onPart(
-      next === null ? 'no arpeggio' : 'change the arpeggio',
-      (current) => ({ ...current, arpeggio: next === null ? null : Arpeggio.parse({ ...current.arpeggio, ...next }) }),
-      `arpeggio ${at}`,
-    );
   const fade = (label: string, name: 'fadeLowKeys' | 'fadeHighKeys' | 'fadeSoft' | 'fadeHard', unit: string) => (
     <NumberField
       label={label}
@@ -63,6 +66,123 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
       onChange={(value) => setZone('change a fade', { [name]: value })}
     />
   );
+  return (
+    <p>
+      Played by{' '}
+      <Choice
+        label="keyboard that plays it"
+        value={zone.input ?? '-'}
+        items={[
+          { value: '-', label: 'every keyboard' },
+          ...[...new Set([...inputs, ...(zone.input === null ? [] : [zone.input as string])])].map((alias) => ({
+            value: alias,
+            label: alias,
+          })),
+        ]}
+        onChange={(value) =>
+          setZone('change the keyboard', { input: value === '-' ? null : (value as Part['zone']['input']) })
+        }
+      />{' '}
+      on <ChannelList value={zone.channels} onChange={(channels) => setZone('change the channels', { channels })} />.{' '}
+      Its keys begin {fade('fade at the lowest key', 'fadeLowKeys', 'keys')} and end{' '}
+      {fade('fade at the highest key', 'fadeHighKeys', 'keys')}; velocities begin{' '}
+      {fade('fade at the softest', 'fadeSoft', 'steps')} and end {fade('fade at the hardest', 'fadeHard', 'steps')}.
+      {crossings.length > 0 && (
+        <>
+          {' '}
+          <Choice
+            label="cross over with a neighbour"
+            value="-"
+            items={[
+              { value: '-', label: 'cross over with …' },
+              ...crossings.map(({ words }, i) => ({ value: String(i), label: words })),
+            ]}
+            onChange={(i) => {
+              if (i !== '-') crossings[Number(i)].cross();
+            }}
+          />
+        </>
+      )}
+    </p>
+  );
+}
+
+/** Chord memory and arpeggio. */
+function KeysBecome({ part, at, onPart }: Props) {
+  const { arpeggio } = part;
+  const chord = part.chord.join(',');
+  const setArpeggio = (next: Partial<Arpeggio> | null): void =>
+    onPart(
+      next === null ? 'no arpeggio' : 'change the arpeggio',
+      (current) => ({ ...current, arpeggio: next === null ? null : Arpeggio.parse({ ...current.arpeggio, ...next }) }),
+      `arpeggio ${at}`,
+    );
+  return (
+    <p>
+      Each key also plays{' '}
+      <Choice
+        label="chord memory"
+        value={CHORDS.some(({ value }) => value === chord) ? chord || '-' : 'own'}
+        items={[
+          ...CHORDS.map((item) => ({ ...item, value: item.value || '-' })),
+          ...(CHORDS.some(({ value }) => value === chord) ? [] : [{ value: 'own', label: chord }]),
+        ]}
+        onChange={(value) => {
+          if (value !== 'own')
+            onPart('change the chord memory', (current) => ({
+              ...current,
+              chord: value === '-' ? [] : value.split(',').map(Number),
+            }));
+        }}
+      />
+      . What is held sounds{' '}
+      <Choice
+        label="arpeggio"
+        value={arpeggio ? arpeggio.order : '-'}
+        items={[
+          { value: '-', label: 'together' },
+          ...ORDERS.map((order) => ({ ...order, label: `one by one, ${order.label}` })),
+        ]}
+        onChange={(order) => setArpeggio(order === '-' ? null : { order: order })}
+      />
+      {arpeggio && (
+        <>
+          , a{' '}
+          <Choice
+            label="note value of the arpeggio"
+            value={arpeggio.note}
+            items={NOTES}
+            onChange={(note) => setArpeggio({ note: note })}
+          />{' '}
+          each, over{' '}
+          <NumberField
+            label="octaves of the arpeggio"
+            value={arpeggio.octaves}
+            min={1}
+            max={4}
+            show={(value) => `${value} octave${value === 1 ? '' : 's'}`}
+            onChange={(octaves) => setArpeggio({ octaves })}
+          />
+          , sounding{' '}
+          <NumberField
+            label="length of its notes"
+            value={arpeggio.gate}
+            min={5}
+            max={100}
+            step={5}
+            unit=" %"
+            onChange={(gate) => setArpeggio({ gate })}
+          />{' '}
+          of it
+        </>
+      )}
+      .
+    </p>
+  );
+}
+
+/** What of controllers reaches it, and as what. */
+function Hears({ layer, onLayer }: Props) {
   const ignored = [
     ...layer.ignoredControllers.map((controller) => ({ key: String(controller), name: controllerName(controller) })),
     ...(layer.ignoresWheel ? [{ key: 'wheel', name: 'the wheel' }] : []),
@@ -79,197 +199,98 @@ export function LayerTools({ layer, part, gear, at, crossings, onPart, onLayer }
       });
   };
   return (
-    <div className="leading-7">
-      <p>
-        Played by{' '}
-        <Choice
-          label="keyboard that plays it"
-          value={zone.input ?? '-'}
-          items={[
-            { value: '-', label: 'every keyboard' },
-            ...[...new Set([...inputs, ...(zone.input === null ? [] : [zone.input as string])])].map((alias) => ({
-              value: alias,
-              label: alias,
-            })),
-          ]}
-          onChange={(value) =>
-            setZone('change the keyboard', { input: value === '-' ? null : (value as Part['zone']['input']) })
-          }
-        />{' '}
-        on <ChannelList value={zone.channels} onChange={(channels) => setZone('change the channels', { channels })} />.{' '}
-        Its keys begin {fade('fade at the lowest key', 'fadeLowKeys', 'keys')} and end{' '}
-        {fade('fade at the highest key', 'fadeHighKeys', 'keys')}; velocities begin{' '}
-        {fade('fade at the softest', 'fadeSoft', 'steps')} and end {fade('fade at the hardest', 'fadeHard', 'steps')}.
-        {crossings.length > 0 && (
-          <>
-            {' '}
-            <Choice
-              label="cross over with a neighbour"
-              value="-"
-              items={[
-                { value: '-', label: 'cross over with …' },
-                ...crossings.map(({ words }, i) => ({ value: String(i), label: words })),
-              ]}
-              onChange={(i) => {
-                if (i !== '-') crossings[Number(i)].cross();
-              }}
-            />
-          </>
-        )}
-      </p>
-      <p>
-        Each key also plays{' '}
-        <Choice
-          label="chord memory"
-          value={CHORDS.some(({ value }) => value === chord) ? chord || '-' : 'own'}
-          items={[
-            ...CHORDS.map((item) => ({ ...item, value: item.value || '-' })),
-            ...(CHORDS.some(({ value }) => value === chord) ? [] : [{ value: 'own', label: chord }]),
-          ]}
-          onChange={(value) => {
-            if (value !== 'own')
-              onPart('change the chord memory', (current) => ({
-                ...current,
-                chord: value === '-' ? [] : value.split(',').map(Number),
-              }));
-          }}
-        />
-        . What is held sounds{' '}
-        <Choice
-          label="arpeggio"
-          value={arpeggio ? arpeggio.order : '-'}
-          items={[
-            { value: '-', label: 'together' },
-            ...ORDERS.map((order) => ({ ...order, label: `one by one, ${order.label}` })),
-          ]}
-          onChange={(order) => setArpeggio(order === '-' ? null : { order: order })}
-        />
-        {arpeggio && (
-          <>
-            , a{' '}
-            <Choice
-              label="note value of the arpeggio"
-              value={arpeggio.note}
-              items={NOTES}
-              onChange={(note) => setArpeggio({ note: note })}
-            />{' '}
-            each, over{' '}
-            <NumberField
-              label="octaves of the arpeggio"
-              value={arpeggio.octaves}
-              min={1}
-              max={4}
-              show={(value) => `${value} octave${value === 1 ? '' : 's'}`}
-              onChange={(octaves) => setArpeggio({ octaves })}
-            />
-            , sounding{' '}
-            <NumberField
-              label="length of its notes"
-              value={arpeggio.gate}
-              min={5}
-              max={100}
-              step={5}
-              unit=" %"
-              onChange={(gate) => setArpeggio({ gate })}
-            />{' '}
-            of it
-          </>
-        )}
-        .
-      </p>
-      <p>
-        It hears every controller
-        {ignored.length > 0 && (
-          <>
-            {' '}
-            but{' '}
-            {ignored.map(({ key, name }, i) => (
-              <span key={key}>
-                {i > 0 && ', '}
-                {name}
-                <Button
-                  look="plain"
-                  className="!min-h-0"
-                  aria-label={`hear ${name} again`}
-                  onClick={() => setDeaf(key, false)}
-                >
-                  ×
-                </Button>
-              </span>
-            ))}
-          </>
-        )}{' '}
-        <Choice
-          label="leave a controller out"
-          value="-"
-          items={[
-            { value: '-', label: 'leave one out …' },
-            { value: 'wheel', label: 'the wheel' },
-            { value: 'pressure', label: 'pressure' },
-            ...IGNORABLE.filter((controller) => !layer.ignoredControllers.includes(controller)).map((controller) => ({
+    <p>
+      It hears every controller
+      {ignored.length > 0 && (
+        <>
+          {' '}
+          but{' '}
+          {ignored.map(({ key, name }, i) => (
+            <span key={key}>
+              {i > 0 && ', '}
+              {name}
+              <Button
+                look="plain"
+                className="!min-h-0"
+                aria-label={`hear ${name} again`}
+                onClick={() => setDeaf(key, false)}
+              >
+                ×
+              </Button>
+            </span>
+          ))}
+        </>
+      )}{' '}
+      <Choice
+        label="leave a controller out"
+        value="-"
+        items={[
+          { value: '-', label: 'leave one out …' },
+          { value: 'wheel', label: 'the wheel' },
+          { value: 'pressure', label: 'pressure' },
+          ...IGNORABLE.filter((controller) => !layer.ignoredControllers.includes(controller)).map((controller) => ({
+            value: String(controller),
+            label: controllerName(controller),
+          })),
+        ]}
+        onChange={(key) => {
+          if (key !== '-') setDeaf(key, true);
+        }}
+      />
+      {layer.remapped.map(({ from, to }, i) => (
+        <span key={i}>
+          ; {controllerName(from)} as{' '}
+          <Choice
+            label={`what ${controllerName(from)} becomes`}
+            value={String(to)}
+            items={[...new Set([...REMAP_TO, to])].map((controller) => ({
               value: String(controller),
               label: controllerName(controller),
-            })),
-          ]}
-          onChange={(key) => {
-            if (key !== '-') setDeaf(key, true);
-          }}
-        />
-        {layer.remapped.map(({ from, to }, i) => (
-          <span key={i}>
-            ; {controllerName(from)} as{' '}
-            <Choice
-              label={`what ${controllerName(from)} becomes`}
-              value={String(to)}
-              items={[...new Set([...REMAP_TO, to])].map((controller) => ({
-                value: String(controller),
-                label: controllerName(controller),
-              }))}
-              onChange={(value) =>
-                onLayer('change a controller', {
-                  remapped: layer.remapped.map((other, o) => (o === i ? { ...other, to: Number(value) } : other)),
-                })
-              }
-            />
-            <Button
-              look="plain"
-              className="!min-h-0"
-              aria-label={`leave ${controllerName(from)} as it is`}
-              onClick={() =>
-                onLayer('leave a controller as it is', { remapped: layer.remapped.filter((_, o) => o !== i) })
-              }
-            >
-              ×
-            </Button>
-          </span>
-        ))}{' '}
-        ·{' '}
-        <Choice
-          label="take a controller as another"
-          value="-"
-          items={[
-            { value: '-', label: 'take one as another …' },
-            ...REMAP_TO.filter((controller) => !layer.remapped.some(({ from }) => from === controller)).map(
-              (controller) => ({ value: String(controller), label: controllerName(controller) }),
-            ),
-          ]}
-          onChange={(value) => {
-            if (value !== '-')
-              onLayer('take a controller as another', {
-                remapped: [...layer.remapped, { from: Number(value), to: value === '1' ? 74 : 1 }],
-              });
-          }}
+            }))}
+            onChange={(value) =>
+              onLayer('change a controller', {
+                remapped: layer.remapped.map((other, o) => (o === i ? { ...other, to: Number(value) } : other)),
+              })
+            }
+          />
+          <Button
+            look="plain"
+            className="!min-h-0"
+            aria-label={`leave ${controllerName(from)} as it is`}
+            onClick={() =>
+              onLayer('leave a controller as it is', { remapped: layer.remapped.filter((_, o) => o !== i) })
+            }
+          >
+            ×
+          </Button>
+        </span>
+      ))}{' '}
+      ·{' '}
+      <Choice
+        label="take a controller as another"
+        value="-"
+        items={[
+          { value: '-', label: 'take one as another …' },
+          ...REMAP_TO.filter((controller) => !layer.remapped.some(({ from }) => from === controller)).map(
+            (controller) => ({ value: String(controller), label: controllerName(controller) }),
+          ),
+        ]}
+        onChange={(value) => {
+          if (value !== '-')
+            onLayer('take a controller as another', {
+              remapped: [...layer.remapped, { from: Number(value), to: value === '1' ? 74 : 1 }],
+            });
+        }}
+      />{' '}
+      <label className="whitespace-nowrap">
+        <input
+          type="checkbox"
+          checked={layer.followsTranspose}
+          onChange={(event) => onLayer('change transposition', { followsTranspose: event.target.checked })}
         />{' '}
-        <label className="whitespace-nowrap">
-          <input
-            type="checkbox"
-            checked={layer.followsTranspose}
-            onChange={(event) => onLayer('change transposition', { followsTranspose: event.target.checked })}
-          />{' '}
-          it transposes with the song
-        </label>
-      </p>
-    </div>
+        it transposes with the song
+      </label>
+    </p>
   );
 }
 

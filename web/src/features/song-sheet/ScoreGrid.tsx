@@ -3,6 +3,7 @@ import { knownInstrument, withPart, type Blend, type Layer, type Part, type Patc
 import { useApp } from '../../state/hooks';
 import { useLatest } from '../../ui/useLatest';
 import { scoreWidthPx, useSeen } from './useSeen';
+import type { Column } from './useSheetKeys';
 import { EditableText } from '../../ui/EditableText';
 import { Tape, TapeLetter, letterOf } from '../../ui/Tape';
 
@@ -27,11 +28,6 @@ const CLIP_DB = -0.2;
 
 /** Height of a bar by level: −40 dB is low, 0 dB full. */
 const heightOf = (levelDb: number): number => Math.max(0.14, Math.min(1, 1 + levelDb / 34));
-
-interface Column {
-  patch: Patch;
-  blend: Blend | null;
-}
 
 const partsByPatch = new WeakMap<Patch, ReadonlyMap<string, Part>>();
 

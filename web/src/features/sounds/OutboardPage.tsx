@@ -26,14 +26,77 @@ const download = (name: string, type: string, text: string): void => {
 export function OutboardPage({ instrument }: { instrument: OutboardInstrument }) {
   const edit = useEdit();
   const host = useHost();
-  const navigate = useNavigate();
-  const gear = useGear();
   const setlist = useSetlist();
-  const songs = Object.values(useSongs());
   const [importing, setImporting] = useState(false);
   const from = setlist?.programsFrom ?? 1;
   const change = (label: string, next: Partial<OutboardInstrument>, mergeKey?: string): void =>
     edit({ label, mergeKey: mergeKey ?? `${label} ${instrument.id}`, instruments: [{ ...instrument, ...next }] });
+  const setNames = useNameList(instrument);
+  return (
+    <div className="flex h-full min-h-0 flex-col px-4">
+      <div className="flex items-end gap-4 pt-3">
+        <EditableText
+          label="name of the instrument"
+          value={instrument.name}
+          className="named text-4xl"
+          onChange={(name) => change('rename the instrument', { name })}
+        />
+        <span className="pb-1 text-ink2">
+          <Link to="/sounds" className="underline decoration-dotted">
+            Sounds
+          </Link>
+        </span>
+        <span className="ml-auto flex gap-2">
+          <Button onClick={() => setImporting(true)}>Names from elsewhere</Button>
+          <SaveNames instrument={instrument} />
+        </span>
+      </div>
+      <WhereItStands instrument={instrument} change={change} />
+      <QuickEntry
+        names={instrument.names}
+        programsFrom={from}
+        onAdd={(added) => setNames('add names', [...instrument.names, ...added])}
+      />
+      <NameTable
+        names={instrument.names}
+        programsFrom={from}
+        onChange={setNames}
+        onTry={(entry) =>
+          host.post({
+            type: 'tryName',
+            port: instrument.port,
+            channel: instrument.channel,
+            msb: entry.msb,
+            lsb: entry.lsb,
+            program: entry.program,
+            also: entry.also,
+          })
+        }
+      />
+      {instrument.names.length === 0 && (
+        <p className="pb-6 text-lg text-ink2">No names yet. Type the first above, or bring a list in from elsewhere.</p>
+      )}
+      <KeyNames instrument={instrument} change={change} />
+      {importing && (
+        <ImportSheet
+          onClose={() => setImporting(false)}
+          onTake={(rows, replace, noteNames) => {
+            const taken = entriesFrom(rows, replace ? instrument.names : [], () => newId<PresetId>('name'));
+            setNames('bring names in', replace ? taken : [...instrument.names, ...taken], undefined, noteNames);
+            setImporting(false);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+type Change = (label: string, next: Partial<OutboardInstrument>, mergeKey?: string) => void;
+
+/** Changes the name list; names that a song plays stay, whatever is taken away. */
+function useNameList(instrument: OutboardInstrument) {
+  const edit = useEdit();
+  const songs = Object.values(useSongs());
   const usedNames = new Set(
     songs.flatMap((song) =>
       song.layers.flatMap((layer) =>
@@ -41,13 +104,7 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
       ),
     ),
   );
-  /** Names that a song plays stay, whatever is taken away. */
-  const setNames = (
-    label: string,
-    names: NameListEntry[],
-    mergeKey?: string,
-    noteNames: readonly NoteNames[] = [],
-  ): void => {
+  return (label: string, names: NameListEntry[], mergeKey?: string, noteNames: readonly NoteNames[] = []): void => {
     const kept = instrument.names.filter(
       (entry) => usedNames.has(entry.id) && !names.some((other) => other.id === entry.id),
     );
@@ -75,153 +132,122 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
       ],
     });
   };
+}
+
+/** The list as a file. */
+function SaveNames({ instrument }: { instrument: OutboardInstrument }) {
+  const file = instrument.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'names';
+  return (
+    <>
+      <Button
+        disabled={instrument.names.length === 0}
+        onClick={() =>
+          download(
+            `${file}.midnam`,
+            'application/xml',
+            writeMidnam({
+              manufacturer: '',
+              model: instrument.name,
+              rows: instrument.names,
+              noteNames: instrument.noteNames,
+            }),
+          )
+        }
+      >
+        Save .midnam
+      </Button>
+      <Button
+        disabled={instrument.names.length === 0}
+        onClick={() => download(`${file}.csv`, 'text/csv', writeNamesCsv(instrument.names))}
+      >
+        Save CSV
+      </Button>
+    </>
+  );
+}
+
+/** Behind which port and channel it stands, how long it takes to switch, and who plays it. */
+function WhereItStands({ instrument, change }: { instrument: OutboardInstrument; change: Change }) {
+  const edit = useEdit();
+  const navigate = useNavigate();
+  const gear = useGear();
+  const songs = Object.values(useSongs());
   const usedIn = songs.filter((song) => song.layers.some((layer) => layer.sound.instrumentId === instrument.id));
   const outputs = [
     ...new Set([
-      ...(gear?.ports.flatMap((port) => (port.direction === 'out' ? [port.alias as string] : [])) ?? []),
-      instrument.port as string,
+      ...(gear?.ports.flatMap((port) => (port.direction === 'out' ? [port.alias] : [])) ?? []),
+      instrument.port,
     ]),
   ];
-  const file = instrument.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'names';
   return (
-    <div className="flex h-full min-h-0 flex-col px-4">
-      <div className="flex items-end gap-4 pt-3">
-        <EditableText
-          label="name of the instrument"
-          value={instrument.name}
-          className="named text-4xl"
-          onChange={(name) => change('rename the instrument', { name: name })}
-        />
-        <span className="pb-1 text-ink2">
-          <Link to="/sounds" className="underline decoration-dotted">
-            Sounds
-          </Link>
-        </span>
-        <span className="ml-auto flex gap-2">
-          <Button onClick={() => setImporting(true)}>Names from elsewhere</Button>
-          <Button
-            disabled={instrument.names.length === 0}
-            onClick={() =>
-              download(
-                `${file}.midnam`,
-                'application/xml',
-                writeMidnam({
-                  manufacturer: '',
-                  model: instrument.name,
-                  rows: instrument.names,
-                  noteNames: instrument.noteNames,
-                }),
-              )
-            }
-          >
-            Save .midnam
-          </Button>
-          <Button
-            disabled={instrument.names.length === 0}
-            onClick={() => download(`${file}.csv`, 'text/csv', writeNamesCsv(instrument.names))}
-          >
-            Save CSV
-          </Button>
-        </span>
-      </div>
-      <p className="border-b border-ink pb-2 leading-7">
-        Behind{' '}
-        <Choice
-          label="port"
-          value={instrument.port}
-          items={outputs.map((port) => ({ value: port, label: port }))}
-          onChange={(port) => change('change the port', { port: port })}
-        />
-        , channel{' '}
-        <NumberField
-          label="channel"
-          value={instrument.channel}
-          min={1}
-          max={16}
-          className="mono"
-          onChange={(channel) => change('change the channel', { channel })}
-        />
-        ; it takes{' '}
-        <NumberField
-          label="switching time"
-          value={instrument.switchMs}
-          min={0}
-          max={10_000}
-          step={10}
-          unit=" ms"
-          className="mono"
-          onChange={(switchMs) => change('change the switching time', { switchMs })}
-        />{' '}
-        to switch.{' '}
-        <span className="text-ink2">
-          {instrument.names.length} names ·{' '}
-          {usedIn.length === 0 ? 'no song plays it' : `played in ${usedIn.map((song) => song.name).join(', ')}`}
-        </span>
-        {usedIn.length === 0 && (
+    <p className="border-b border-ink pb-2 leading-7">
+      Behind{' '}
+      <Choice
+        label="port"
+        value={instrument.port}
+        items={outputs.map((port) => ({ value: port, label: port }))}
+        onChange={(port) => change('change the port', { port })}
+      />
+      , channel{' '}
+      <NumberField
+        label="channel"
+        value={instrument.channel}
+        min={1}
+        max={16}
+        className="mono"
+        onChange={(channel) => change('change the channel', { channel })}
+      />
+      ; it takes{' '}
+      <NumberField
+        label="switching time"
+        value={instrument.switchMs}
+        min={0}
+        max={10_000}
+        step={10}
+        unit=" ms"
+        className="mono"
+        onChange={(switchMs) => change('change the switching time', { switchMs })}
+      />{' '}
+      to switch.{' '}
+      <span className="text-ink2">
+        {instrument.names.length} names ·{' '}
+        {usedIn.length === 0 ? 'no song plays it' : `played in ${usedIn.map((song) => song.name).join(', ')}`}
+      </span>
+      {usedIn.length === 0 && (
+        <Button
+          look="plain"
+          onClick={() => {
+            edit({ label: `remove ${instrument.name}`, instruments: [{ id: instrument.id, deleted: true }] });
+            void navigate('/sounds');
+          }}
+        >
+          remove it
+        </Button>
+      )}
+    </p>
+  );
+}
+
+/** Kits whose keys have names. */
+function KeyNames({ instrument, change }: { instrument: OutboardInstrument; change: Change }) {
+  if (instrument.noteNames.length === 0) return null;
+  return (
+    <p className="border-t border-rule py-1 text-[13px] text-ink2">
+      names of keys:{' '}
+      {instrument.noteNames.map((kit) => (
+        <span key={kit.name} className="mr-3">
+          <b className="text-ink">{kit.name}</b>, {kit.notes.length} keys{' '}
           <Button
             look="plain"
-            onClick={() => {
-              edit({ label: `remove ${instrument.name}`, instruments: [{ id: instrument.id, deleted: true }] });
-              void navigate('/sounds');
-            }}
+            aria-label={`forget the keys of ${kit.name}`}
+            onClick={() =>
+              change('forget names of keys', { noteNames: instrument.noteNames.filter((other) => other !== kit) })
+            }
           >
-            remove it
+            ×
           </Button>
-        )}
-      </p>
-      <QuickEntry
-        names={instrument.names}
-        programsFrom={from}
-        onAdd={(added) => setNames('add names', [...instrument.names, ...added])}
-      />
-      <NameTable
-        names={instrument.names}
-        programsFrom={from}
-        onChange={setNames}
-        onTry={(entry) =>
-          host.post({
-            type: 'tryName',
-            port: instrument.port,
-            channel: instrument.channel,
-            msb: entry.msb,
-            lsb: entry.lsb,
-            program: entry.program,
-            also: entry.also,
-          })
-        }
-      />
-      {instrument.names.length === 0 && (
-        <p className="pb-6 text-lg text-ink2">No names yet. Type the first above, or bring a list in from elsewhere.</p>
-      )}
-      {instrument.noteNames.length > 0 && (
-        <p className="border-t border-rule py-1 text-[13px] text-ink2">
-          names of keys:{' '}
-          {instrument.noteNames.map((kit) => (
-            <span key={kit.name} className="mr-3">
-              <b className="text-ink">{kit.name}</b>, {kit.notes.length} keys{' '}
-              <Button
-                look="plain"
-                aria-label={`forget the keys of ${kit.name}`}
-                onClick={() =>
-                  change('forget names of keys', { noteNames: instrument.noteNames.filter((other) => other !== kit) })
-                }
-              >
-                ×
-              </Button>
-            </span>
-          ))}
-        </p>
-      )}
-      {importing && (
-        <ImportSheet
-          onClose={() => setImporting(false)}
-          onTake={(rows, replace, noteNames) => {
-            const taken = entriesFrom(rows, replace ? instrument.names : [], () => newId<PresetId>('name'));
-            setNames('bring names in', replace ? taken : [...instrument.names, ...taken], undefined, noteNames);
-            setImporting(false);
-          }}
-        />
-      )}
-    </div>
+        </span>
+      ))}
+    </p>
   );
 }
