@@ -61,6 +61,16 @@ describe('a form that saves by itself', () => {
     expect(screen.queryByRole('alert')).toBeNull();
   });
 
+  it('a field that its schema refuses keeps back no other', async () => {
+    const saved: [Lamp, string][] = [];
+    render(<LampForm onSaved={(...what) => saved.push(what)} />);
+    await act(async () => fireEvent.click(screen.getByRole('button', { name: 'more' })));
+    await act(async () => fireEvent.click(screen.getByRole('button', { name: 'more' })));
+    await act(async () => fireEvent.click(screen.getByRole('checkbox', { name: 'lit' })));
+    expect(saved.at(-1)).toEqual([{ on: true, watts: 55 }, 'on']);
+    expect((screen.getByRole('textbox', { name: 'watts' }) as HTMLInputElement).value).toBe('55');
+  });
+
   it('shows what changes elsewhere, and saves nothing for it', async () => {
     const saved: [Lamp, string][] = [];
     render(<LampForm onSaved={(...what) => saved.push(what)} />);

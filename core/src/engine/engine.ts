@@ -43,28 +43,29 @@ export class Engine extends EngineReading {
    */
   load(show: CompiledShow, atMs: number, startAt = firstWalked(show)): void {
     this.advance(atMs);
-    this.parts.state.grow(show);
-    this.parts.values.grow(this.parts.state.registry.layerKeyCount);
-    this.parts.values.effects.grow(this.parts.state.registry.effectTargets.length);
-    this.parts.notes.arpeggiator.grow(this.parts.state.registry.layers.length);
-    this.parts.controls.load(show.controls);
-    this.parts.readiness.grow();
-    const old = this.parts.state.show;
+    const { state, values, notes, controls, readiness, devices, recaller, transport, actions, echo } = this.parts;
+    state.grow(show);
+    values.grow(state.registry.layerKeyCount);
+    values.effects.grow(state.registry.effectTargets.length);
+    notes.arpeggiator.grow(state.registry.layers.length);
+    controls.load(show.controls);
+    readiness.grow();
+    const old = state.show;
     const first = old === null;
-    this.parts.devices.settlePorts(false);
-    const edited = this.parts.recaller.replace(show);
+    devices.settlePorts(false);
+    const edited = recaller.replace(show);
     if (old?.sharedEffects !== show.sharedEffects || old.wholeEffects !== show.wholeEffects)
-      this.parts.state.lanes.setlistEffects(
-        this.parts.values.effects.movedShared(show.sharedEffects),
-        this.parts.values.effects.movedWhole(show.wholeEffects),
+      state.lanes.setlistEffects(
+        values.effects.movedShared(show.sharedEffects),
+        values.effects.movedWhole(show.wholeEffects),
       );
-    this.parts.transport.replace();
-    this.parts.actions.cursor = Math.min(this.parts.actions.cursor, show.steps.length - 1);
-    if (this.parts.state.step === null && (first || show.steps.length > 0))
-      this.parts.actions.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
+    transport.replace();
+    actions.cursor = Math.min(actions.cursor, show.steps.length - 1);
+    if (state.step === null && (first || show.steps.length > 0))
+      actions.recallAt(show.steps[startAt] ? startAt : firstWalked(show), 'start');
     else if (edited) this.tellEdit();
-    this.parts.echo.tell();
-    this.parts.devices.settlePorts(true);
+    echo.tell();
+    devices.settlePorts(true);
   }
 
   /**

@@ -22,7 +22,10 @@ import {
   type SoundingNote,
 } from './views';
 
-/** What pages, logs and new listeners learn of the engine. All of it may allocate unless it says otherwise; none changes anything. */
+/**
+ * What pages, logs and new listeners learn of the engine. All of it may allocate unless it says otherwise; none changes
+ * anything.
+ */
 export class EngineReading {
   constructor(protected readonly parts: EngineParts) {}
 

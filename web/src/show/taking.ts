@@ -34,7 +34,7 @@ export function taken(
     windowId,
     sealed: !open,
     sent: false,
-    items: itemsOf(edit.changes, (change) => baseOf(kept, [...rows], dataId, keyOf(change))),
+    items: itemsOf(edit.changes, (change) => baseOf(kept, rows, dataId, keyOf(change))),
     held: null,
     aside: null,
   };

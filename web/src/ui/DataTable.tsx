@@ -1,6 +1,6 @@
 import { createColumnHelper, tableFeatures, useTable, type ColumnDef } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, type ComponentType, type HTMLAttributes } from 'react';
+import { useMemo, useRef, type ComponentType, type HTMLAttributes } from 'react';
 
 const features = tableFeatures({});
 
@@ -31,8 +31,6 @@ interface Props<Row> {
   headPx?: number;
   /** Classes and handlers of a row. */
   rowProps?: (row: Row, at: number) => HTMLAttributes<HTMLTableRowElement>;
-  /** Row that is to be in sight; null: none in particular. */
-  inSight?: number | null;
 }
 
 const definitionOf = <Row extends object>({ id, head = '', Cell }: TableColumn<Row>): ColumnDef<typeof features, Row> =>
@@ -55,7 +53,6 @@ export function DataTable<Row extends object>({
   scrolls,
   headPx = 0,
   rowProps,
-  inSight = null,
 }: Props<Row>) {
   const element = useRef<HTMLTableElement>(null);
   const definitions = useMemo(() => columns.map(definitionOf), [columns]);
@@ -69,9 +66,6 @@ export function DataTable<Row extends object>({
     overscan: 16,
     scrollMargin: headPx,
   });
-  useEffect(() => {
-    if (inSight !== null) virtual.scrollToIndex(inSight);
-  }, [inSight, virtual]);
   const items = virtual.getVirtualItems();
   const before = items.length > 0 ? items[0].start - headPx : 0;
   const after = items.length > 0 ? virtual.getTotalSize() - (items[items.length - 1].end - headPx) : 0;

@@ -123,11 +123,13 @@ function NameRow({ gear, port, onRenamed }: Omit<Props, 'onClose'>) {
 }
 
 /** Saves a port as its form has it. */
-function useSavePort(gear: GearList, { alias, direction }: GearPort): (next: GearPort, changed: string) => void {
+function useSavePort(
+  gear: GearList,
+  { alias, direction }: GearPort,
+): (next: GearPort, changed: keyof typeof CHANGED) => void {
   const edit = useEdit();
   return (next, changed) => {
-    const [field] = changed.split('.');
-    const label = CHANGED[field as keyof typeof CHANGED] ?? 'change a setting';
+    const label = CHANGED[changed] ?? 'change a setting';
     edit({
       label: `${label} of ${alias}`,
       mergeKey: `${label} ${alias}`,

@@ -48,8 +48,7 @@ interface Props {
 export function SourceForm({ source, gear, state, style, isValue, onLearn }: Props) {
   const edit = useEdit();
   const { control } = useSavedForm(RoleSource, source, (next, changed) => {
-    const [field] = changed.split('.');
-    const label = CHANGED[field as keyof RoleSource] ?? 'change a control';
+    const label = CHANGED[changed] ?? 'change a control';
     edit({ label, mergeKey: `${label} ${controlKey(source)}`, gearLists: [withSource(gear, source, next)] });
   });
   const { kind } = source.source;

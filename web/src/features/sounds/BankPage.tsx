@@ -1,10 +1,11 @@
 import { useMemo, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { knownInstrument, type BankInstrument, type BankPreset } from '@rackle/core/show';
-import { useApp, useEdit, useSetlist, useSongs } from '../../state/hooks';
+import { useApp, useEdit, useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
 import { Stamp } from '../../ui/Stamp';
+import { PlayedIn } from './PlayedIn';
 import { useAudition } from './useAudition';
 import { useFileIsHere } from './useFileIsHere';
 
@@ -14,14 +15,11 @@ const megabytes = (bytes: number): string =>
 /** A sample bank: its presets by bank and program, under their own names. */
 export function BankPage({ instrument }: { instrument: BankInstrument }) {
   const edit = useEdit();
-  const navigate = useNavigate();
-  const songs = Object.values(useSongs());
   const programsFrom = useSetlist()?.programsFrom ?? 1;
   const audition = useAudition(null);
   const loading = useApp(({ live }) => live.sound.loading);
   const isHere = useFileIsHere(instrument.file);
   const [at, setAt] = useState(-1);
-  const usedIn = songs.filter((song) => song.layers.some((layer) => layer.sound.instrumentId === instrument.id));
   const banks = useMemo(
     () =>
       [...new Set(instrument.presets.map((preset) => preset.bank))].map(
@@ -71,20 +69,7 @@ export function BankPage({ instrument }: { instrument: BankInstrument }) {
             Its file is not stored here. Bring the same file in again on the Sounds page; songs that play it are kept.
           </b>
         )}{' '}
-        <span className="text-ink2">
-          {usedIn.length === 0 ? 'no song plays it' : `played in ${usedIn.map((song) => song.name).join(', ')}`}
-        </span>
-        {usedIn.length === 0 && (
-          <Button
-            look="plain"
-            onClick={() => {
-              edit({ label: `remove ${instrument.name}`, instruments: [{ id: instrument.id, deleted: true }] });
-              void navigate('/sounds');
-            }}
-          >
-            remove it
-          </Button>
-        )}
+        <PlayedIn instrument={instrument} />
       </p>
       {loading.length > 0 && (
         <p role="status" className="py-1 text-[13px]">

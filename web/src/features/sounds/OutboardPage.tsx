@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { MOST_NAMES, entriesFrom, writeMidnam, writeNamesCsv } from '@rackle/core/formats';
 import type { NameListEntry, NoteNames, OutboardInstrument, PresetId } from '@rackle/core/show';
@@ -11,6 +11,7 @@ import { EditableText } from '../../ui/EditableText';
 import { NumberField } from '../../ui/NumberField';
 import { ImportSheet } from './ImportSheet';
 import { NameTable } from './NameTable';
+import { PlayedIn } from './PlayedIn';
 import { QuickEntry } from './QuickEntry';
 
 const download = (name: string, type: string, text: string): void => {
@@ -168,11 +169,7 @@ function SaveNames({ instrument }: { instrument: OutboardInstrument }) {
 
 /** Behind which port and channel it stands, how long it takes to switch, and who plays it. */
 function WhereItStands({ instrument, change }: { instrument: OutboardInstrument; change: Change }) {
-  const edit = useEdit();
-  const navigate = useNavigate();
   const gear = useGear();
-  const songs = Object.values(useSongs());
-  const usedIn = songs.filter((song) => song.layers.some((layer) => layer.sound.instrumentId === instrument.id));
   const outputs = [
     ...new Set([
       ...(gear?.ports.flatMap((port) => (port.direction === 'out' ? [port.alias] : [])) ?? []),
@@ -208,22 +205,8 @@ function WhereItStands({ instrument, change }: { instrument: OutboardInstrument;
         className="mono"
         onChange={(switchMs) => change('change the switching time', { switchMs })}
       />{' '}
-      to switch.{' '}
-      <span className="text-ink2">
-        {instrument.names.length} names ·{' '}
-        {usedIn.length === 0 ? 'no song plays it' : `played in ${usedIn.map((song) => song.name).join(', ')}`}
-      </span>
-      {usedIn.length === 0 && (
-        <Button
-          look="plain"
-          onClick={() => {
-            edit({ label: `remove ${instrument.name}`, instruments: [{ id: instrument.id, deleted: true }] });
-            void navigate('/sounds');
-          }}
-        >
-          remove it
-        </Button>
-      )}
+      to switch. <span className="text-ink2">{instrument.names.length} names ·</span>{' '}
+      <PlayedIn instrument={instrument} />
     </p>
   );
 }

@@ -1,18 +1,19 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useEffect } from 'react';
-import { useForm, type DefaultValues, type FieldPath, type FieldValues, type UseFormReturn } from 'react-hook-form';
+import { useEffect, useLayoutEffect, useRef } from 'react';
+import { useForm, type DefaultValues, type FieldValues, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { useLatest } from '../useLatest';
 
 /**
- * A form without a button. What is changed in it and passes its schema is saved at once; what does not stays in the
- * form, and its field says why. What changes elsewhere (undo, another window) shows in it.
- * @param values as they are stored; @param onSave is told all of them and the name of the field that was changed.
+ * A form without a button. What is changed in it and passes its schema is saved at once; what does not stays in its
+ * field, which says why, and keeps back no other. What changes elsewhere (undo, another window) shows in it.
+ * @param values as they are stored; @param onSave is told all of them and the field that was changed, the outermost
+ * one where fields lie in each other.
  */
 export function useSavedForm<Values extends FieldValues>(
   schema: z.ZodType<Values>,
   values: Values,
-  onSave: (next: Values, changed: FieldPath<Values>) => void,
+  onSave: (next: Values, changed: keyof Values) => void,
 ): UseFormReturn<Values> {
   const form = useForm<Values>({
     defaultValues: values as DefaultValues<Values>,
@@ -22,6 +23,10 @@ export function useSavedForm<Values extends FieldValues>(
     resolver: zodResolver(schema as z.ZodType<Values, Values>),
   });
   const save = useLatest(onSave);
+  const stored = useRef(values);
+  useLayoutEffect(() => {
+    stored.current = values;
+  }, [values]);
   const { subscribe } = form;
   useEffect(
     () =>
@@ -29,8 +34,11 @@ export function useSavedForm<Values extends FieldValues>(
         formState: { values: true },
         callback: ({ values: next, name, type }) => {
           if (name === undefined || type !== 'change') return;
-          const read = schema.safeParse(next);
-          if (read.success) save(read.data, name as FieldPath<Values>);
+          const changed: keyof Values = name.split('.')[0];
+          const read = schema.safeParse({ ...stored.current, [changed]: next[changed] });
+          if (!read.success) return;
+          stored.current = read.data;
+          save(read.data, changed);
         },
       }),
     [subscribe, schema, save],
