@@ -1,4 +1,4 @@
-import { expect, heard, hostOf, open, peak, test } from './rackle';
+import { expect, heard, hostOf, open, peak, startSound, test } from './rackle';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { writeBank } from '../../core/test/soundfont';
@@ -66,7 +66,7 @@ test('a song is built from nothing by keyboard alone: two layers from search, sp
 }) => {
   await page.goto(empty.address);
   await expect(page.getByRole('heading', { name: 'No setlist yet' })).toBeVisible();
-  await page.keyboard.press('s');
+  await startSound(page);
   await tabTo(page, /name of the setlist/);
   await page.keyboard.type('Barn night');
   await page.keyboard.press('Enter');
@@ -133,8 +133,6 @@ test('a song is built from nothing by keyboard alone: two layers from search, sp
   await expect(page.getByText(/A copy of “First” is the last patch of New song/)).toBeVisible();
 
   // Played: both layers under one hand.
-  for (let turn = 0; turn < 4 && (await page.getByRole('meter', { name: 'output level' }).count()) === 0; turn++)
-    await page.keyboard.press('s');
   await command(page, 'New song Blend');
   for (const key of [48, 72]) await hands(page, 0x90, key);
   await heard(page, 0.005);
@@ -172,7 +170,7 @@ test('a bank is brought in, its preset is heard in a layer and saved; a broken o
   await open(page, demo, '/sounds');
   await page.keyboard.press('Escape');
   await page.getByRole('heading', { name: 'Sounds' }).click();
-  await page.keyboard.press('s');
+  await startSound(page);
   const picker = page.getByLabel('banks and recordings from this machine');
   const bytes = Buffer.from(writeBank());
   await picker.setInputFiles({
@@ -191,7 +189,7 @@ test('a bank is brought in, its preset is heard in a layer and saved; a broken o
 test('a bank with compressed samples (.sf3) is brought in and heard', async ({ page, demo }) => {
   await open(page, demo, '/sounds');
   await page.getByRole('heading', { name: 'Sounds' }).click();
-  await page.keyboard.press('s');
+  await startSound(page);
   await page
     .getByLabel('banks and recordings from this machine')
     .setInputFiles(join(import.meta.dirname, '../../core/test/fixtures/lantern-row.sf3'));
@@ -201,7 +199,7 @@ test('a bank with compressed samples (.sf3) is brought in and heard', async ({ p
 test('a recording is brought in, trimmed, and started and stopped as a loop by a key', async ({ page, demo }) => {
   await open(page, demo, '/sounds');
   await page.getByRole('heading', { name: 'Sounds' }).click();
-  await page.keyboard.press('s');
+  await startSound(page);
   const picker = page.getByLabel('banks and recordings from this machine');
   await picker.setInputFiles({ name: 'no sound.wav', mimeType: 'audio/wav', buffer: Buffer.from('this is no sound') });
   await expect(page.getByText(/is no sound that this browser can read/)).toBeVisible();
@@ -230,7 +228,7 @@ test('live sound from the bench is heard through a layer, muted with it, and onl
   demo,
 }) => {
   await open(page, demo, '/songs');
-  await page.keyboard.press('s');
+  await startSound(page);
   await page.keyboard.press('b');
   await page.getByRole('button', { name: 'live sound instead' }).click();
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Live sound from');

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import behaviour from '../playwright.config';
-import { expect, heard, open, test } from './rackle';
+import { expect, heard, open, startSound, test } from './rackle';
 
 // As browsers are set when nobody has set them: nothing sounds before somebody has clicked.
 const { launchOptions } = behaviour.use!;
@@ -26,8 +26,7 @@ test('a browser that wants a click before it sounds: the page says what it waits
   demo,
 }) => {
   await open(page, demo);
-  await page.keyboard.press('s');
-  await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+  await startSound(page);
   // A browser that opens its tabs again gives each what it had kept, and wants another click.
   const kept = await page.evaluate(() => ({ ...sessionStorage }));
   const again = await page.context().newPage();

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import { crashBrowser, expect, heard, open, test } from './rackle';
+import { crashBrowser, expect, heard, open, startSound, test } from './rackle';
 
 test('the running order is changed by keyboard and by drag, and undone', async ({ page, demo }) => {
   await open(page, demo);
@@ -269,7 +269,7 @@ test('with the server away edits wait, the playing goes on, and they are saved w
     'aria-label',
     'Pewter Jug Reel, Tip',
   );
-  await page.keyboard.press('s');
+  await startSound(page);
   await page.keyboard.press('b');
   await page.getByRole('link', { name: 'Stage' }).click();
   await expect(page.getByTestId('stage-name')).toHaveText('Tip');

@@ -1,5 +1,5 @@
 import { withFloodPorts, type FloodGlobals } from './flood';
-import { expect, hostOf, open, test } from './rackle';
+import { expect, hostOf, open, startSound, test } from './rackle';
 
 test('what the first page fetches is under 250 kB of gzipped script, and nothing comes from elsewhere', async ({
   page,
@@ -47,7 +47,7 @@ test('after a reload mid-song the same patch stands, with its addresses', async 
 test('sixteen ports sending twelve thousand messages: none is lost, and the page answers', async ({ page, demo }) => {
   const names = await withFloodPorts(page, demo);
   await open(page, demo, '/stage');
-  await page.keyboard.press('s');
+  await startSound(page);
   await page.keyboard.press('m');
   await expect(page.getByTestId('stage')).toContainText('sound');
   const handled = await (

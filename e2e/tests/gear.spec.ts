@@ -1,4 +1,4 @@
-import { expect, heard, open, peak, test, type Rackle } from './rackle';
+import { expect, heard, open, peak, startSound, test, type Rackle } from './rackle';
 import type { Page } from '@playwright/test';
 
 const role = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
@@ -196,8 +196,7 @@ test('a keyboard that is pulled out while a chord sounds ends its notes; plugged
   demo,
 }) => {
   await openGear(page, demo);
-  await page.keyboard.press('s');
-  await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+  await startSound(page);
   await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
   for (const key of ['q', 'e', 't']) await page.keyboard.down(key);
   await heard(page);
@@ -223,7 +222,7 @@ test('sound out: a test tone is heard through an output, its level and the delay
   await page.keyboard.press('b');
   const sound = page.getByRole('region', { name: 'sound out' });
   await expect(sound).toContainText('Start sound to see the delay');
-  await page.keyboard.press('s');
+  await startSound(page);
   await expect(page.getByTestId('delay')).toContainText(/\d+ ms/);
   await sound.getByRole('button', { name: 'tone' }).click();
   await heard(page, 0.05);

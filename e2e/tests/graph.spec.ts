@@ -1,6 +1,6 @@
 import { AudioGraph } from './audioGraph';
 import type { FloodGlobals } from './flood';
-import { expect, hostOf, open, test, withoutGuards } from './rackle';
+import { expect, hostOf, open, startSound, test, withoutGuards } from './rackle';
 
 /** How many nodes there are when their number has come to rest. */
 async function atRest(graph: AudioGraph): Promise<number> {
@@ -22,8 +22,7 @@ test('the audio graph stays small: a walk through all songs and back leaves no m
   await withoutGuards(page, demo);
   await open(page, demo, '/stage');
   const graph = await AudioGraph.watch(page);
-  await page.keyboard.press('s');
-  await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+  await startSound(page);
   const places = page.getByTestId('run-strip').locator('[data-position]');
   const isAt = (position: number) =>
     expect(page.locator(`[data-position="${position}"]`)).toHaveAttribute('aria-current', 'true');
@@ -49,8 +48,7 @@ test('the audio graph stays small: a walk through all songs and back leaves no m
 test('ten thousand notes leave no node behind', async ({ page, demo }) => {
   await open(page, demo, '/stage');
   const graph = await AudioGraph.watch(page);
-  await page.keyboard.press('s');
-  await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+  await startSound(page);
   // The room has been made, and nothing has sounded yet.
   const before = await atRest(graph);
   const host = await hostOf(page);

@@ -1,5 +1,5 @@
 import { Beside } from './beside';
-import { demoOn, expect, hostOf, inPage, loudest, open, test, type Rackle } from './rackle';
+import { demoOn, expect, hostOf, inPage, loudest, open, startSound, test, type Rackle } from './rackle';
 import type { FloodGlobals } from './flood';
 import type { Page } from '@playwright/test';
 
@@ -67,7 +67,7 @@ test('the running side has a process of its own: with the page stuck for good, n
 test('a frame that stops is started again in the same patch, with its sound, and says so', async ({ page, demo }) => {
   await open(page, demo);
   await page.getByRole('button', { name: 'Kelp Dance, Undertow', exact: true }).click();
-  await page.keyboard.press('s');
+  await startSound(page);
   await playsAndSounds(page);
   const host = await hostOf(page);
   host
@@ -117,7 +117,7 @@ test('a frame that never loads: the page plays itself, and Gear says why', async
   await page.route('**/host.html', (route) => route.abort());
   await open(page, demo);
   await isPlaying(page);
-  await page.keyboard.press('s');
+  await startSound(page);
   await playsAndSounds(page);
   await expect(await gear(page, demo)).toContainText('its own frame did not answer');
 });
@@ -187,7 +187,7 @@ test('in the page, without a second port, it plays as well', async ({ page }) =>
   await inPage(page);
   await open(page, rackle);
   await isPlaying(page);
-  await page.keyboard.press('s');
+  await startSound(page);
   await playsAndSounds(page);
   await expect(await gear(page, rackle)).toContainText('without a second port');
   await rackle.end();

@@ -1,4 +1,4 @@
-import { expect, heard, inPage, loudest, open, peak, test, withoutGuards } from './rackle';
+import { expect, heard, inPage, loudest, open, peak, startSound, test, withoutGuards } from './rackle';
 
 // The running side in its frame, as it should be, and in the page, where that is not to be had.
 for (const way of ['frame', 'page'] as const)
@@ -13,8 +13,7 @@ for (const way of ['frame', 'page'] as const)
     }) => {
       await open(page, demo);
       await expect(page.getByTestId('song-row')).toHaveCount(10);
-      await page.keyboard.press('s');
-      await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+      await startSound(page);
       await page.keyboard.press('b');
       await page.keyboard.press('m');
       expect(await loudest(page, 12)).toBeLessThan(0.0005);

@@ -164,4 +164,13 @@ export async function withoutGuards(page: Page, rackle: Rackle): Promise<void> {
 export const heard = (page: Page, than = 0.01): Promise<void> =>
   expect.poll(() => loudest(page, 6), { intervals: [0] }).toBeGreaterThan(than);
 
+/**
+ * Starts the sound by its key, and waits until it is on: what is played before that is not heard, then or later. A busy
+ * machine may take seconds over it.
+ */
+export async function startSound(page: Page): Promise<void> {
+  await page.keyboard.press('s');
+  await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+}
+
 export { expect };

@@ -1,11 +1,11 @@
-import { expect, heard, open, test } from './rackle';
+import { expect, heard, open, startSound, test } from './rackle';
 
 test('sounds are found, heard in the place of a layer by the arrow keys, kept by Enter, brought back by Escape', async ({
   page,
   demo,
 }) => {
   await open(page, demo);
-  await page.keyboard.press('s');
+  await startSound(page);
   await page.locator('[data-position="0"]').click();
   await page.getByRole('link', { name: 'Sounds', exact: true }).click();
   const field = page.getByRole('combobox', { name: 'find a sound' });
