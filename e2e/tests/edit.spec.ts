@@ -292,7 +292,7 @@ test('the palette finds a patch and goes there; ? lists the keys', async ({ page
     'aria-label',
     'Third Ferry Home, Bell buoy',
   );
-  await page.keyboard.press('?');
+  await page.keyboard.press('Shift+Slash');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('next patch');
 });
 

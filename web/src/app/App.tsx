@@ -1,10 +1,11 @@
-import { Suspense, lazy, useEffect, useRef, useState } from 'react';
+import { Suspense, lazy, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { HostContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import type { Outbox } from '../show/outbox';
 import { keepingShown } from '../state/uiSlice';
+import { pageChange } from './pageChange';
 import { PageBoundary } from './PageBoundary';
 import { AFTER_FIRST_PAGE_MS, later } from './later';
 import { Frame } from './Frame';
@@ -96,6 +97,16 @@ function PresentSong() {
   return <Navigate to={first && songs[first] ? `/songs/${first}` : '/library'} replace />;
 }
 
+/** Tells when a page is there to be seen; while its parts are fetched, it and this are not. */
+function PageShown() {
+  const { pathname } = useLocation();
+  useLayoutEffect(() => {
+    pageChange.shown(performance.now());
+    return () => pageChange.left(performance.now());
+  }, [pathname]);
+  return null;
+}
+
 function Pages() {
   const status = useApp(({ show }) => show.status);
   const failure = useApp(({ show }) => show.failure);
@@ -124,6 +135,7 @@ function Pages() {
         <Route path="/soundcheck" element={<SoundcheckPage />} />
         <Route path="*" element={<Navigate to="/setlist" replace />} />
       </Routes>
+      <PageShown />
     </Suspense>
   );
 }

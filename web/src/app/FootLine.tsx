@@ -1,20 +1,26 @@
 import { useAct, useApp } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
+import { usePaletteToggle } from './usePaletteToggle';
 
 /** What every page has at its foot: bench, monitor, the last thing that was done, keys. */
 export function FootLine() {
   const act = useAct();
-  const { locked, benchOpen, monitorOpen } = useApp(({ ui }) => ui);
+  const togglePalette = usePaletteToggle();
+  const { locked, benchOpen, monitorOpen, paletteOpen, keysOpen } = useApp(({ ui }) => ui);
   const lastWord = useApp(({ live }) => live.lastWord);
   return (
-    <footer className="no-print flex h-8 shrink-0 items-center gap-4 border-t border-rule px-4 text-[13px] text-ink2">
+    <footer
+      data-focus="player"
+      className="no-print flex h-8 shrink-0 items-center gap-4 border-t border-rule px-4 text-[13px] text-ink2"
+    >
       <FootKey letter="B" name="bench" on={benchOpen} onClick={() => act(toggled('benchOpen'))} />
       <FootKey letter="M" name="monitor" on={monitorOpen} onClick={() => act(toggled('monitorOpen'))} />
+      <FootKey letter="Ctrl K" name="find" on={paletteOpen} onClick={togglePalette} />
       {locked && <span>locked: the strip moves the cursor, Enter goes</span>}
       <span className="mono ml-auto truncate text-xs" data-testid="last-word">
         {lastWord}
       </span>
-      <FootKey letter="?" name="keys" on={false} onClick={() => act(toggled('keysOpen'))} />
+      <FootKey letter="?" name="keys" on={keysOpen} onClick={() => act(toggled('keysOpen'))} />
     </footer>
   );
 }

@@ -1,8 +1,9 @@
 import { computerKeyName } from '@rackle/core/controls';
 import { useAct, useApp, useGear } from '../state/hooks';
 import { SHORTCUT_OF } from '../state/shortcutKeys';
-import { closed } from '../state/uiSlice';
+import { closed, toggled } from '../state/uiSlice';
 import { Sheet } from '../ui/Sheet';
+import { Toggle } from '../ui/Toggle';
 import { KEY_LINES } from './keys';
 
 /** Every key, on a sheet. */
@@ -10,6 +11,7 @@ export function KeyHelp() {
   const open = useApp(({ ui }) => ui.keysOpen);
   const act = useAct();
   const gear = useGear();
+  const letterKeys = useApp(({ ui }) => ui.letterKeys);
   const given =
     gear?.roles.flatMap(({ role, source }) =>
       source.kind === 'computerKey' ? [{ role: role as string, code: source.code }] : [],
@@ -17,6 +19,9 @@ export function KeyHelp() {
   const wheres = [...new Set(KEY_LINES.map((line) => line.where))];
   return (
     <Sheet open={open} title="Keys" onClose={() => act(closed('keysOpen'))}>
+      <p className="mb-3">
+        <Toggle on={letterKeys} name="single letters are shortcuts" onClick={() => act(toggled('letterKeys'))} />
+      </p>
       {given.length > 0 && (
         <section className="mb-3">
           <h3 className="text-ink2">given to roles tonight; these win over the page’s own</h3>

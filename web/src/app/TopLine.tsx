@@ -4,6 +4,7 @@ import { NavLink, useLocation } from 'react-router';
 import { redone, undone } from '../show/edits';
 import { useAct, useApp, useGear, useHost, useIsAlive, useKnowsPorts, useSetlist } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
+import { pageChange } from './pageChange';
 import { PAGES } from './pages';
 import { PanicButton } from './PanicButton';
 import { SaveMark } from './SaveMark';
@@ -18,7 +19,10 @@ export function TopLine() {
   const { locked, night } = useApp(({ ui }) => ui);
   const { pathname } = useLocation();
   return (
-    <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4 max-[1199px]:h-auto max-[1199px]:flex-wrap max-[1199px]:gap-y-0">
+    <header
+      data-focus="player"
+      className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4 max-[1199px]:h-auto max-[1199px]:flex-wrap max-[1199px]:gap-y-0"
+    >
       <SetlistName name={name ?? 'Rackle'} />
       <PageLinks locked={locked} pathname={pathname} />
       <span className="ml-auto" />
@@ -64,6 +68,7 @@ function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) 
           to={path}
           onClick={(event) => {
             if (locked && path !== pathname) event.preventDefault();
+            else if (!pathname.startsWith(path)) pageChange.left(event.timeStamp);
           }}
           aria-disabled={locked && !pathname.startsWith(path)}
           className={({ isActive }) => {

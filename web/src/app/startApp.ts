@@ -12,6 +12,7 @@ import { failed, loaded, outboxChanged, synced, unreadableHeard } from '../show/
 import { unsavedBefore } from '../show/unsavedBefore';
 import { browserWindows } from '../show/windows';
 import { newId } from '../state/ids';
+import { rememberSettings } from '../state/remembered';
 import { makeStore, type Store } from '../state/store';
 import { feedHost } from './feedHost';
 import { AFTER_FIRST_PAGE_MS, fetchRest, later } from './later';
@@ -64,6 +65,7 @@ export function startApp(): StartedApp {
     newId: () => newId('edit'),
     refuse: (words) => void later.words().then(({ toast }) => toast.error(words, { duration: 8000 })),
   });
+  rememberSettings(store);
   const { connection: link, takeOver, renewFrame } = connectHost();
   const feed = feedHost(store, link, readLastPlace);
   const { host } = feed;

@@ -3,8 +3,9 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { PlainAction } from '@rackle/core/show';
 import { redone, undone } from '../show/edits';
 import { useAct, useApp, useHost } from '../state/hooks';
-import { closed, toggled } from '../state/uiSlice';
-import { paletteAhead } from './typedAhead';
+import { toggled } from '../state/uiSlice';
+import { useFocusKeys } from './useFocusKeys';
+import { usePaletteToggle } from './usePaletteToggle';
 
 const DOUBLE_MS = 700;
 
@@ -14,28 +15,21 @@ const DOUBLE_MS = 700;
 export function useShortcuts(): void {
   const act = useAct();
   const host = useHost();
-  const { locked, paletteOpen } = useApp(({ ui }) => ui);
+  const togglePalette = usePaletteToggle();
+  const { locked, letterKeys } = useApp(({ ui }) => ui);
   const playing = useApp(({ live }) => live.transport.playing);
   const escapedMs = useRef(-Infinity);
   const perform = (action: PlainAction): void => host.post({ type: 'perform', action });
-  const free = {
-    ignoreEventWhen: (event: KeyboardEvent) =>
-      event.target instanceof Element &&
-      event.target.closest('[data-keys="own"], [role="listbox"], [role="menu"], [role="dialog"]') !== null,
-  };
-  // Space and Enter belong to a button or link that has the focus.
-  const unfocused = {
-    ignoreEventWhen: (event: KeyboardEvent) =>
-      free.ignoreEventWhen(event) ||
-      (event.target instanceof Element && event.target.closest('button, a, [role="button"]') !== null),
-  };
+  const belongsToFocus = useFocusKeys();
+  const free = { enableOnFormTags: true, ignoreEventWhen: belongsToFocus };
+  const letters = { ...free, enabled: letterKeys };
   useHotkeys(
     'space',
     (event) => {
       event.preventDefault();
       perform('nextStep');
     },
-    unfocused,
+    free,
   );
   useHotkeys('right', () => perform('nextStep'), free);
   useHotkeys('left', () => perform('previousStep'), free);
@@ -57,8 +51,8 @@ export function useShortcuts(): void {
   );
   useHotkeys('shift+right', () => perform('cursorNext'), free);
   useHotkeys('shift+left', () => perform('cursorPrevious'), free);
-  useHotkeys('enter', () => perform('go'), unfocused);
-  useHotkeys('p', () => perform(playing ? 'stop' : 'play'), free, [playing]);
+  useHotkeys('enter', () => perform('go'), free);
+  useHotkeys('p', () => perform(playing ? 'stop' : 'play'), letters, [playing]);
   useHotkeys(
     'escape',
     (event) => {
@@ -89,15 +83,15 @@ export function useShortcuts(): void {
     'mod+k',
     (event) => {
       event.preventDefault();
-      if (!paletteOpen) paletteAhead.begin(() => void act(closed('paletteOpen')));
-      act(toggled('paletteOpen'));
+      togglePalette();
     },
     { enableOnFormTags: true },
-    [paletteOpen],
+    [togglePalette],
   );
-  useHotkeys('s', () => host.post({ type: 'startSound' }), free);
-  useHotkeys('l', () => void act(toggled('locked')), free);
-  useHotkeys('b', () => void act(toggled('benchOpen')), free);
-  useHotkeys('m', () => void act(toggled('monitorOpen')), free);
-  useHotkeys('?', () => void act(toggled('keysOpen')), { ...free, useKey: true });
+  useHotkeys('s', () => host.post({ type: 'startSound' }), letters);
+  useHotkeys('l', () => void act(toggled('locked')), letters);
+  useHotkeys('b', () => void act(toggled('benchOpen')), letters);
+  useHotkeys('m', () => void act(toggled('monitorOpen')), letters);
+  // Where the question mark is typed with Shift, and where it is not.
+  useHotkeys('shift+?, ?', () => void act(toggled('keysOpen')), { ...free, useKey: true });
 }

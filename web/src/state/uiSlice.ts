@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
-/** What is open and chosen; none of it is saved. */
+/** What is open and chosen. Only what `remembered.ts` names outlives the window. */
 export interface UiState {
   benchOpen: boolean;
   monitorOpen: boolean;
@@ -11,11 +11,16 @@ export interface UiState {
   /** The stage lock: on any page the strip and the links only move the cursor. */
   locked: boolean;
   night: boolean;
+  /** Single letters are shortcuts (S, L, B, M, P). */
+  letterKeys: boolean;
   /** A newer version waits; `putOff`: it could not be taken just now. */
   newVersion: 'waits' | 'putOff' | null;
   /** Patch, blend and layer that are looked at, by song. */
   chosen: Record<string, { patchId: string | null; blendId: string | null; layerId: string | null }>;
 }
+
+/** What is the same on the next visit. */
+export type Remembered = Pick<UiState, 'night' | 'letterKeys'>;
 
 const initialState: UiState = {
   benchOpen: false,
@@ -25,6 +30,7 @@ const initialState: UiState = {
   keepingOpen: false,
   locked: false,
   night: false,
+  letterKeys: true,
   newVersion: null,
   chosen: {},
 };
@@ -38,9 +44,15 @@ export const uiSlice = createSlice({
       state,
       {
         payload,
-      }: PayloadAction<'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'keepingOpen' | 'locked' | 'night'>,
+      }: PayloadAction<
+        'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'keepingOpen' | 'locked' | 'night' | 'letterKeys'
+      >,
     ) {
       state[payload] = !state[payload];
+    },
+    /** What this browser kept of an earlier visit. */
+    remembered(state, { payload }: PayloadAction<Partial<Remembered>>) {
+      Object.assign(state, payload);
     },
     newVersionCame(state) {
       state.newVersion = 'waits';
@@ -70,5 +82,5 @@ export const uiSlice = createSlice({
 });
 
 /** A switch of the frame is turned over. */
-export const { toggled, closed, chose, keepingShown, newVersionCame, newVersionPutOff, newVersionClosed } =
+export const { toggled, remembered, closed, chose, keepingShown, newVersionCame, newVersionPutOff, newVersionClosed } =
   uiSlice.actions;

@@ -31,6 +31,7 @@ export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place)
     <nav
       ref={strip}
       aria-label="run strip"
+      data-focus="player"
       className="no-print flex h-[62px] shrink-0 items-stretch gap-3 overflow-x-auto border-b border-rule px-4 pt-1.5 [scrollbar-width:thin]"
       data-testid="run-strip"
     >

@@ -30,7 +30,9 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
     if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
       event.preventDefault();
       actions.move(entry.id, Math.max(0, index + (event.key === 'ArrowUp' ? -1 : 1)));
-    } else if (event.key === 'Delete' || event.key === 'Backspace') actions.remove(entry);
+    } else if (event.target === event.currentTarget && (event.key === 'Delete' || event.key === 'Backspace')) {
+      actions.remove(entry);
+    }
   };
   const handle = (
     <button

@@ -101,6 +101,7 @@ export const ScoreGrid = memo(function ScoreGrid({
       className="max-h-[46vh] shrink-0 overflow-auto border-y border-ink focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-ink"
       tabIndex={0}
       role="group"
+      data-keys="score"
       aria-label="score of the song"
       aria-keyshortcuts="ArrowLeft ArrowRight ArrowUp ArrowDown Enter Delete N A D C R"
       onKeyDown={onKeyDown}

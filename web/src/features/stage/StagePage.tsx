@@ -18,7 +18,7 @@ export function StagePage() {
   if (!setlist || !here) return <p className="named p-8 text-4xl">Nothing to play yet. The setlist has no patches.</p>;
   const { song, patch, blend } = here;
   return (
-    <div className="flex h-full flex-col px-6 pb-2" data-testid="stage">
+    <div className="flex h-full flex-col px-6 pb-2" data-testid="stage" data-focus="player">
       <div className="flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col pr-6 pt-3">
           <p className="named truncate text-4xl font-medium text-ink2">

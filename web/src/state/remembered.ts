@@ -1,0 +1,31 @@
+import { z } from 'zod';
+import type { Store } from './store';
+import { remembered } from './uiSlice';
+
+const KEPT = 'rackle.ui';
+const keptSchema = z.object({ night: z.boolean(), letterKeys: z.boolean() }).partial();
+
+/**
+ * How the player has set up these pages, kept by this browser: ground and shortcuts. Before anything was set the ground
+ * is the one that the system asks for.
+ */
+export function rememberSettings(store: Store): void {
+  const read = (): unknown => JSON.parse(localStorage.getItem(KEPT) ?? '{}');
+  let kept: z.infer<typeof keptSchema> = {};
+  try {
+    kept = keptSchema.parse(read());
+  } catch {
+    // What cannot be read is as if it had never been set.
+  }
+  store.dispatch(remembered({ night: matchMedia('(prefers-color-scheme: dark)').matches, ...kept }));
+  let last = JSON.stringify(settingsOf(store));
+  store.subscribe(() => {
+    const now = JSON.stringify(settingsOf(store));
+    if (now !== last) localStorage.setItem(KEPT, (last = now));
+  });
+}
+
+function settingsOf(store: Store): z.infer<typeof keptSchema> {
+  const { night, letterKeys } = store.getState().ui;
+  return { night, letterKeys };
+}
