@@ -464,8 +464,29 @@ describe('preset steps', () => {
       'p/S preset 0',
       `p/S preset ${instrument.presets.length - 1}`,
     ]);
+    expect(rig.engine.balanceNow()[0].steppedTo).toBe(instrument.presets.length - 1);
     rig.engine.recall(0, 400);
     expect(rig.told.at(-1)).toBe('p/S preset 0');
+    expect(rig.engine.balanceNow()[0].steppedTo).toBeNull();
+  });
+
+  it('and mutes say how they stand, for whoever draws them', () => {
+    const { songs } = stepping({ instrumentId: BUILT_INS[0].id, presetId: BUILT_INS[0].presets[0].id });
+    const hush = bind('Hush', { kind: 'layerSwitch', layerId: 'S', what: 'mute' });
+    const list = gear(
+      { role: 'Hush', source: { port: 'Feet', kind: 'controller', number: 80 }, guardMs: 0 },
+      { role: 'Keep', source: { port: 'Feet', kind: 'controller', number: 81 }, guardMs: 0 },
+    );
+    const bindings = [...songs[0].bindings, hush, bind('Keep', { kind: 'hold' })];
+    const rig = new TestRig([{ ...songs[0], bindings } as (typeof songs)[0]], { gear: list });
+    const isOn = (role: string) => rig.engine.controlStates().find((control) => control.role === role)!.does[0].on;
+    expect([isOn('Hush'), isOn('Keep')]).toEqual([false, false]);
+    press(rig, 80, 100);
+    press(rig, 81, 200);
+    expect([isOn('Hush'), isOn('Keep')]).toEqual([true, true]);
+    expect(rig.engine.balanceNow()[0].mute).toBe(true);
+    press(rig, 80, 300);
+    expect(isOn('Hush')).toBe(false);
   });
 
   it('send an outboard instrument’s next address', () => {

@@ -20,7 +20,9 @@ import {
   withLayerEffects,
   withDuplicatedLayer,
   withFolds,
+  patchesWith,
   withJoinedLayers,
+  withOwnLayer,
   withPatchFrom,
   withRunOn,
   withSplitAt,
@@ -78,6 +80,30 @@ describe('a run of a layer', () => {
     expect(rows(split)).toEqual(['#..', '.#.', '.##']);
     expect(split.layers.map((row) => row.name)).toEqual(['a', 'a 2', 'b']);
     expect(songFaults(split)).toEqual([]);
+  });
+
+  it('is one patch’s own: sound, blend and roles of that patch go with it, the others keep theirs', () => {
+    const before = sheet();
+    const bound = {
+      ...before,
+      patches: before.patches.map((patch) =>
+        patch.id === 'one'
+          ? {
+              ...patch,
+              bindings: [Binding.parse({ role: 'Swell', action: { kind: 'layerValue', layerId: 'a', value: 'pan' } })],
+            }
+          : patch,
+      ),
+    };
+    const own = withOwnLayer(bound, 'one', 'a', id('own'));
+    expect(rows(own)).toEqual(['.#.', '#..', '.##']);
+    expect(own.patches[0].blends[0].values).toMatchObject([{ layerId: 'own', levelDb: -20 }]);
+    expect(own.patches[0].bindings[0].action).toMatchObject({ layerId: 'own' });
+    expect(own.patches[1]).toBe(bound.patches[1]);
+    expect(songFaults(own)).toEqual([]);
+    expect(patchesWith(own, 'own').map(({ name }) => name)).toEqual(['One']);
+    expect(patchesWith(before, 'a').map(({ name }) => name)).toEqual(['One', 'Two']);
+    expect(withOwnLayer(before, 'three', 'a', id('own'))).toBe(before);
   });
 
   it('is joined again, and roles follow; not where both play', () => {

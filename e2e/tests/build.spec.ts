@@ -1,4 +1,4 @@
-import { expect, heard, hostOf, open, peak, startSound, test } from './rackle';
+import { expect, heard, hostOf, meantEverywhere, open, peak, startSound, test } from './rackle';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { writeBank } from '../../core/test/soundfont';
@@ -155,6 +155,8 @@ async function takeLamp(page: Page): Promise<void> {
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('option', { selected: true })).toContainText('Lantern Row');
   await page.keyboard.press('Enter');
+  // The key that asked answers nothing.
+  await meantEverywhere(page);
   await page.getByRole('link', { name: 'Songs' }).click();
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Lantern Row');
   await expect(page.getByText('loading …')).toBeHidden();
@@ -211,6 +213,7 @@ test('a recording is brought in, trimmed, and started and stopped as a loop by a
   await page.getByRole('combobox', { name: 'how harbour plays' }).click();
   await page.getByRole('option', { name: /round and round/ }).click();
   await page.getByRole('button', { name: /^take it for Bass hand/ }).click();
+  await meantEverywhere(page);
   await page.getByRole('link', { name: 'Songs' }).click();
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('harbour');
   await expect(page.getByText('loading …')).toBeHidden();
@@ -231,6 +234,7 @@ test('live sound from the bench is heard through a layer, muted with it, and onl
   await startSound(page);
   await page.keyboard.press('b');
   await page.getByRole('button', { name: 'live sound instead' }).click();
+  await meantEverywhere(page);
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Live sound from');
   await page.getByRole('button', { name: 'play its loop' }).click();
   await heard(page, 0.01);
@@ -255,6 +259,7 @@ test('a preset is made one’s own, with effects, and kept; a patch goes to the 
   await page.getByRole('combobox', { name: 'add an effect' }).click();
   await page.getByRole('option', { name: 'tremolo' }).click();
   await page.getByRole('button', { name: /^Take it for/ }).click();
+  await meantEverywhere(page);
   await page.getByRole('link', { name: 'Songs' }).click();
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Late Boat, dark');
   await page.getByRole('button', { name: 'keep in the library' }).click();

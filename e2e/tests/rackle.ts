@@ -173,4 +173,11 @@ export async function startSound(page: Page): Promise<void> {
   await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
 }
 
+/** A layer that other patches play too is changed in all of them. */
+export const meantEverywhere = (page: Page): Promise<void> =>
+  page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^In (both|all) .*patches$/ })
+    .click();
+
 export { expect };

@@ -1,4 +1,4 @@
-import { expect, heard, open, startSound, test } from './rackle';
+import { expect, heard, meantEverywhere, open, startSound, test } from './rackle';
 
 test('sounds are found, heard in the place of a layer by the arrow keys, kept by Enter, brought back by Escape', async ({
   page,
@@ -23,6 +23,8 @@ test('sounds are found, heard in the place of a layer by the arrow keys, kept by
   await expect(page.getByRole('complementary')).toContainText('now Round, Keelson');
   await field.press('ArrowDown');
   await field.press('Enter');
+  // Four patches share the layer: all are meant.
+  await meantEverywhere(page);
   await expect(page.getByRole('complementary')).toContainText('now Chapel Bell, Bellrope');
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
   await page.getByRole('button', { name: 'bench' }).click();

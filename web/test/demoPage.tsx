@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
 import { Show, bodiesOf } from '@rackle/core/show';
+import { SharedLayers } from '../src/features/shared-layers';
 import type { HostCommand, HostConnection } from '../src/protocol';
 import { loaded } from '../src/show/showSlice';
 import { HostContext } from '../src/state/hooks';
@@ -30,7 +31,9 @@ export function demoPage(): DemoPage {
     Around: ({ children }) => (
       <Provider store={store}>
         <HostContext value={host}>
-          <MemoryRouter>{children}</MemoryRouter>
+          <MemoryRouter>
+            <SharedLayers>{children}</SharedLayers>
+          </MemoryRouter>
         </HostContext>
       </Provider>
     ),

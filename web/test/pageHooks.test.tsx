@@ -10,6 +10,7 @@ import { useShelf } from '../src/features/sounds/useShelf';
 import { EVERY, useSoundSearch } from '../src/features/sounds/useSoundSearch';
 import { heard } from '../src/live/liveSlice';
 import { useSetlist, useSong } from '../src/state/hooks';
+import { toggled } from '../src/state/uiSlice';
 import { demo, demoPage, type DemoPage } from './demoPage';
 
 const [setlist] = demo.setlists;
@@ -71,13 +72,39 @@ describe('the running order', () => {
 describe('the song sheet', () => {
   const use = () => onPage(() => useSongSheet(useSong(song.id)!));
 
-  it('looks at what plays, until something is chosen; choosing a column of the song that plays recalls it', () => {
+  it('looks at what plays; looking at another patch recalls nothing, its number does', () => {
     const { page, now } = use();
     plays(page, song, 1);
     expect(now().patch!.id).toBe(song.patches[1].id);
     act(() => now().choose({ patchId: song.patches[0].id, blendId: null }));
     expect(now().patch!.id).toBe(song.patches[0].id);
+    expect(page.posted.map(({ type }) => type)).not.toContain('recall');
+    act(() => now().recall(song.patches[0].id, null));
     expect(page.posted.map(({ type }) => type)).toContain('recall');
+  });
+
+  it('plays what is looked at where that is wished, but only moves the cursor on a locked stage', () => {
+    const { page, now } = use();
+    plays(page, song, 1);
+    act(() => void page.store.dispatch(toggled('playLooked')));
+    act(() => now().choose({ patchId: song.patches[0].id, blendId: null }));
+    expect(page.posted.at(-1)).toMatchObject({ type: 'recall' });
+    page.posted.length = 0;
+    act(() => void page.store.dispatch(toggled('locked')));
+    act(() => now().choose({ patchId: song.patches[1].id, blendId: null }));
+    expect(page.posted).toEqual([]);
+    act(() => now().recall(song.patches[1].id, null));
+    expect(page.posted.at(-1)).toMatchObject({ type: 'cursor' });
+  });
+
+  it('goes on with the foot who looks at what plays, and stays with who looks at something else', () => {
+    const { page, now } = use();
+    plays(page, song, 0);
+    plays(page, song, 1);
+    expect(now().patch!.id).toBe(song.patches[1].id);
+    act(() => now().choose({ patchId: song.patches[0].id, blendId: null }));
+    plays(page, song, song.patches.length - 1);
+    expect(now().patch!.id).toBe(song.patches[0].id);
   });
 
   it('from another song a column is only looked at', () => {
@@ -113,7 +140,9 @@ describe('the song sheet', () => {
           type: 'topics',
           topics: {
             balance: {
-              layers: [{ layerId, levelDb: -17, pan, room, echo, mute: false, effects: [], parameters: [] }],
+              layers: [
+                { layerId, levelDb: -17, pan, room, echo, mute: false, steppedTo: null, effects: [], parameters: [] },
+              ],
             },
           },
         }),

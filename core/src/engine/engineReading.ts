@@ -106,7 +106,7 @@ export class EngineReading {
 
   /** What tonight's controls stand at and do now, in the order of the gear list. */
   controlStates(): ControlView[] {
-    return controlsIn(this.parts.state, this.parts.controls, this.parts.values);
+    return controlsIn(this.parts.state, this.parts.controls, this.parts.values, this.isHolding);
   }
 
   /** Place of a layer's present preset in its instrument's list, by number within the present patch. */

@@ -159,11 +159,18 @@ export interface ControlView {
     effect: Effect['kind'] | null;
     value: number | null;
     share: number | null;
+    /** Of a switch: whether what it turns over is on (muted, sounding, held); null: it turns nothing over. */
+    on: boolean | null;
   }[];
 }
 
 /** What tonight’s controls stand at and do now. */
-export function controlsIn(state: EngineState, controls: ControlMap, values: Overrides): ControlView[] {
+export function controlsIn(
+  state: EngineState,
+  controls: ControlMap,
+  values: Overrides,
+  isHolding: boolean,
+): ControlView[] {
   return (state.show?.controls.controls ?? []).map(({ key, role }, at) => ({
     key,
     role,
@@ -178,6 +185,7 @@ export function controlsIn(state: EngineState, controls: ControlMap, values: Ove
         effect: binding.effect?.kind ?? null,
         value: Number.isNaN(value) ? null : value,
         share: Number.isNaN(share) ? null : share,
+        on: binding.action.kind === 'hold' ? isHolding : values.isOn(binding),
       };
     }),
   }));
@@ -191,6 +199,8 @@ export interface BalanceView {
   room: number;
   echo: number;
   mute: boolean;
+  /** The preset that hands have stepped it to, as its place in the instrument's list; null: its own. */
+  steppedTo: number | null;
   effects: EffectChange[];
   parameters: SoundParameter[];
 }
@@ -198,7 +208,9 @@ export interface BalanceView {
 /** The balance of the present patch, with what hands have moved. */
 export function balanceIn(state: EngineState, hands: Overrides): BalanceView[] {
   const { patch, values, valuesAt, mutes, mutesAt, step } = state;
-  return (patch?.layers ?? []).map(({ layerId, layerKey, effects, lane }, i) => {
+  return (patch?.layers ?? []).map((layer, i) => {
+    const { layerId, layerKey, effects, lane, presets } = layer;
+    const preset = hands.presetOf(layer);
     const at = valuesAt + i * BALANCE_STRIDE;
     return {
       parameters: parametersNow(state, lane),
@@ -209,6 +221,7 @@ export function balanceIn(state: EngineState, hands: Overrides): BalanceView[] {
       room: values[at + 2],
       echo: values[at + 3],
       mute: mutes[mutesAt + i] === 1,
+      steppedTo: preset === presets.own ? null : preset,
     };
   });
 }

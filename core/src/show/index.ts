@@ -179,6 +179,8 @@ export {
   withJoinedLayers,
   withMovedLayer,
   withRunOn,
+  withOwnLayer,
+  patchesWith,
   withSplitRun,
   withStanding,
   withStandingInSetlist,

@@ -3,6 +3,7 @@ import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { HostContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
+import { SharedLayers } from '../features/shared-layers';
 import type { Outbox } from '../show/outbox';
 import { keepingShown } from '../state/uiSlice';
 import { pageChange } from './pageChange';
@@ -33,7 +34,9 @@ export function App({ store, log, host, takeOver, takeVersion, outbox }: Started
           <BrowserRouter>
             <Frame onTakeOver={takeOver} onTakeVersion={takeVersion}>
               <PageBoundary>
-                <Pages />
+                <SharedLayers>
+                  <Pages />
+                </SharedLayers>
               </PageBoundary>
             </Frame>
             <WhatWaits outbox={outbox} />

@@ -7,6 +7,7 @@ import { newId } from '../state/ids';
 import { useStartSong } from '../state/useStartSong';
 import { useAct, useApp, useHost, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';
 import { chose, toggled } from '../state/uiSlice';
+import { useGoTo } from '../state/useGoTo';
 import { useLatest } from '../ui/useLatest';
 import { PAGES } from './pages';
 import type { PaletteEntry } from './paletteEntries';
@@ -25,26 +26,25 @@ function useGo(): (path: string) => void {
 }
 
 function usePatchEntries(): PaletteEntry[] {
-  const act = useAct();
-  const host = useHost();
+  const goTo = useGoTo();
   const places = usePlaces();
   const numberOf = useLatest(useNumbers());
   return useMemo(
     () =>
-      places.map(({ position, song, patch, blend }) => ({
-        id: `patch ${position}`,
-        group: 'Patches',
-        words: `${song.name} ${patch.name} ${blend?.name ?? ''} ${position}`,
-        name: blend ? `${patch.name}, ${blend.name}` : patch.name,
-        isNamed: true,
-        aside: song.name,
-        number: () => numberOf(song.id, patch.id, blend?.id ?? null),
-        act: () => {
-          host.post({ type: 'recall', position });
-          act(chose({ songId: song.id, patchId: patch.id, blendId: blend?.id ?? null }));
-        },
-      })),
-    [places, numberOf, host, act],
+      places.map((place): PaletteEntry => {
+        const { position, song, patch, blend } = place;
+        return {
+          id: `patch ${position}`,
+          group: 'Patches',
+          words: `${song.name} ${patch.name} ${blend?.name ?? ''} ${position}`,
+          name: blend ? `${patch.name}, ${blend.name}` : patch.name,
+          isNamed: true,
+          aside: song.name,
+          number: () => numberOf(song.id, patch.id, blend?.id ?? null),
+          act: () => goTo(place),
+        };
+      }),
+    [places, numberOf, goTo],
   );
 }
 

@@ -3,10 +3,10 @@ import type { Store } from './store';
 import { remembered } from './uiSlice';
 
 const KEPT = 'rackle.ui';
-const keptSchema = z.object({ night: z.boolean(), letterKeys: z.boolean() }).partial();
+const keptSchema = z.object({ night: z.boolean(), letterKeys: z.boolean(), playLooked: z.boolean() }).partial();
 
 /**
- * How the player has set up these pages, kept by this browser: ground and shortcuts. Before anything was set the ground
+ * How the player has set up these pages, kept by this browser: ground, shortcuts, and whether looking plays. Before anything was set the ground
  * is the one that the system asks for.
  */
 export function rememberSettings(store: Store): void {
@@ -26,6 +26,6 @@ export function rememberSettings(store: Store): void {
 }
 
 function settingsOf(store: Store): z.infer<typeof keptSchema> {
-  const { night, letterKeys } = store.getState().ui;
-  return { night, letterKeys };
+  const { night, letterKeys, playLooked } = store.getState().ui;
+  return { night, letterKeys, playLooked };
 }

@@ -13,14 +13,18 @@ export interface UiState {
   night: boolean;
   /** Single letters are shortcuts (S, L, B, M, P). */
   letterKeys: boolean;
+  /** At home: a patch that is looked at on its sheet is recalled. Never while the lock is on. */
+  playLooked: boolean;
   /** A newer version waits; `putOff`: it could not be taken just now. */
   newVersion: 'waits' | 'putOff' | null;
+  /** Shared layers whose changes are meant everywhere: answered once a visit. */
+  changedEverywhere: string[];
   /** Patch, blend and layer that are looked at, by song. */
   chosen: Record<string, { patchId: string | null; blendId: string | null; layerId: string | null }>;
 }
 
 /** What is the same on the next visit. */
-export type Remembered = Pick<UiState, 'night' | 'letterKeys'>;
+export type Remembered = Pick<UiState, 'night' | 'letterKeys' | 'playLooked'>;
 
 const initialState: UiState = {
   benchOpen: false,
@@ -31,7 +35,9 @@ const initialState: UiState = {
   locked: false,
   night: false,
   letterKeys: true,
+  playLooked: false,
   newVersion: null,
+  changedEverywhere: [],
   chosen: {},
 };
 
@@ -45,7 +51,15 @@ export const uiSlice = createSlice({
       {
         payload,
       }: PayloadAction<
-        'benchOpen' | 'monitorOpen' | 'paletteOpen' | 'keysOpen' | 'keepingOpen' | 'locked' | 'night' | 'letterKeys'
+        | 'benchOpen'
+        | 'monitorOpen'
+        | 'paletteOpen'
+        | 'keysOpen'
+        | 'keepingOpen'
+        | 'locked'
+        | 'night'
+        | 'letterKeys'
+        | 'playLooked'
       >,
     ) {
       state[payload] = !state[payload];
@@ -69,6 +83,9 @@ export const uiSlice = createSlice({
     closed(state, { payload }: PayloadAction<'paletteOpen' | 'keysOpen'>) {
       state[payload] = false;
     },
+    changesMeantEverywhere(state, { payload }: PayloadAction<string>) {
+      state.changedEverywhere.push(payload);
+    },
     chose(
       state,
       {
@@ -82,5 +99,14 @@ export const uiSlice = createSlice({
 });
 
 /** A switch of the frame is turned over. */
-export const { toggled, remembered, closed, chose, keepingShown, newVersionCame, newVersionPutOff, newVersionClosed } =
-  uiSlice.actions;
+export const {
+  toggled,
+  remembered,
+  changesMeantEverywhere,
+  closed,
+  chose,
+  keepingShown,
+  newVersionCame,
+  newVersionPutOff,
+  newVersionClosed,
+} = uiSlice.actions;

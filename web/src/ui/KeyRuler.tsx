@@ -15,7 +15,8 @@ export interface RulerZone {
   /** Right-hand note: a shift, or nothing. */
   note: string;
   chosen: boolean;
-  dimmed: boolean;
+  /** Silent now: dimmed, and said. */
+  muted: boolean;
 }
 
 interface Props {
@@ -124,7 +125,7 @@ const Strip = memo(
             aria-pressed={zone.chosen}
             onPointerDown={(event) => onDrag(zone, 'all', event)}
             onFocus={() => onChoose(zone.id)}
-            className={`tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden px-2 text-sm ${zone.dimmed ? 'opacity-40' : ''} ${movable ? 'cursor-grab touch-none' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+            className={`tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden px-2 text-sm ${zone.muted ? 'tape-muted' : ''} ${movable ? 'cursor-grab touch-none' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
             style={{ left: `${((low - lowest) / count) * 100}%`, width: `${((high - low + 1) / count) * 100}%` }}
           >
             {movable && (
@@ -137,7 +138,8 @@ const Strip = memo(
             <span className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>
               {zone.letter} {zone.name}
             </span>
-            <span className="mono ml-auto text-xs">{zone.note}</span>
+            {zone.muted && <b className="shrink-0 bg-ink px-1 text-xs text-ground">muted</b>}
+            <span className="mono ml-auto whitespace-nowrap text-xs">{zone.note}</span>
             {movable && (
               <span
                 aria-hidden

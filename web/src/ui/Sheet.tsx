@@ -6,12 +6,15 @@ export function Sheet({
   open,
   title,
   about,
+  asks = false,
   onClose,
   children,
 }: {
   open: boolean;
   title: string;
   about?: string;
+  /** It asks something: the key that opened it must not answer it, so no answer has the focus at first. */
+  asks?: boolean;
   onClose: () => void;
   children: ReactNode;
 }) {
@@ -26,7 +29,13 @@ export function Sheet({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="slip-in fixed left-1/2 top-[12vh] z-50 max-h-[76vh] w-[min(640px,94vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-ground p-5 text-ink"
+          tabIndex={-1}
+          onOpenAutoFocus={(event) => {
+            if (!asks) return;
+            event.preventDefault();
+            (event.currentTarget as HTMLElement).focus();
+          }}
+          className="slip-in fixed left-1/2 top-[12vh] z-50 max-h-[76vh] w-[min(640px,94vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-ground p-5 text-ink focus:outline-none"
         >
           <Dialog.Title className="named text-2xl">{title}</Dialog.Title>
           {about && <p className="mt-1 text-ink2">{about}</p>}

@@ -206,6 +206,23 @@ export class Overrides {
     state.record({ type: 'switch', atMs: state.nowMs, of: `${name} ${action.what}`, on: now === 0 });
   }
 
+  /** Whether what a switch turns over is on now; null: a binding that is no such switch, or nothing is there. */
+  isOn(binding: CompiledBinding): boolean | null {
+    const { state } = this;
+    const { action, part, effect } = binding;
+    if (action.kind === 'effectSwitch') return this.effectsOff[action.effect === 'room' ? 0 : 1] === 0;
+    if (action.kind === 'layerSwitch') {
+      if (part < 0 || state.step === null) return null;
+      const { balance } = state.step;
+      const { layerKey } = state.patch!.layers[part];
+      const hands = (action.what === 'mute' ? this.mutes : this.solos)[layerKey];
+      return (hands === UNTOUCHED ? (action.what === 'mute' ? balance.ownMute : balance.solo)[part] : hands) === 1;
+    }
+    if ((action.kind !== 'effectOnOff' && action.kind !== 'sharedEffectOnOff') || effect === null) return null;
+    const now = this.effects.read(binding, effect);
+    return Number.isNaN(now) ? null : now >= 0.5;
+  }
+
   toggleEffect(effect: 'room' | 'echo'): void {
     const which = effect === 'room' ? 0 : 1;
     this.effectsOff[which] = this.effectsOff[which] === 1 ? 0 : 1;

@@ -61,10 +61,28 @@ export function withRunOn(song: Song, patchId: string, layerId: string): Song {
  */
 export function withSplitRun(song: Song, patchId: string, layerId: string, id: LayerId): Song {
   const from = song.patches.findIndex((patch) => patch.id === patchId);
-  const at = song.layers.findIndex((layer) => layer.id === layerId);
-  if (from < 0 || at < 0 || !partOf(song.patches[from], layerId)) return song;
+  if (from < 0) return song;
   let end = from;
   while (end < song.patches.length && partOf(song.patches[end], layerId)) end++;
+  return withOwn(song, layerId, id, (_, i) => i >= from && i < end);
+}
+
+/**
+ * In one patch a layer becomes a layer of its own, which no other patch shares: what is changed of it there changes no
+ * other. @returns the same song where the patch does not play it
+ */
+export const withOwnLayer = (song: Song, patchId: string, layerId: string, id: LayerId): Song =>
+  withOwn(song, layerId, id, (patch) => patch.id === patchId);
+
+/** The patches of a song that play a layer; those of a standing one are all. */
+export const patchesWith = (song: Song, layerId: string): Patch[] =>
+  song.standing.some((part) => part.layerId === layerId)
+    ? song.patches
+    : song.patches.filter((patch) => partOf(patch, layerId) !== undefined);
+
+function withOwn(song: Song, layerId: string, id: LayerId, isOwn: (patch: Patch, at: number) => boolean): Song {
+  const at = song.layers.findIndex((layer) => layer.id === layerId);
+  if (at < 0 || !song.patches.some((patch, i) => isOwn(patch, i) && partOf(patch, layerId))) return song;
   const rename = (patch: Patch): Patch => ({
     ...patch,
     parts: patch.parts.map((part) => (part.layerId === layerId ? { ...part, layerId: id } : part)),
@@ -72,6 +90,7 @@ export function withSplitRun(song: Song, patchId: string, layerId: string, id: L
       ...blend,
       values: blend.values.map((value) => (value.layerId === layerId ? { ...value, layerId: id } : value)),
     })),
+    bindings: rebound(patch.bindings, id, layerId),
   });
   const copy: Layer = {
     ...copyOf(song.layers[at]),
@@ -82,7 +101,7 @@ export function withSplitRun(song: Song, patchId: string, layerId: string, id: L
   return {
     ...song,
     layers: [...song.layers.slice(0, at + 1), copy, ...song.layers.slice(at + 1)],
-    patches: song.patches.map((patch, i) => (i >= from && i < end ? rename(patch) : patch)),
+    patches: song.patches.map((patch, i) => (isOwn(patch, i) ? rename(patch) : patch)),
   };
 }
 

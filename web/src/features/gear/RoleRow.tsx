@@ -126,8 +126,8 @@ const isAlive = (source: RoleSource, gear: GearList, alive: (device: string) => 
 
 /** The value that a role moves, and where its knob stands (a tick) when that is elsewhere; vermilion while it moves. */
 function ValueBar({ role, sources, states }: Pick<Props, 'role' | 'sources' | 'states'>) {
-  if (role.isValue !== true) return <span />;
   const state = sources.map((source) => states.get(controlKey(source))).find((candidate) => candidate !== undefined);
+  if (role.isValue !== true) return <SwitchNow state={state} />;
   const share = state?.does.find((does) => does.share !== null)?.share ?? null;
   if (share === null)
     return (
@@ -157,6 +157,17 @@ function ValueBar({ role, sources, states }: Pick<Props, 'role' | 'sources' | 's
         />
       )}
     </span>
+  );
+}
+
+/** Whether what a switch turns over is on now. */
+function SwitchNow({ state }: { state: ControlState | undefined }) {
+  const turns = state?.does.filter(({ on }) => on !== null) ?? [];
+  if (turns.length === 0) return <span />;
+  return turns.some(({ on }) => on) ? (
+    <b className="justify-self-center bg-ink px-2 text-[13px] text-ground">on</b>
+  ) : (
+    <span className="justify-self-center text-[13px] text-ink2">off</span>
   );
 }
 

@@ -1,8 +1,8 @@
 import { Fragment, memo, useEffect, useRef } from 'react';
 import type { Place, Song } from '@rackle/core/show';
-import { useAct, useApp, useHost, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
+import { useApp, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
-import { chose } from '../../state/uiSlice';
+import { useGoTo } from '../../state/useGoTo';
 import { useLatest } from '../../ui/useLatest';
 import { Tape } from '../../ui/Tape';
 
@@ -11,8 +11,6 @@ export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place)
   const setlist = useSetlist();
   const places = usePlaces();
   const numberOf = useNumbers();
-  const host = useHost();
-  const act = useAct();
   const { position, cursor } = useApp(({ live }) => live.place);
   const locked = useApp(({ ui }) => ui.locked);
   const strip = useRef<HTMLElement>(null);
@@ -21,11 +19,10 @@ export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place)
       ?.querySelector(`[data-position="${position}"]`)
       ?.scrollIntoView({ block: 'nearest', inline: 'center' });
   }, [position]);
+  const goTo = useGoTo();
   const go = useLatest((place: Place): void => {
-    if (locked) return host.post({ type: 'cursor', position: place.position });
-    host.post({ type: 'recall', position: place.position });
-    act(chose({ songId: place.song.id, patchId: place.patch.id, blendId: place.blend?.id ?? null }));
-    onGo?.(place);
+    goTo(place);
+    if (!locked) onGo?.(place);
   });
   return (
     <nav

@@ -3,7 +3,8 @@ import { GripVertical } from 'lucide-react';
 import { memo, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { EntryId, SetlistEntry, Song } from '@rackle/core/show';
-import { useApp, useHost, usePlacesOf } from '../../state/hooks';
+import { useApp, usePlacesOf } from '../../state/hooks';
+import { useGoTo } from '../../state/useGoTo';
 import { tapesOf } from '../../state/tapes';
 import { EditableText } from '../../ui/EditableText';
 import { clockText, minutesText, readMinutes } from '../../ui/format';
@@ -206,7 +207,7 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
 
 /** The song's patches as tapes; each recalls its patch. */
 function SongTapes({ entryId }: { entryId: EntryId }) {
-  const host = useHost();
+  const goTo = useGoTo();
   const places = usePlacesOf(entryId);
   // Only rows that the set comes to or leaves are drawn again at a recall.
   const position = useApp(({ live }) => (live.place.entryId === entryId ? live.place.position : null));
@@ -218,7 +219,7 @@ function SongTapes({ entryId }: { entryId: EntryId }) {
           <button
             key={place.position}
             type="button"
-            onClick={() => host.post({ type: 'recall', position: place.position })}
+            onClick={() => goTo(place)}
             title={place.patch.name}
             aria-label={`recall ${place.patch.name}`}
             className={`flex h-5 w-8 shrink-0 ${place.position === position ? 'outline-2 outline-offset-1 outline-live' : ''}`}

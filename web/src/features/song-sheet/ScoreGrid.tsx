@@ -1,11 +1,24 @@
 import { memo, useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
-import { knownInstrument, withPart, type Blend, type Layer, type Part, type Patch, type Song } from '@rackle/core/show';
+import {
+  changeLayer,
+  knownInstrument,
+  withPart,
+  type Layer,
+  type LayerId,
+  type Part,
+  type Patch,
+  type Song,
+} from '@rackle/core/show';
 import { useApp } from '../../state/hooks';
+import { useChangeLayer } from '../shared-layers';
+import { useLayersNow } from '../../state/useLayersNow';
 import { useLatest } from '../../ui/useLatest';
+import { Bar, Run } from './ScoreBars';
+import { ScoreHead } from './ScoreHead';
 import { scoreWidthPx, useSeen } from './useSeen';
 import type { Column } from './useSheetKeys';
 import { EditableText } from '../../ui/EditableText';
-import { Tape, TapeLetter, letterOf } from '../../ui/Tape';
+import { TapeLetter, letterOf } from '../../ui/Tape';
 
 interface Props {
   song: Song;
@@ -20,14 +33,13 @@ interface Props {
   highest: number;
   /** Stays the same from one rendering to the next. */
   onChoose: (next: { patchId?: string; blendId?: string | null; layerId?: string }) => void;
+  /** Plays it; also the same from one rendering to the next. */
+  onRecall: (patchId: string, blendId: string | null) => void;
   onChange: (label: string, next: Song) => void;
   onKeyDown: (event: KeyboardEvent) => void;
 }
 
 const CLIP_DB = -0.2;
-
-/** Height of a bar by level: −40 dB is low, 0 dB full. */
-const heightOf = (levelDb: number): number => Math.max(0.14, Math.min(1, 1 + levelDb / 34));
 
 const partsByPatch = new WeakMap<Patch, ReadonlyMap<string, Part>>();
 
@@ -54,6 +66,7 @@ export const ScoreGrid = memo(function ScoreGrid({
   lowest,
   highest,
   onChoose,
+  onRecall,
   onChange,
   onKeyDown,
 }: Props) {
@@ -67,6 +80,7 @@ export const ScoreGrid = memo(function ScoreGrid({
   );
   const chosen = columns.findIndex(({ patch, blend }) => patch.id === patchId && (blend?.id ?? null) === blendId);
   const live = columns.findIndex(({ patch, blend }) => patch.id === livePatchId && (blend?.id ?? null) === liveBlendId);
+  const layersNow = useLayersNow(song.id);
   const box = useRef<HTMLDivElement>(null);
   const seen = useSeen(
     box,
@@ -79,15 +93,23 @@ export const ScoreGrid = memo(function ScoreGrid({
     box.current?.querySelector(`th[data-head="${chosen}"]`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
     box.current?.querySelector(`tr[data-row="${chosenRow}"]`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   }, [chosen, chosenRow]);
-  const rename = useLatest((id: string, name: string) =>
-    onChange('rename a layer', {
-      ...song,
-      layers: song.layers.map((item) => (item.id === id ? { ...item, name: name as Layer['name'] } : item)),
+  const changeShared = useChangeLayer();
+  const rename = useLatest((layerId: LayerId, name: string) =>
+    changeShared({
+      song,
+      patchId,
+      layerId,
+      label: 'rename the layer',
+      apply: (of, id) => changeLayer(of, id, (layer) => ({ ...layer, name: name as Layer['name'] })),
     }),
   );
   /** One handler for all cells: which it was stands on the cell. */
   const onClick = (event: MouseEvent): void => {
-    const cell = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-column]') : null;
+    if (!(event.target instanceof Element)) return;
+    const number = event.target.closest<HTMLElement>('[data-recalls]');
+    const recalled = number ? columns[Number(number.dataset.recalls)] : undefined;
+    if (recalled) return onRecall(recalled.patch.id, recalled.blend?.id ?? null);
+    const cell = event.target.closest<HTMLElement>('[data-column]');
     const column = cell ? columns[Number(cell.dataset.column)] : undefined;
     if (!cell || !column) return;
     const layer = cell.dataset.layer === undefined ? null : song.layers[Number(cell.dataset.layer)];
@@ -120,7 +142,7 @@ export const ScoreGrid = memo(function ScoreGrid({
               layers
             </th>
             {columns.map(({ patch, blend }, i) => (
-              <Head
+              <ScoreHead
                 key={`${patch.id} ${blend?.id ?? ''}`}
                 at={i}
                 name={blend ? `… ${blend.name}` : patch.name}
@@ -142,6 +164,8 @@ export const ScoreGrid = memo(function ScoreGrid({
                 row={row}
                 isChosen={layer.id === layerId}
                 stands={standing !== null}
+                isMuted={layersNow.get(layer.id)?.isMuted ?? false}
+                live={live}
                 chosen={chosen}
                 fromColumn={seen.fromColumn}
                 toColumn={row < seen.fromRow || row > seen.toRow ? -1 : seen.toColumn}
@@ -159,48 +183,14 @@ export const ScoreGrid = memo(function ScoreGrid({
   );
 });
 
-const Head = memo(function Head({
-  at,
-  name,
-  isBlend,
-  isChosen,
-  isLive,
-  number,
-}: {
-  at: number;
-  name: string;
-  isBlend: boolean;
-  isChosen: boolean;
-  isLive: boolean;
-  number: string;
-}) {
-  return (
-    <th
-      scope="col"
-      data-head={at}
-      className={`relative scroll-ml-[190px] border-l p-0 text-left font-normal ${isBlend ? 'w-[118px] border-dashed border-rule' : 'border-rule'} ${isChosen ? 'bg-ground2' : ''}`}
-    >
-      {isLive && <span className="absolute inset-x-0 -top-px h-1 bg-live" data-testid="live-column" />}
-      <button
-        type="button"
-        tabIndex={-1}
-        data-column={at}
-        className="flex h-10 w-full items-center gap-2 px-2 text-left"
-      >
-        <span className={`named min-w-0 flex-1 truncate text-xl ${isBlend ? 'italic text-lg font-medium' : ''}`}>
-          {name}
-        </span>
-        <span className={`mono ${isLive ? 'live-text' : ''}`}>{number}</span>
-      </button>
-    </th>
-  );
-});
-
 interface RowProps {
   layer: Layer;
   row: number;
   isChosen: boolean;
   stands: boolean;
+  /** Silent now, in the column that plays (−1: none of this song). */
+  isMuted: boolean;
+  live: number;
   /** Column that is looked at. */
   chosen: number;
   /** Only columns between these are drawn, both included. */
@@ -211,7 +201,7 @@ interface RowProps {
   columns: readonly Column[];
   /** By column. */
   parts: readonly (Part | null)[];
-  onRename: (id: string, name: string) => void;
+  onRename: (id: LayerId, name: string) => void;
 }
 
 const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
@@ -229,6 +219,8 @@ const Row = memo(
     row,
     isChosen,
     stands,
+    isMuted,
+    live,
     chosen,
     fromColumn,
     toColumn,
@@ -292,7 +284,16 @@ const Row = memo(
                     goesOn={parts[i + 1] != null}
                   />
                 )}
-                {part && <Bar part={part} blend={blend} tape={layer.tape} lowest={lowest} highest={highest} />}
+                {part && (
+                  <Bar
+                    part={part}
+                    blend={blend}
+                    tape={layer.tape}
+                    lowest={lowest}
+                    highest={highest}
+                    mutedNow={i === live ? isMuted : null}
+                  />
+                )}
               </button>
             </td>
           );
@@ -305,6 +306,8 @@ const Row = memo(
     before.row === after.row &&
     before.isChosen === after.isChosen &&
     before.stands === after.stands &&
+    before.isMuted === after.isMuted &&
+    before.live === after.live &&
     before.chosen === after.chosen &&
     before.fromColumn === after.fromColumn &&
     before.toColumn === after.toColumn &&
@@ -314,80 +317,6 @@ const Row = memo(
     sameColumns(before.columns, after.columns) &&
     sameItems(before.parts, after.parts),
 );
-
-const PAD_PX = 8;
-
-/** A sound that stays runs on through the columns as a thin line of its tape. */
-function Run({
-  part,
-  tape,
-  lowest,
-  highest,
-  comesIn,
-  goesOn,
-}: {
-  part: Part;
-  tape: string;
-  lowest: number;
-  highest: number;
-  comesIn: boolean;
-  goesOn: boolean;
-}) {
-  if (!comesIn && !goesOn) return null;
-  const count = highest - lowest + 1;
-  const at = (key: number): string =>
-    `calc(${PAD_PX}px + (100% - ${2 * PAD_PX}px) * ${(Math.max(lowest, Math.min(highest + 1, key)) - lowest) / count})`;
-  return (
-    <span
-      aria-hidden
-      data-run
-      className={`tape tape-${tape} absolute bottom-1.5 h-1`}
-      style={{
-        left: comesIn ? 0 : at(part.zone.lowKey),
-        right: goesOn ? 0 : `calc(100% - ${at(part.zone.highKey + 1)})`,
-      }}
-    />
-  );
-}
-
-function Bar({
-  part,
-  blend,
-  tape,
-  lowest,
-  highest,
-}: {
-  part: Part;
-  blend: Blend | null;
-  tape: string;
-  lowest: number;
-  highest: number;
-}) {
-  const change = blend?.values.find(
-    (value) =>
-      value.layerId === part.layerId &&
-      Object.values(value).some((item) => item !== undefined && item !== part.layerId),
-  );
-  const level = change?.levelDb ?? part.levelDb;
-  const muted = change?.mute ?? part.mute;
-  const count = highest - lowest + 1;
-  const low = Math.max(lowest, part.zone.lowKey) - lowest;
-  const high = Math.min(highest, part.zone.highKey) - lowest;
-  if (high < low) return null;
-  return (
-    <span className="absolute inset-x-2 bottom-1.5 top-1.5">
-      <Tape
-        tape={tape}
-        className={`absolute bottom-0 ${muted ? 'opacity-25' : ''} ${change ? 'border-t-2 border-ink' : ''}`}
-        style={{
-          left: `${(low / count) * 100}%`,
-          width: `max(6px, ${((high - low + 1) / count) * 100}%)`,
-          height: `${heightOf(level) * 100}%`,
-        }}
-      />
-    </span>
-  );
-}
 
 function SourceName({ layer }: { layer: Layer }) {
   const stored = useApp(({ show }) => show.working.instruments[layer.sound.instrumentId]);

@@ -96,20 +96,18 @@ function Sound({ part, blend, change, outboard, at, setBalance }: Signal) {
   );
 }
 
-function Effects({ song, layer, blend, change, patchId, at, setSong }: Signal) {
+function Effects({ song, layer, blend, change, patchId, at, setSong, changeLayer }: Signal) {
   const effects = withEffectChanges(layer.effects, change?.effects);
   return (
     <section aria-label="effects" className="mt-2 border-t border-rule pt-1">
       <EffectSeries
         effects={effects}
         differs={blend ? effectChanges(layer.effects, effects) : undefined}
-        onChange={(next, label) =>
-          setSong(
-            label,
-            blend ? withBlendEffects(song, patchId, blend.id, layer.id, next) : withLayerEffects(song, layer.id, next),
-            `${label} ${at}`,
-          )
-        }
+        onChange={(next, label) => {
+          const mergeKey = `${label} ${at}`;
+          if (blend) setSong(label, withBlendEffects(song, patchId, blend.id, layer.id, next), mergeKey);
+          else changeLayer(label, (of, id) => withLayerEffects(of, id, next), mergeKey);
+        }}
       />
     </section>
   );

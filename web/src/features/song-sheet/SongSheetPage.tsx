@@ -1,10 +1,13 @@
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { withPart, type Patch, type Song } from '@rackle/core/show';
-import { useApp, useNumbers, useSetlist, useSong } from '../../state/hooks';
+import { useAct, useApp, useNumbers, useSetlist, useSong } from '../../state/hooks';
 import { useLatest } from '../../ui/useLatest';
+import { toggled } from '../../state/uiSlice';
 import { Button } from '../../ui/Button';
+import { Toggle } from '../../ui/Toggle';
 import { AudioInputs } from './AudioInputs';
+import { Elsewhere } from './Elsewhere';
 import { ScoreGrid } from './ScoreGrid';
 import { SheetHeader } from './SheetHeader';
 import { SignalLine } from './SignalLine';
@@ -33,7 +36,7 @@ export function SongSheetPage() {
 
 function SongSheet({ song }: { song: Song }) {
   const sheet = useSongSheet(song);
-  const { patch, blend, layer, columns, column, row, change, choose, actions } = sheet;
+  const { patch, blend, layer, columns, column, row, change, choose, recall, actions } = sheet;
   const numberOf = useNumbers();
   const live = useApp(({ live: running }) => running.place);
   const [size, setSize] = useState(SIZES[0]);
@@ -45,6 +48,7 @@ function SongSheet({ song }: { song: Song }) {
       <div className="flex flex-wrap items-end gap-x-4 py-3">
         <SheetHeader song={song} onChange={change} />
         <span className="ml-auto flex items-center gap-2 whitespace-nowrap">
+          <PlayLooked />
           <Button onClick={actions.addPatch}>Add patch</Button>
           <Button disabled={!patch} onClick={actions.addLayer}>
             Add layer
@@ -65,9 +69,11 @@ function SongSheet({ song }: { song: Song }) {
         lowest={size.lowest}
         highest={size.highest}
         onChoose={useLatest(choose)}
+        onRecall={useLatest(recall)}
         onChange={useLatest(change)}
         onKeyDown={useLatest(onKeyDown)}
       />
+      <Elsewhere song={song} looked={patch} blend={blend} onLook={choose} onRecall={recall} />
       {patch ? (
         <div className="mt-3 flex min-h-0 flex-1 gap-5">
           <ZonesSection song={song} patch={patch} sheet={sheet} size={size} onSize={setSize} />
@@ -84,6 +90,21 @@ function SongSheet({ song }: { song: Song }) {
         </p>
       )}
     </div>
+  );
+}
+
+/** At home looking may play; on stage never. */
+function PlayLooked() {
+  const act = useAct();
+  const { playLooked, locked } = useApp(({ ui }) => ui);
+  return (
+    <Toggle
+      on={playLooked && !locked}
+      name="play what I look at"
+      disabled={locked}
+      title={locked ? 'not while the stage is locked' : 'a patch that is looked at here is recalled'}
+      onClick={() => act(toggled('playLooked'))}
+    />
   );
 }
 

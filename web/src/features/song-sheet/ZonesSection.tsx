@@ -2,6 +2,7 @@ import { useCallback } from 'react';
 import { keyName } from '@rackle/core/midi';
 import { changePatch, withSplitAt, type Part, type Patch, type Song } from '@rackle/core/show';
 import { useApp, useGear, useSetlist } from '../../state/hooks';
+import { useLayersNow, type LayerNow } from '../../state/useLayersNow';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { shiftNote } from '../../ui/format';
@@ -35,7 +36,11 @@ export function ZonesSection({
   const middleC = useSetlist()?.middleC ?? 'C4';
   const nameOf = useCallback((key: number) => keyName(key, middleC), [middleC]);
   const { blend, parts, layer, look, change, setPart, actions } = sheet;
-  const zones = parts.flatMap((part) => zoneOf(song, part, layer?.id ?? null));
+  const layersNow = useLayersNow(song.id);
+  const isLive = useApp(({ live }) => live.place.patchId === patch.id && live.place.blendId === (blend?.id ?? null));
+  const zones = parts.flatMap((part) =>
+    zoneOf(song, part, layer?.id ?? null, isLive ? layersNow.get(part.layerId) : undefined),
+  );
   return (
     <section aria-label="zones" className="min-w-0 flex-[3]">
       <PatchBar song={song} patch={patch} blend={blend} onChange={change} onChoose={look} />
@@ -84,7 +89,7 @@ export function ZonesSection({
   );
 }
 
-function zoneOf(song: Song, part: Part, chosen: string | null): RulerZone[] {
+function zoneOf(song: Song, part: Part, chosen: string | null, now: LayerNow | undefined): RulerZone[] {
   const index = song.layers.findIndex(({ id }) => id === part.layerId);
   const layer = song.layers[index];
   if (layer?.source.kind !== 'midi') return [];
@@ -98,7 +103,7 @@ function zoneOf(song: Song, part: Part, chosen: string | null): RulerZone[] {
       highKey: part.zone.highKey,
       note: shiftNote(part.shift),
       chosen: layer.id === chosen,
-      dimmed: part.mute,
+      muted: now?.isMuted ?? part.mute,
     },
   ];
 }

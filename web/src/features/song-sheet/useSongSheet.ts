@@ -1,5 +1,5 @@
-import { useEffect } from 'react';
-import { useNavigate } from 'react-router';
+import { useEffect, useRef } from 'react';
+import { useLocation, useNavigate } from 'react-router';
 import {
   BUILT_INS,
   Patch,
@@ -24,9 +24,11 @@ import {
   type PatchId,
   type Song,
 } from '@rackle/core/show';
-import { useAct, useApp, useEdit, useHost, usePlaces } from '../../state/hooks';
+import { useAct, useApp, useEdit } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { chose } from '../../state/uiSlice';
+import { useGoTo, usePlaceOf } from '../../state/useGoTo';
+import { useLatest } from '../../ui/useLatest';
 import type { BalanceChange } from './signal/signal';
 import type { Column, SheetActions } from './useSheetKeys';
 
@@ -36,31 +38,24 @@ type Chosen = { patchId?: string; blendId?: string | null; layerId?: string };
 export function useSongSheet(song: Song) {
   const edit = useEdit();
   const act = useAct();
-  const host = useHost();
-  const places = usePlaces();
-  const live = useApp(({ live: running }) => running.place);
+  const goTo = useGoTo();
+  const placeOf = usePlaceOf(song.id);
+  const { playLooked, locked } = useApp(({ ui }) => ui);
   const looked = useLookedAt(song);
   const { patch, blend } = looked;
   const change = (label: string, next: Song, mergeKey?: string): void => edit({ label, songs: [next], mergeKey });
   const look = (next: Chosen): void => void act(chose({ songId: song.id, ...next }));
-  /** Choosing a column while standing in this song also plays it; from another song it only looks. */
+  /** Looking recalls nothing, but where the player has asked for it, at home. */
   const choose = (next: Chosen): void => {
     look(next);
-    if (next.patchId === undefined) return;
-    const place = places.find(
-      (candidate) =>
-        candidate.entry.id === live.entryId &&
-        candidate.song.id === song.id &&
-        candidate.patch.id === next.patchId &&
-        (candidate.blend?.id ?? null) === (next.blendId ?? null),
-    );
-    if (place) host.post({ type: 'recall', position: place.position });
+    if (next.patchId === undefined || !playLooked || locked) return;
+    recall(next.patchId, next.blendId ?? null);
   };
-  // What the foot recalls is what is looked at.
-  useEffect(() => {
-    if (live.songId === song.id && live.patchId !== null)
-      act(chose({ songId: song.id, patchId: live.patchId, blendId: live.blendId }));
-  }, [act, song.id, live.songId, live.patchId, live.blendId]);
+  const recall = (patchId: string, blendId: string | null): void => {
+    const place = placeOf(patchId, blendId);
+    if (place) goTo(place);
+  };
+  useFollowing(song, looked);
   const isStanding = (id: string): boolean => song.standing.some((part) => part.layerId === id);
   const setPart = (id: string, label: string, apply: (part: Part) => Part, mergeKey?: string): void => {
     const of = isStanding(id) ? null : (patch?.id ?? null);
@@ -70,8 +65,42 @@ export function useSongSheet(song: Song) {
     blend && patch
       ? change(label, changeBlendValue(song, patch.id, blend.id, id, values), mergeKey)
       : setPart(id, label, (current) => ({ ...current, ...partValues(values) }), mergeKey);
-  const actions = useSheetActions(song, { ...looked, isStanding, change, look, choose });
-  return { ...looked, isStanding, change, look, choose, setPart, setBalance, actions };
+  const hearSoon = useHeardSoon(placeOf, goTo);
+  const actions = useSheetActions(song, { ...looked, isStanding, change, look, choose, hearSoon });
+  return { ...looked, isStanding, change, look, choose, recall, setPart, setBalance, actions };
+}
+
+/** Who looks at what is played goes on with the player's foot; who looks at something else stays there. */
+function useFollowing(song: Song, looked: { patch: Patch | null; blend: Blend | null }): void {
+  const act = useAct();
+  const { songId, patchId, blendId } = useApp(({ live }) => live.place);
+  // Who comes back from finding a sound goes on where he was.
+  const stays = (useLocation().state as { stays?: boolean } | null)?.stays === true;
+  const before = useRef<{ patchId: string | null; blendId: string | null } | null>(null);
+  const isWith = (place: { patchId: string | null; blendId: string | null } | null): boolean =>
+    looked.patch?.id === place?.patchId && (looked.blend?.id ?? null) === (place?.blendId ?? null);
+  const follow = useLatest((): void => {
+    if (songId !== song.id || patchId === null) return void (before.current = null);
+    const isFirst = before.current === null;
+    if (isFirst ? !stays : isWith(before.current)) act(chose({ songId: song.id, patchId, blendId }));
+    before.current = { patchId, blendId };
+  });
+  useEffect(() => follow(), [follow, songId, patchId, blendId]);
+}
+
+/** Recalls what was added in the same moment, once it has its place in the running order. */
+function useHeardSoon(
+  placeOf: ReturnType<typeof usePlaceOf>,
+  goTo: ReturnType<typeof useGoTo>,
+): (patchId: string, blendId: string) => void {
+  const wanted = useRef<[patchId: string, blendId: string] | null>(null);
+  useEffect(() => {
+    const place = wanted.current ? placeOf(...wanted.current) : null;
+    if (!place) return;
+    wanted.current = null;
+    goTo(place);
+  });
+  return (patchId, blendId) => void (wanted.current = [patchId, blendId]);
 }
 
 /** The patch, blend and layer that are looked at: those chosen, else those that play, else the first. */
@@ -113,6 +142,8 @@ interface Sheet extends ReturnType<typeof useLookedAt> {
   change: (label: string, next: Song, mergeKey?: string) => void;
   look: (next: Chosen) => void;
   choose: (next: Chosen) => void;
+  /** Recalls a blend that was made just now. */
+  hearSoon: (patchId: string, blendId: string) => void;
 }
 
 /** What the sheet's buttons and keys do. */
@@ -120,7 +151,8 @@ function useSheetActions(song: Song, sheet: Sheet): SheetActions {
   const navigate = useNavigate();
   const live = useApp(({ live: running }) => running.place);
   const heard = useApp(({ live: running }) => running.balance.layers);
-  const { patch, blend, parts, layer, part, row, isStanding, change, look, choose } = sheet;
+  const locked = useApp(({ ui }) => ui.locked);
+  const { patch, blend, parts, layer, part, row, isStanding, change, look, choose, hearSoon } = sheet;
   const at = patch ? song.patches.indexOf(patch) : -1;
   return {
     choose,
@@ -166,6 +198,8 @@ function useSheetActions(song: Song, sheet: Sheet): SheetActions {
       }));
       change('capture a blend', withCapturedBlend(song, patch.id, id, `Blend ${patch.blends.length + 1}`, captured));
       look({ patchId: patch.id, blendId: id });
+      // What is edited next is the blend: at home it is heard.
+      if (live.songId === song.id && live.patchId === patch.id && !locked) hearSoon(patch.id, id);
     },
     duplicatePatch: () => {
       if (!patch) return;

@@ -1,4 +1,5 @@
 import { TapeLetter, letterOf } from '../../ui/Tape';
+import { AlsoIn } from '../shared-layers';
 import type { FoundSound } from './soundIndex';
 import type { useAudition } from './useAudition';
 
@@ -34,6 +35,7 @@ export function HeardInPlaceOf({
               </li>
             ))}
           </ul>
+          <AlsoIn song={audition.song} layerId={audition.layer.id} patchId={audition.patchId} />
           {!audition.isPlayed && (
             <p className="mt-1 text-[13px]">This song is not played now, so nothing is heard; what is kept is kept.</p>
           )}

@@ -56,7 +56,7 @@ export function SoundsPage() {
     if (hit.itemId !== null) takeItem(hit.itemId);
     else if (hit.sound) audition?.keep(hit.sound, shelf.withUsed(hit.sound));
     setAt(-1);
-    if (asked && hit.sound) void navigate(`/songs/${asked.songId}`);
+    if (asked && hit.sound) void navigate(`/songs/${asked.songId}`, { state: { stays: true } });
   };
   const filter = (change: () => void): void => {
     change();

@@ -8,7 +8,8 @@ import {
   type Shelf,
   type Song,
 } from '@rackle/core/show';
-import { useApp, useHost, useEdit } from '../../state/hooks';
+import { useApp, useHost } from '../../state/hooks';
+import { useChangeLayer } from '../shared-layers';
 
 /** Hearing sounds in the place of a layer’s own. */
 export interface Audition {
@@ -32,7 +33,7 @@ export interface Audition {
  */
 export function useAudition(chosenLayer: string | null, wantedSong: string | null = null): Audition | null {
   const host = useHost();
-  const edit = useEdit();
+  const change = useChangeLayer();
   const instruments = useApp(({ show }) => show.working.instruments);
   const place = useApp(({ live }) => live.place);
   const songId = wantedSong ?? place.songId;
@@ -40,6 +41,7 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
   const patchId = isPlayed ? place.patchId : null;
   const song = useApp(({ show }) => (songId ? (show.working.songs[songId] ?? null) : null));
   const looked = useApp(({ ui }) => (songId ? (ui.chosen[songId]?.layerId ?? null) : null));
+  const lookedPatch = useApp(({ ui }) => (songId ? (ui.chosen[songId]?.patchId ?? null) : null));
   const isHeard = useRef(false);
   const layer = useMemo(() => {
     if (!song) return null;
@@ -76,15 +78,14 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
     keep(sound, shelf) {
       // A layer that has no name of its own yet takes that of its sound.
       const name = /^Layer \d+$/.test(layer.name) ? soundName(sound, (id) => instruments[id]).preset : layer.name;
-      edit({
+      change({
+        song,
+        patchId: lookedPatch ?? patchId,
+        layerId: layer.id,
         label: `change the sound of ${layer.name}`,
-        songs: [
-          changeLayer(withSound(song, layer.id, sound), layer.id, (current) => ({
-            ...current,
-            name: name as Layer['name'],
-          })),
-        ],
-        shelves: shelf ? [shelf] : [],
+        apply: (of, id) =>
+          changeLayer(withSound(of, id, sound), id, (current) => ({ ...current, name: name as Layer['name'] })),
+        shelf,
       });
       // What was tried is the layer's own now.
       if (isHeard.current) host.post({ type: 'audition', audition: null });

@@ -44,11 +44,24 @@ export function StageControls({ controls }: { controls: readonly ControlState[] 
         );
       })}
       {switches.length > 0 && (
-        <span className="min-w-0 truncate text-base text-ink2">
-          {switches.map((control) => control.role).join(' · ')}
+        <span className="flex min-w-0 flex-wrap gap-x-3 text-base text-ink2">
+          {switches.map((control) => (
+            <SwitchWord key={control.key} control={control} />
+          ))}
         </span>
       )}
     </div>
+  );
+}
+
+/** A switch by its role; inverted while what it turns over is on. */
+function SwitchWord({ control: { role, does } }: { control: ControlState }) {
+  const isOn = does.some(({ on }) => on === true);
+  return (
+    <span className={isOn ? 'bg-ink px-1.5 font-bold text-ground' : undefined} data-on={isOn}>
+      {role}
+      {isOn && <span className="sr-only"> (on)</span>}
+    </span>
   );
 }
 

@@ -1,6 +1,7 @@
 import { keyName } from '@rackle/core/midi';
 import type { Place } from '@rackle/core/show';
 import { useApp, usePlaces, useSetlist } from '../../state/hooks';
+import { useLayersNow } from '../../state/useLayersNow';
 import { shiftNote } from '../../ui/format';
 import { KeyRuler, type RulerZone } from '../../ui/KeyRuler';
 import { letterOf } from '../../ui/Tape';
@@ -63,21 +64,23 @@ function Then({ here, places }: { here: Place; places: readonly Place[] }) {
 /** The keyboard as it is laid out now. */
 function Zones({ here: { song, patch, blend }, middleC }: { here: Place; middleC: 'C3' | 'C4' }) {
   const { keys, transpose } = useApp(({ live }) => live.hands);
+  const layersNow = useLayersNow(song.id);
   const zones = [...patch.parts, ...song.standing].flatMap((part): RulerZone[] => {
     const index = song.layers.findIndex(({ id }) => id === part.layerId);
     const layer = song.layers[index];
+    const now = layersNow.get(part.layerId);
     if (!layer) return [];
     return [
       {
         id: layer.id,
         letter: letterOf(index),
-        name: layer.name,
+        name: now?.steppedTo ? `${layer.name}: ${now.steppedTo}` : layer.name,
         tape: layer.tape,
         lowKey: part.zone.lowKey,
         highKey: part.zone.highKey,
         note: shiftNote(part.shift + (layer.followsTranspose ? song.transpose + transpose : 0)),
         chosen: false,
-        dimmed: blend?.values.find(({ layerId }) => layerId === layer.id)?.mute ?? part.mute,
+        muted: now?.isMuted ?? blend?.values.find(({ layerId }) => layerId === layer.id)?.mute ?? part.mute,
       },
     ];
   });

@@ -1,4 +1,5 @@
 import {
+  soundName,
   withDuplicatedLayer,
   withJoinedLayers,
   withMovedLayer,
@@ -11,12 +12,13 @@ import {
   type Layer,
   type LayerId,
 } from '@rackle/core/show';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { BENCH_INPUT } from '../../../protocol';
-import { useEdit, useSetlist } from '../../../state/hooks';
+import { useApp, useEdit, useSetlist } from '../../../state/hooks';
 import { newId } from '../../../state/ids';
 import { Button } from '../../../ui/Button';
 import { Choice } from '../../../ui/Choice';
+import { Sheet } from '../../../ui/Sheet';
 import type { Signal } from './signal';
 
 const newLayerId = (): LayerId => newId<LayerId>('layer');
@@ -99,23 +101,54 @@ function EveningCommand({ song, patchId, layer }: Signal) {
   return <Command onClick={stand}>through the evening</Command>;
 }
 
+const lostEffects = ({ effects }: Layer): string =>
+  effects.length === 0 ? '' : effects.length === 1 ? ', its effect' : `, its ${effects.length} effects`;
+
+/** Takes up another row; what of it would be lost is said first. */
 function JoinChoice({ song, layer, setSong }: Signal) {
   const others = song.layers.filter(
     (other) => other.id !== layer.id && withJoinedLayers(song, layer.id, other.id) !== null,
   );
+  const [asked, setAsked] = useState('-');
+  const stored = useApp(({ show }) => show.working.instruments);
+  const other = others.find(({ id }) => id === asked);
   if (others.length === 0) return null;
   return (
-    <Choice
-      label="join with another layer"
-      value="-"
-      items={[
-        { value: '-', label: 'join with …' },
-        ...others.map(({ id, name }) => ({ value: id as string, label: name })),
-      ]}
-      onChange={(id) => {
-        const joined = id === '-' ? null : withJoinedLayers(song, layer.id, id);
-        if (joined) setSong('join two layers', joined);
-      }}
-    />
+    <>
+      <Choice
+        label="join with another layer"
+        value="-"
+        items={[
+          { value: '-', label: 'join with …' },
+          ...others.map(({ id, name }) => ({ value: id as string, label: name })),
+        ]}
+        onChange={setAsked}
+      />
+      {other && (
+        <Sheet open asks title={`Join ${other.name} with ${layer.name}?`} onClose={() => setAsked('-')}>
+          <p>
+            {layer.name} will play wherever {other.name} does now, with its own sound. Of {other.name} its sound (
+            <b>{soundName(other.sound, (id) => stored[id]).preset}</b>,{' '}
+            {soundName(other.sound, (id) => stored[id]).instrument}){lostEffects(other)} and its name are lost. Its
+            zones, levels and blends stay.
+          </p>
+          <p className="mt-4 flex gap-2">
+            <Button
+              large
+              onClick={() => {
+                const joined = withJoinedLayers(song, layer.id, other.id);
+                setAsked('-');
+                if (joined) setSong('join two layers', joined);
+              }}
+            >
+              Join them
+            </Button>
+            <Button large look="plain" onClick={() => setAsked('-')}>
+              leave them as they are
+            </Button>
+          </p>
+        </Sheet>
+      )}
+    </>
   );
 }

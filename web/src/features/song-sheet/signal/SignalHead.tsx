@@ -1,40 +1,48 @@
 import { useApp } from '../../../state/hooks';
 import { TapeLetter, letterOf } from '../../../ui/Tape';
 import { Toggle } from '../../../ui/Toggle';
+import { AlsoIn } from '../../shared-layers';
 import type { Signal } from './signal';
 
 /** Whose line it is, what it waits for, mute and solo. */
-export function SignalHead({ song, layer, part, balance, at, setPart, setBalance }: Signal) {
+export function SignalHead({ song, layer, patchId, part, balance, at, setPart, setBalance }: Signal) {
   const loading = useApp(({ live }) => live.sound.loading);
   const waiting = useApp(({ live }) => live.hands.waiting);
   return (
-    <div className="flex items-center gap-2">
-      <TapeLetter tape={layer.tape} letter={letterOf(song.layers.indexOf(layer))} />
-      <h2 className="named min-w-0 truncate text-2xl">{layer.name}</h2>
-      {loading.some(({ layerId }) => layerId === layer.id) && (
-        <span role="status" className="text-[13px] text-ink2">
-          loading …
+    <>
+      <div className="flex items-center gap-2">
+        <TapeLetter tape={layer.tape} letter={letterOf(song.layers.indexOf(layer))} />
+        <h2 className="named min-w-0 truncate text-2xl">{layer.name}</h2>
+        {loading.some(({ layerId }) => layerId === layer.id) && (
+          <span role="status" className="text-[13px] text-ink2">
+            loading …
+          </span>
+        )}
+        {waiting.some(({ layerId }) => layerId === layer.id) && (
+          <b role="status" className="bg-ink px-1.5 text-[13px] text-ground">
+            waiting for the beat
+          </b>
+        )}
+        <span className="ml-auto flex text-[13px]">
+          <Toggle
+            on={balance.mute}
+            name="mute"
+            onClick={() =>
+              setBalance(
+                balance.mute ? 'unmute' : 'mute',
+                { mute: !balance.mute },
+                `mute ${at} ${String(balance.mute)}`,
+              )
+            }
+          />
+          <Toggle
+            on={part.solo}
+            name="solo"
+            onClick={() => setPart('solo', (current) => ({ ...current, solo: !current.solo }))}
+          />
         </span>
-      )}
-      {waiting.some(({ layerId }) => layerId === layer.id) && (
-        <b role="status" className="bg-ink px-1.5 text-[13px] text-ground">
-          waiting for the beat
-        </b>
-      )}
-      <span className="ml-auto flex text-[13px]">
-        <Toggle
-          on={balance.mute}
-          name="mute"
-          onClick={() =>
-            setBalance(balance.mute ? 'unmute' : 'mute', { mute: !balance.mute }, `mute ${at} ${String(balance.mute)}`)
-          }
-        />
-        <Toggle
-          on={part.solo}
-          name="solo"
-          onClick={() => setPart('solo', (current) => ({ ...current, solo: !current.solo }))}
-        />
-      </span>
-    </div>
+      </div>
+      <AlsoIn song={song} layerId={layer.id} patchId={patchId} />
+    </>
   );
 }

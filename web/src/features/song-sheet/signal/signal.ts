@@ -1,3 +1,4 @@
+import type { LayerChange } from '../../shared-layers';
 import type { Blend, Instrument, KnownInstrument, Layer, Mix, Part, Song } from '@rackle/core/show';
 
 /** What a blend may change of a layer's balance. */
@@ -29,7 +30,9 @@ export interface Signal {
   /** It sounds in this machine. */
   readonly inside: boolean;
   setSong: (label: string, next: Song, mergeKey?: string) => void;
+  /** Changes the layer: where other patches play it too, it is asked which are meant. */
   setLayer: (label: string, next: Partial<Layer>, mergeKey?: string) => void;
+  changeLayer: (label: string, apply: LayerChange['apply'], mergeKey?: string) => void;
   setPart: (label: string, apply: (part: Part) => Part, mergeKey?: string) => void;
   setZone: (label: string, next: Partial<Part['zone']>) => void;
   setBalance: (label: string, values: BalanceChange, mergeKey: string) => void;
