@@ -185,6 +185,37 @@ describe('proposals for open roles', () => {
     ).toMatchObject({ pickUp: 'drawnIn', reversed: false });
   });
 
+  it('never take what does something as it is: counters, program pedals, wheels and pedals of a keyboard', () => {
+    const program = (port: string, number: number) => ({ port, kind: 'program', number });
+    const busy = gear({
+      ports: [
+        {
+          direction: 'in',
+          alias: 'Treadle',
+          device: 'Treadle 6',
+          controls: [{ name: 'pedal 1', source: program('Treadle', 0) }],
+        },
+        {
+          direction: 'in',
+          alias: 'Updown',
+          device: 'Updown 2',
+          programs: { kind: 'counter', channels: null, lowest: 0, highest: 9, guardMs: 120 },
+          controls: [{ name: 'up', source: { port: 'Updown', kind: 'count', direction: 'up' } }],
+        },
+        {
+          direction: 'in',
+          alias: 'Keys',
+          device: 'Aster 73',
+          controls: [
+            { name: 'wheel', source: { port: 'Keys', kind: 'wheel' } },
+            { name: 'sustain pedal', source: controller('Keys', 64) },
+          ],
+        },
+      ],
+    });
+    expect(proposeSources(setlist, songs, busy, [home])).toEqual([]);
+  });
+
   it('never take a control that plays a role already, nor a knob for a press', () => {
     const taken = withControls([
       { role: 'Next', source: controller('Clack', 80) },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { soundcheck } from '../src/soundcheck';
-import { TestRig, layer, part, song } from './build';
+import { GEAR, TestRig, layer, part, song } from './build';
 
 const codes = (
   patches: object[],
@@ -11,7 +11,10 @@ const codes = (
       setlist: over.setlist,
       instruments: over.instruments,
     }).show,
-  ).map((finding) => `${finding.severity} ${finding.code}`);
+  )
+    // Nothing steps here, and nothing has a number; that is looked at below.
+    .filter(({ code }) => code !== 'no-step' && code !== 'no-number')
+    .map((finding) => `${finding.severity} ${finding.code}`);
 
 describe('the soundcheck', () => {
   it('tells of sends to a shared effect that the setlist does not have, in patches and in blends', () => {
@@ -84,5 +87,51 @@ describe('the soundcheck', () => {
     expect(played('bank', 'gone')).toEqual(['error no-such-preset']);
     expect(played('gone', 'lamp')).toEqual(['error no-such-instrument']);
     expect(played('gone', 'lamp', { source: { kind: 'live', input: 'Quay mic' } })).toEqual([]);
+  });
+});
+
+describe('ways to play the set', () => {
+  const patches = [{ id: 'p', name: 'P', parts: [part('a')] }];
+  const line = { target: { songId: 's', patchId: 'p' }, program: 4 };
+  const foot = (over: object = {}) => ({
+    direction: 'in',
+    alias: 'Feet',
+    device: 'Treadle 6',
+    programs: { kind: 'direct', channels: null, bank: 'none' },
+    ...over,
+  });
+  const findings = (gear: object, setlist: object = {}) =>
+    soundcheck(new TestRig([song('s', { layers: [layer('a')], patches })], { gear: gear as never, setlist }).show).map(
+      ({ code, message }) => `${code}: ${message}`,
+    );
+  const next = { role: 'Next', action: { kind: 'nextStep' } };
+  const gearOf = (ports: object[], roles: object[] = []) => ({ ...GEAR, name: 'Loft', ports, roles });
+
+  it('says that nothing goes on, that no patch has a number, and which role is open', () => {
+    expect(findings(gearOf([foot()]), { bindings: [next], roles: ['Next'] })).toEqual([
+      'no-step: nothing of Loft goes to the next patch',
+      'role-open: nothing of Loft plays “Next”',
+      'no-number: no patch has a number yet',
+    ]);
+  });
+
+  it('is content with a pedal that steps, a counter, or numbers that can be called', () => {
+    const pedal = { role: 'Next', source: { port: 'Feet', kind: 'controller', number: 80 } };
+    const off = { programs: { kind: 'off' } };
+    expect(findings(gearOf([foot(off)], [pedal]), { bindings: [next], roles: ['Next'] })).toEqual([]);
+    const counter = { programs: { kind: 'counter', channels: null, lowest: 0, highest: 9, guardMs: 0 } };
+    expect(findings(gearOf([foot(counter)]))).toEqual([]);
+    expect(findings(gearOf([foot()]), { programs: [line] })).toEqual([]);
+  });
+
+  it('a number that a role has taken is reached by nobody, and it is said whose it is', () => {
+    const taken = { role: 'Next', source: { port: 'Feet', kind: 'program', number: 4 } };
+    const set = { bindings: [next], roles: ['Next'], programs: [line] };
+    expect(findings(gearOf([foot()], [taken]), set)).toEqual([
+      'program-unreachable: no input of Loft can call program 5: “Next” has taken it',
+    ]);
+    const onOne = { ...taken, source: { ...taken.source, channel: 2 } };
+    expect(findings(gearOf([foot()], [onOne]), set)).toEqual([]);
+    expect(findings(gearOf([foot({ channels: [2] })], [onOne]), set)).toHaveLength(1);
   });
 });

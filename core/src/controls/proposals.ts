@@ -1,4 +1,12 @@
-import { RoleSource, type DeviceControl, type GearList, type Setlist, type Song } from '../show';
+import {
+  RoleSource,
+  type ControlSource,
+  type DeviceControl,
+  type InputPort,
+  type GearList,
+  type Setlist,
+  type Song,
+} from '../show';
 import { openRoles } from './roles';
 import { classOf, controlOf, inputsOf, isContinuous, sameSource, type ControlClass } from './sources';
 
@@ -100,8 +108,28 @@ function freeControls(gear: GearList): Free[] {
     .flatMap((port) =>
       port.controls
         .filter((control) => !gear.roles.some((role) => sameSource(role.source, control.source)))
+        .filter((control) => !doesSomething(port, control.source))
         .map((control) => ({ control, kind: classOf(control, isSwitchByName(control)) })),
     );
+}
+
+/** Controllers that layers hear from a keyboard: modulation, expression, the pedals. */
+const PLAYED = new Set([1, 11, 64, 65, 66, 67]);
+
+/** Whether a control does something as it is: recalls or counts by programs, or plays with the keys. */
+function doesSomething(port: InputPort, source: ControlSource): boolean {
+  switch (source.kind) {
+    case 'program':
+    case 'count':
+      return port.programs.kind !== 'off';
+    case 'wheel':
+    case 'pressure':
+      return port.plays;
+    case 'controller':
+      return port.plays && PLAYED.has(source.number);
+    default:
+      return false;
+  }
 }
 
 /** A controller of a device that is a switch says so by its button; knobs are momentary only by default. */

@@ -1,3 +1,4 @@
+import { roleTaking } from '../controls';
 import { kindOf, type SheetKind } from './sheetKind';
 import type { GearList, InputPort, ProgramLine, RecallTarget, Setlist, Song } from '../show';
 import { addressNumber, targetKey, targetsInOrder } from './programMap';
@@ -13,6 +14,8 @@ export interface SheetRow {
   lsb: number;
   program: number;
   target: RecallTarget;
+  /** A role has this button: the number gets nowhere from here. */
+  takenBy: string | null;
 }
 
 /** A control that plays a role, and what it has to send for that. */
@@ -71,7 +74,7 @@ export function controllerSheets(
     const { buttons, programs } = port;
     const lines = buttons === null || programs.kind !== 'direct' ? [] : linesInOrder(setlist, songs, port);
     const room = (buttons?.count ?? 0) * (buttons?.pages ?? 0);
-    const rows = rowsOf(lines.slice(0, room), port);
+    const rows = rowsOf(lines.slice(0, room), port, gear);
     if (rows.length === 0 && controls.length === 0) return [];
     const readsBank = programs.kind === 'direct' && programs.bank !== 'none';
     const sendsBank = readsBank && rows.some(({ msb, lsb }) => msb > 0 || lsb > 0);
@@ -96,7 +99,11 @@ const controlsOf = (gear: GearList, port: InputPort): SheetControl[] =>
   });
 
 /** Lines of the program map on the buttons of a controller, page after page. */
-function rowsOf(lines: readonly ProgramLine[], { buttons, programs, channels }: InputPort): SheetRow[] {
+function rowsOf(
+  lines: readonly ProgramLine[],
+  { alias, buttons, programs, channels }: InputPort,
+  gear: GearList,
+): SheetRow[] {
   const count = buttons?.count ?? 1;
   const usual = (programs.kind === 'direct' ? programs.channels?.[0] : undefined) ?? channels?.[0] ?? 1;
   return lines.map(({ channel, msb, lsb, program, target }, i) => ({
@@ -107,6 +114,7 @@ function rowsOf(lines: readonly ProgramLine[], { buttons, programs, channels }: 
     lsb,
     program,
     target,
+    takenBy: roleTaking(gear, { port: alias, channel: channel ?? usual, msb, lsb, program })?.role ?? null,
   }));
 }
 
@@ -116,15 +124,18 @@ export interface SheetButton {
   page: number;
   button: number;
   pages: number;
+  takenBy: string | null;
 }
 
-/** The button that the first sheet which has one gives to a target, by `targetKey`. */
+/** The button that the first sheet which has one gives to a target, by `targetKey`; one that no role has first. */
 export function buttonsByTarget(sheets: readonly ControllerSheet[]): Map<string, SheetButton> {
   const buttons = new Map<string, SheetButton>();
   for (const { port, rows } of sheets) {
-    for (const { target, page, button } of rows) {
+    for (const { target, page, button, takenBy } of rows) {
       const key = targetKey(target);
-      if (!buttons.has(key)) buttons.set(key, { port: port.alias, page, button, pages: port.buttons?.pages ?? 1 });
+      const known = buttons.get(key);
+      if (!known || (known.takenBy !== null && takenBy === null))
+        buttons.set(key, { port: port.alias, page, button, pages: port.buttons?.pages ?? 1, takenBy });
     }
   }
   return buttons;

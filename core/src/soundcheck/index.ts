@@ -1,1 +1,2 @@
 export { soundcheck, type Finding } from './soundcheck';
+export { checkedIn } from './ways';

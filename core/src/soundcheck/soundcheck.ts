@@ -1,4 +1,5 @@
 import { Registry, ShowCompiler } from '../engine';
+import { roleTaking } from '../controls';
 import { addressNumber, programConflicts, programText } from '../programs';
 import {
   showFaults,
@@ -11,6 +12,7 @@ import {
   type Show,
   type Song,
 } from '../show';
+import { openRoleFindings, stepFindings, unnumberedFindings } from './ways';
 
 /** One thing that the soundcheck has found. */
 export interface Finding {
@@ -66,6 +68,7 @@ function setlistFindings(show: Show, setlist: Setlist, compiler: ShowCompiler): 
       ? []
       : [
           ...reachFindings(show, setlist, gear),
+          ...wayFindings(show, setlist, gear),
           ...inputFindings(show, setlist, gear),
           ...outputFindings(show, setlist, gear),
           ...compileFindings(show, setlist, gear, compiler),
@@ -134,13 +137,26 @@ function effectFindings(show: Show, setlist: Setlist): Finding[] {
   ];
 }
 
+/** What hands and feet can do tonight. */
+function wayFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
+  const songs = songsOf(show, setlist);
+  const byId = Object.fromEntries(songs.map((song) => [song.id, song]));
+  const canCall = directInputs(gear).some((input) => reachedBy(input, setlist.programs, gear).size > 0);
+  return [
+    ...stepFindings(setlist, byId, gear, canCall),
+    ...openRoleFindings(setlist, byId, gear),
+    ...unnumberedFindings(setlist, new Map(songs.map((song) => [song.id as string, song])), gear),
+  ];
+}
+
+const directInputs = (gear: GearList): InputPort[] =>
+  gear.ports.filter((port): port is InputPort => port.direction === 'in' && port.on && port.programs.kind === 'direct');
+
 /** Numbers that no input of the gear list can call. */
 function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] {
-  const inputs = gear.ports.filter(
-    (port): port is InputPort => port.direction === 'in' && port.on && port.programs.kind === 'direct',
-  );
+  const inputs = directInputs(gear);
   const played = new Set(setlist.entries.flatMap((entry) => (entry.kind === 'song' ? [entry.songId as string] : [])));
-  const reaching = inputs.map((input) => reachedBy(input, setlist.programs));
+  const reaching = inputs.map((input) => reachedBy(input, setlist.programs, gear));
   const nameOf = targetNames(show);
   return setlist.programs.flatMap((line): Finding[] => {
     const where = `${setlist.name}: ${nameOf(line)}`;
@@ -161,7 +177,7 @@ function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] 
         severity: 'error',
         code: 'program-unreachable',
         where,
-        message: `no input of ${gear.name} can call program ${number}`,
+        message: `no input of ${gear.name} can call program ${number}${takenWords(line, inputs, gear)}`,
         why: 'The patch cannot be reached by its number.',
       },
     ];
@@ -169,13 +185,13 @@ function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] 
 }
 
 /** The lines that an input can call. Where banks do not count, the first of several lines with one number has it. */
-function reachedBy(input: InputPort, lines: readonly ProgramLine[]): ReadonlySet<ProgramLine> {
+function reachedBy(input: InputPort, lines: readonly ProgramLine[], gear: GearList): ReadonlySet<ProgramLine> {
   const reached = new Set<ProgramLine>();
   if (input.programs.kind !== 'direct') return reached;
   const { bank, channels } = input.programs;
   const hears = (channel: number): boolean =>
     (input.channels?.includes(channel) ?? true) && (channels?.includes(channel) ?? true);
-  const hearsAny = Array.from({ length: 16 }, (_, i) => i + 1).some(hears);
+  const heard = Array.from({ length: 16 }, (_, i) => i + 1).filter(hears);
   const taken = new Set<string>();
   for (const line of lines) {
     const seen = addressNumber({
@@ -187,10 +203,24 @@ function reachedBy(input: InputPort, lines: readonly ProgramLine[]): ReadonlySet
     const isFirst = !taken.has(key);
     taken.add(key);
     if (line.port !== null && line.port !== input.alias) continue;
-    if (line.channel === null ? !hearsAny : !hears(line.channel)) continue;
+    const { msb, lsb, program } = line;
+    const free = heard.filter(
+      (channel) =>
+        (line.channel ?? channel) === channel &&
+        roleTaking(gear, { port: input.alias, channel, msb, lsb, program }) === null,
+    );
+    if (free.length === 0) continue;
     if (isFirst || bank === 'both') reached.add(line);
   }
   return reached;
+}
+
+/** That a role has taken what would call it. */
+function takenWords({ channel, msb, lsb, program }: ProgramLine, inputs: readonly InputPort[], gear: GearList): string {
+  const roles = inputs.flatMap(
+    ({ alias }) => roleTaking(gear, { port: alias, channel: channel ?? 1, msb, lsb, program })?.role ?? [],
+  );
+  return roles.length === 0 ? '' : `: “${roles[0]}” has taken it`;
 }
 
 /** Parts that only one input plays, which is not there, is off, or does not play layers. */

@@ -1,10 +1,12 @@
+import { useFindings } from '../features/soundcheck';
 import { useApp, useGear, useIsAlive } from '../state/hooks';
 
 /** How many things on a page need a look, by the page's path; a page that is not named has none. */
 export function useMarks(): Readonly<Record<string, { count: number; about: string }>> {
   const gear = useGear();
   const isAlive = useIsAlive();
-  const { findings, openRoles: open, numbersTwice: twice } = useApp(({ checks }) => checks);
+  const findings = useFindings();
+  const { openRoles: open, numbersTwice: twice } = useApp(({ checks }) => checks);
   const missing = gear?.ports.filter((port) => port.on && !isAlive(port)).length ?? 0;
   const marks: Record<string, { count: number; about: string }> = {};
   if (open + missing > 0)

@@ -3,7 +3,7 @@ import { Registry, PlayedShow, ShowCompiler, type PlayedShowParts } from '@rackl
 import { type ShowNews } from '@rackle/core/show';
 import { programConflicts } from '@rackle/core/programs';
 import { emptyShow } from '@rackle/core/show';
-import { soundcheck } from '@rackle/core/soundcheck';
+import { checkedIn, soundcheck } from '@rackle/core/soundcheck';
 import { NO_CHECKS, type Checks } from './checks';
 
 /** Keeps the show as it is, by what edits change, and looks it over when it is asked. */
@@ -33,6 +33,7 @@ export class ShowChecker {
     const byId = Object.fromEntries(songs.map((song) => [song.id, song]));
     return {
       findings: soundcheck(whole, setlist.id, this.compiler),
+      ...checkedIn(whole, setlist),
       openRoles: gear === null ? 0 : openRoles(setlist, byId, gear).length + sourceConflicts(gear.roles).length,
       numbersTwice: programConflicts(setlist.programs).length,
     };

@@ -81,9 +81,17 @@ function PinCell({ row: { line } }: CellProps) {
   );
 }
 
-const ButtonCell = ({ row: { button } }: CellProps) => (
-  <>{button && `${button.port} · ${button.pages > 1 ? `page ${button.page}, ` : ''}${button.button}`}</>
-);
+function ButtonCell({ row: { button } }: CellProps) {
+  if (!button) return null;
+  const { port, page, pages, takenBy } = button;
+  const words = `${port} · ${pages > 1 ? `page ${page}, ` : ''}${button.button}`;
+  if (takenBy === null) return <>{words}</>;
+  return (
+    <span title={`${words}: the role “${takenBy}” has this button, so the number gets nowhere from it`}>
+      <Stamp>taken</Stamp> by {takenBy}
+    </span>
+  );
+}
 
 function TryCell({ row: { place } }: CellProps) {
   const host = useHost();

@@ -39,7 +39,7 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
     <button
       type="button"
       aria-label={`move ${song?.name ?? 'break'}`}
-      className="no-print grid h-11 w-6 cursor-grab touch-none place-items-center text-ink2 opacity-40 hover:opacity-100 focus-visible:opacity-100"
+      className="no-print grid h-11 w-6 cursor-grab touch-none place-items-center text-ink2"
       {...attributes}
       {...listeners}
     >
@@ -51,7 +51,7 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
       type="button"
       onClick={() => actions.remove(entry)}
       aria-label={`take ${name ?? 'the break'} out`}
-      className="no-print min-h-9 px-2 text-[13px] text-ink2 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 hover:text-ink hover:underline"
+      className="no-print min-h-11 px-2 text-[13px] text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
     >
       take out
     </button>
@@ -183,7 +183,7 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
       <span className="no-print flex justify-end">
         <Link
           to={`/songs/${song.id}`}
-          className="px-2 py-2 text-[13px] text-ink2 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 hover:text-ink hover:underline"
+          className="flex min-h-11 items-center px-2 text-[13px] text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
         >
           sheet
         </Link>

@@ -57,7 +57,7 @@ export function SetlistSide() {
         soundcheck{findings.length > 0 ? `, ${findings.length} finding${findings.length === 1 ? '' : 's'}` : ''}
       </h2>
       {findings.length === 0 ? (
-        <p className="mt-1">Nothing wrong.</p>
+        <p className="mt-1">Nothing wrong in what was checked.</p>
       ) : (
         findings.slice(0, 4).map((finding, i) => (
           <p key={i} className="mt-2">
