@@ -177,6 +177,54 @@ describe('a row of roles', () => {
     press(row, 4000, 81);
     expect(row.poll(5500)).toMatchObject({ kind: 'taken', role: 'Back', by: 'Next' });
   });
+
+  it('takes a control over from the role that had it, when that is wished', () => {
+    const gear = GearList.parse({
+      id: 'g',
+      name: 'G',
+      roles: [{ role: 'Panic', source: { port: 'Clack 2', kind: 'controller', number: 80 } }],
+    });
+    const row = new LearnRow(['Next', 'Back'], gear.roles);
+    expect(row.takeOver()).toBeNull();
+    press(row, 100, 80);
+    row.poll(1500);
+    expect(row.confirm()).toMatchObject({
+      kind: 'filled',
+      role: 'Next',
+      from: 'Panic',
+      learned: { source: { number: 80 } },
+    });
+    expect(row.waitsFor).toBe('Back');
+    expect(row.confirm()).toBeNull();
+  });
+
+  it('takes what was moved at once when it is confirmed', () => {
+    const row = new LearnRow(['Next']);
+    expect(row.confirm()).toBeNull();
+    press(row, 100, 80);
+    expect(row.poll(230)).toBeNull();
+    expect(row.confirm()).toMatchObject({ kind: 'filled', role: 'Next', from: null });
+  });
+
+  it('one strike fills one role: what goes on of it and its late release are not the next role’s', () => {
+    const row = new LearnRow(['Hit', 'Bright']);
+    const hear = (atMs: number, status: number, data1: number, data2: number): void =>
+      row.hear({ port: 'Cobble', atMs, status, data1, data2 });
+    hear(100, 0x99, 36, 90);
+    hear(150, 0x99, 36, 0);
+    for (let atMs = 200; atMs < 1400; atMs += 50) {
+      row.poll(atMs);
+      // Pressure that dies away.
+      hear(atMs, 0xb9, 70, 127 - Math.floor(atMs / 12));
+    }
+    for (let atMs = 1400; atMs < 3000; atMs += 50) row.poll(atMs);
+    expect(row.filled.map(({ role }) => role)).toEqual(['Hit']);
+    const long = new LearnRow(['Hit', 'Bright']);
+    long.hear({ port: 'Cobble', atMs: 100, status: 0x90, data1: 36, data2: 90 });
+    for (let atMs = 100; atMs < 3000; atMs += 50) long.poll(atMs);
+    long.hear({ port: 'Cobble', atMs: 3000, status: 0x90, data1: 36, data2: 0 });
+    for (let atMs = 3000; atMs < 5000; atMs += 50) expect(long.poll(atMs)).toBeNull();
+  });
 });
 
 describe('sources', () => {

@@ -349,5 +349,7 @@ test('a blend holds what effects are set to; a role may move one; neighbours cro
   await use.getByRole('button', { name: 'in Third Ferry Home' }).click();
   await use.getByRole('combobox', { name: 'what it does' }).last().click();
   await page.getByRole('option', { name: 'depth of chorus, Late Boat' }).click();
-  await expect(use.getByLabel('value at the end').last()).toHaveValue('100 %');
+  await expect(
+    use.getByRole('paragraph').filter({ hasText: 'depth of chorus, Late Boat' }).getByLabel('value at the end'),
+  ).toHaveValue('100 %');
 });

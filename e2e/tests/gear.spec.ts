@@ -117,6 +117,44 @@ test('learn fills a row of roles hands-on-hardware: a control that is taken says
   await expect(live(page)).toHaveAttribute('aria-label', 'Tin Roof Waltz, Rain');
 });
 
+test('learn: the first key after it counts, Enter confirms, a control that is taken can be taken over or used in this song only', async ({
+  page,
+  demo,
+}) => {
+  await openGear(page, demo);
+  const learn = page.getByTestId('learn');
+  await role(page, 'Tap tempo').getByRole('button', { name: 'learn', exact: true }).click();
+  await page.keyboard.press('t');
+  await expect(role(page, 'Tap tempo')).toContainText('computer key T');
+  await role(page, 'Next song').getByRole('button', { name: 'learn', exact: true }).click();
+  await expect(learn).toContainText('for example: press the pedal, pad or key');
+  // Enter is no key to learn: with nothing moved it does nothing.
+  await page.keyboard.press('Enter');
+  await expect(learn).toContainText('Next song');
+  await press(page, 'Cobble pad 1');
+  await expect(learn).toContainText('plays Patch 1 already');
+  await page.keyboard.press('Enter');
+  await expect(role(page, 'Next song')).toContainText('pad 1');
+  await expect(role(page, 'Patch 1')).toContainText('open');
+  await page.getByRole('button', { name: /^Undo: learn Next song/ }).click();
+  await expect(role(page, 'Patch 1')).toContainText('pad 1');
+  // In this song only: the role that has the control does it there.
+  await role(page, 'Next song').getByRole('button', { name: 'learn', exact: true }).click();
+  await press(page, 'Cobble pad 1');
+  await learn.getByRole('button', { name: 'use it so in Biscuit Tin Regatta only' }).click();
+  await expect(learn).toBeHidden();
+  await expect(role(page, 'Patch 1')).toContainText('Biscuit Tin Regatta');
+  await press(page, 'Cobble pad 1');
+  await expect(live(page)).toHaveAttribute('aria-label', 'Tin Roof Waltz, Rain');
+  // A new use begins as nothing.
+  await role(page, 'Echo').getByRole('button', { name: 'Echo' }).click();
+  const uses = page.getByRole('region', { name: 'what Echo does' });
+  await uses.getByRole('button', { name: 'in Tin Roof Waltz' }).click();
+  await expect(uses.getByRole('combobox', { name: 'what it does' }).last()).toHaveText('choose');
+  await uses.getByRole('button', { name: 'leave it' }).click();
+  await expect(uses.getByRole('combobox', { name: 'what it does' })).toHaveCount(1);
+});
+
 test('another gear list shows its open roles; the proposals are taken together and play at once', async ({
   page,
   demo,

@@ -14,6 +14,7 @@ export {
   type Scope,
 } from './roles';
 export { classOf, controlOf, inputsOf, isContinuous, sameSource, sourceConflicts, type ControlClass } from './sources';
+export { withTakenOver } from './takeOver';
 export { roleTaking, type ComingProgram } from './taken';
 export type { HeardMessage } from './tracks';
 export {

@@ -1,9 +1,13 @@
 import { useEffect } from 'react';
-import { useApp, useHost, useGear } from '../state/hooks';
+import { useAct, useApp, useHost, useGear } from '../state/hooks';
+import { learnAsked } from '../state/uiSlice';
 
 const TYPES_TEXT = new Set(['INPUT', 'TEXTAREA', 'SELECT']);
-/** Keys by which learn itself is led: undo the last, leave one out, end. */
-const LEARN_KEYS: Record<string, 'learnUndo' | 'learnSkip' | 'end'> = {
+const ANSWERS_WITHIN_MS = 3000;
+/** Keys by which learn itself is led: confirm, undo the last, leave one out, end. */
+const LEARN_KEYS: Record<string, 'learnUndo' | 'learnSkip' | 'learnConfirm' | 'end'> = {
+  Enter: 'learnConfirm',
+  NumpadEnter: 'learnConfirm',
   Backspace: 'learnUndo',
   Tab: 'learnSkip',
   Escape: 'end',
@@ -17,7 +21,16 @@ const LEARN_KEYS: Record<string, 'learnUndo' | 'learnSkip' | 'end'> = {
 export function useComputerKeys(): void {
   const host = useHost();
   const gear = useGear();
-  const learning = useApp(({ live }) => live.controls.learn !== null);
+  const act = useAct();
+  const waits = useApp(({ live }) => live.controls.learn !== null);
+  const asked = useApp(({ ui }) => ui.learnAsked);
+  const learning = waits || asked;
+  useEffect(() => {
+    if (!asked) return undefined;
+    if (waits) return void act(learnAsked(false));
+    const timer = setTimeout(() => act(learnAsked(false)), ANSWERS_WITHIN_MS);
+    return () => clearTimeout(timer);
+  }, [act, asked, waits]);
   useEffect(() => {
     const roles = new Set(
       gear?.roles.flatMap(({ source }) => (source.kind === 'computerKey' ? [source.code as string] : [])),

@@ -153,6 +153,9 @@ export class HostCore implements PortListener {
       case 'learnSkip':
         this.learning.skip();
         break;
+      case 'learnConfirm':
+        this.learning.confirm();
+        break;
       case 'testTone':
         this.sound.testTone(command.output);
         break;

@@ -63,6 +63,12 @@ export class LearnSession {
     if (role !== null) this.parts.send({ type: 'unlearned', role });
   }
 
+  confirm(): void {
+    const step = this.row?.confirm() ?? null;
+    if (step !== null) this.tell(step);
+    this.endWhenDone();
+  }
+
   skip(): void {
     this.row?.skip();
     this.endWhenDone();
@@ -91,7 +97,10 @@ export class LearnSession {
 
   private tell(step: LearnStep): void {
     this.taken = step.kind === 'taken' ? { by: step.by, saw: step.learned.saw } : null;
-    if (step.kind === 'filled') this.parts.send({ type: 'learned', role: step.role, learned: step.learned });
+    if (step.kind === 'filled') {
+      const { role, learned, from } = step;
+      this.parts.send({ type: 'learned', role, learned, from });
+    }
   }
 
   private endWhenDone(): void {

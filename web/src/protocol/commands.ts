@@ -31,6 +31,8 @@ export type HostCommand =
   | { type: 'learn'; roles: string[] }
   | { type: 'learnUndo' }
   | { type: 'learnSkip' }
+  /** What was moved is meant, and there is nothing more to wait for; of a control that another role has: it is taken over. */
+  | { type: 'learnConfirm' }
   | { type: 'computerKey'; code: string; down: boolean }
   /** Plays a tone through an output of the gear list, or (null) ends it. */
   | { type: 'testTone'; output: string | null }

@@ -134,8 +134,8 @@ export type HostEvent =
   | { type: 'ports'; ports: PortState[] }
   | { type: 'bench'; bench: BenchState }
   | { type: 'records'; records: StampedRecord[] }
-  /** A role has been learned; by `port` the control came, which may not stand in the gear list yet. */
-  | { type: 'learned'; role: string; learned: Learned }
+  /** A role has been learned; by `port` the control came, which may not stand in the gear list yet; `from`: it leaves that role. */
+  | { type: 'learned'; role: string; learned: Learned; from: string | null }
   | { type: 'unlearned'; role: string }
   /** The last keys that were struck on any keyboard, oldest first; at most a hundred. */
   | { type: 'strikes'; strikes: Strike[] }

@@ -6,6 +6,8 @@ export interface UiState {
   monitorOpen: boolean;
   paletteOpen: boolean;
   keysOpen: boolean;
+  /** Learn was asked for, and the running side has not answered yet. */
+  learnAsked: boolean;
   /** What waits to be settled of what was edited. */
   keepingOpen: boolean;
   /** The stage lock: on any page the strip and the links only move the cursor. */
@@ -31,6 +33,7 @@ const initialState: UiState = {
   monitorOpen: false,
   paletteOpen: false,
   keysOpen: false,
+  learnAsked: false,
   keepingOpen: false,
   locked: false,
   night: false,
@@ -68,6 +71,9 @@ export const uiSlice = createSlice({
     remembered(state, { payload }: PayloadAction<Partial<Remembered>>) {
       Object.assign(state, payload);
     },
+    learnAsked(state, { payload }: PayloadAction<boolean>) {
+      state.learnAsked = payload;
+    },
     newVersionCame(state) {
       state.newVersion = 'waits';
     },
@@ -101,6 +107,7 @@ export const uiSlice = createSlice({
 /** A switch of the frame is turned over. */
 export const {
   toggled,
+  learnAsked,
   remembered,
   changesMeantEverywhere,
   closed,

@@ -27,7 +27,8 @@ const PLAIN: readonly PlainAction[] = [
 const MOST_DIRECT = 8;
 
 interface Props {
-  value: Action;
+  /** null: nothing yet. */
+  value: Action | null;
   layers: readonly Layer[];
   /** Of the setlist: those of shared series, and those on the whole output. */
   setlistEffects: readonly Effect[];
@@ -106,13 +107,13 @@ export function ActionChoice({ value, layers, setlistEffects, onChange }: Props)
       ),
     ),
   ];
-  const present = JSON.stringify(value);
+  const present = value === null ? '' : JSON.stringify(value);
   const known = groups.some(({ items }) => items.some((item) => item.value === present));
   return (
     <Choice
       label="what it does"
       value={present}
-      groups={known ? groups : [group('now', [value], nameOf), ...groups]}
+      groups={known || value === null ? groups : [group('now', [value], nameOf), ...groups]}
       onChange={(text) => onChange(JSON.parse(text) as Action)}
     />
   );

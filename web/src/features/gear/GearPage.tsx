@@ -36,7 +36,6 @@ export function GearPage() {
   return (
     <div className="flex min-h-full">
       <div className="min-w-0 flex-1 px-4 pb-6">
-        <LearnBar />
         <Head gear={gear} setlist={setlist} />
         {setlist ? (
           <Roles gear={gear} setlist={setlist} />
@@ -160,6 +159,7 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
   const { open, setOpen, take, addRole } = of;
   return (
     <section aria-label="roles">
+      <LearnBar roles={roles} />
       <RolesHead {...of} />
       <div className="grid grid-cols-[minmax(120px,190px)_minmax(120px,1fr)_96px_64px_minmax(240px,1.3fr)] gap-x-3 text-[13px] font-bold text-ink2">
         <span>what you use</span>

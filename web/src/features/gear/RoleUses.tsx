@@ -1,7 +1,8 @@
-import type { RoleInUse } from '@rackle/core/controls';
+import type { RoleInUse, Scope } from '@rackle/core/controls';
 import {
   Binding,
   actionRange,
+  type Action,
   withBindings,
   type Effect,
   type Layer,
@@ -10,6 +11,7 @@ import {
   type Song,
   type SongId,
 } from '@rackle/core/show';
+import { useState } from 'react';
 import { useEdit, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -40,11 +42,11 @@ export function RoleUses({ role, here }: Props) {
       return edit({ label, mergeKey, setlists: [{ ...setlist, bindings: swap(setlist.bindings) }] });
     edit({ label, mergeKey, songs: [withBindings(songs[use.songId], use.patchId, swap)] });
   };
-  const add = (scope: 'setlist' | 'song' | 'patch'): void => {
-    const binding = Binding.parse({
-      role: role.role,
-      action: role.uses.find((use) => use.scope === 'setlist')?.binding.action ?? { kind: 'nextStep' },
-    });
+  // A new use does nothing until it is said what.
+  const [adding, setAdding] = useState<Scope | null>(null);
+  const add = (scope: Scope, action: Action): void => {
+    setAdding(null);
+    const binding = Binding.parse({ role: role.role, action });
     const label = `give ${role.role} a use`;
     if (scope === 'setlist')
       return edit({ label, setlists: [{ ...setlist, bindings: [...setlist.bindings, binding] }] });
@@ -76,15 +78,32 @@ export function RoleUses({ role, here }: Props) {
           onChange={(next) => change(use, next)}
         />
       ))}
-      {role.uses.length === 0 && <p className="mt-1">Nothing yet. Say what it does, and where.</p>}
+      {adding && (
+        <p className="mt-1.5 leading-7">
+          <b>
+            {adding === 'setlist' ? 'whole setlist' : placeName(hereSong!, adding === 'patch' ? here!.patchId : null)}:
+          </b>{' '}
+          <ActionChoice
+            value={null}
+            layers={adding === 'setlist' ? setlist.layers : (hereSong?.layers ?? [])}
+            setlistEffects={effectsOfSetlist(setlist)}
+            onChange={(action) => add(adding, action)}
+          />{' '}
+          <span className="text-ink2">nothing yet: choose what it does there</span>{' '}
+          <Button look="plain" onClick={() => setAdding(null)}>
+            leave it
+          </Button>
+        </p>
+      )}
+      {role.uses.length === 0 && !adding && <p className="mt-1">Nothing yet. Say what it does, and where.</p>}
       <p className="mt-2 flex flex-wrap gap-2 text-[13px]">
-        <Button look="plain" onClick={() => add('setlist')}>
+        <Button look="plain" onClick={() => setAdding('setlist')}>
           in the whole setlist
         </Button>
-        <Button look="plain" disabled={!hereSong} onClick={() => add('song')}>
+        <Button look="plain" disabled={!hereSong} onClick={() => setAdding('song')}>
           in {hereSong?.name ?? 'a song'}
         </Button>
-        <Button look="plain" disabled={!hereSong} onClick={() => add('patch')}>
+        <Button look="plain" disabled={!hereSong} onClick={() => setAdding('patch')}>
           in its patch {hereSong?.patches.find((patch) => patch.id === here?.patchId)?.name ?? ''}
         </Button>
       </p>

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Learned } from '@rackle/core/controls';
-import { useHost, useEdit, useGear } from '../../state/hooks';
-import { withLearned, withoutLastSource } from '@rackle/core/show';
+import { withTakenOver, type Learned } from '@rackle/core/controls';
+import { useAct, useHost, useEdit, useGear } from '../../state/hooks';
+import { withoutLastSource } from '@rackle/core/show';
+import { learnAsked } from '../../state/uiSlice';
 
 /** Takes up what learn finds while the page is open, and ends learn when it is left. `last` is what it found last. */
 export function useLearn(): {
@@ -9,6 +10,7 @@ export function useLearn(): {
   last: { role: string; learned: Learned } | null;
 } {
   const [last, setLast] = useState<{ role: string; learned: Learned } | null>(null);
+  const act = useAct();
   const host = useHost();
   const edit = useEdit();
   const gear = useGear();
@@ -23,7 +25,10 @@ export function useLearn(): {
       if (event.type === 'learned') setLast({ role: event.role, learned: event.learned });
       if (event.type === 'unlearned') setLast(null);
       if (event.type === 'learned')
-        change({ label: `learn ${event.role}`, gearLists: [withLearned(list, event.role, event.learned)] });
+        change({
+          label: `learn ${event.role}`,
+          gearLists: [withTakenOver(list, event.role, event.from, event.learned)],
+        });
       if (event.type === 'unlearned')
         change({ label: `forget ${event.role}`, gearLists: [withoutLastSource(list, event.role)] });
     });
@@ -36,6 +41,8 @@ export function useLearn(): {
     last,
     start: (roles) => {
       setLast(null);
+      // Keys that come before the running side has answered are learn’s as well.
+      act(learnAsked(true));
       host.post({ type: 'learn', roles: [...roles] });
     },
   };
