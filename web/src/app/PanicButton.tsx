@@ -4,7 +4,7 @@ import { useApp, useHost } from '../state/hooks';
 const HOLD_MS = 300;
 
 /** Ends every note. While the stage is locked a pointer has to hold it for 0.3 s; a key or a role acts at once. */
-export function PanicButton() {
+export function PanicButton({ large }: { large: boolean }) {
   const host = useHost();
   const locked = useApp(({ ui }) => ui.locked);
   const [holding, setHolding] = useState(false);
@@ -31,7 +31,7 @@ export function PanicButton() {
       onKeyDown={(event) => {
         if (event.key === 'Enter' || event.key === ' ') panic();
       }}
-      className={`min-h-8 border border-ink px-3 font-bold ${holding ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
+      className={`shrink-0 border border-ink px-3 font-bold touch-none select-none ${large ? 'min-h-16 min-w-24 text-lg' : 'min-h-11'} ${holding ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
     >
       Panic
     </button>

@@ -10,50 +10,53 @@ import { PanicButton } from './PanicButton';
 import { SaveMark } from './SaveMark';
 import { useMarks } from './useMarks';
 
-const LONG_NAME = 18;
-
-/** What every page has at its head: the set, the pages, gear, saving, sound, undo, ground, lock, panic. */
+/**
+ * What every page has at its head: the set, the pages, gear, saving, sound, undo, ground, lock, panic. Where there is
+ * little room the pages have a line of their own; lock and panic stay where they are.
+ */
 export function TopLine() {
   const act = useAct();
-  const name = useSetlist()?.name;
+  const name = useSetlist()?.name ?? 'Rackle';
   const { locked, night } = useApp(({ ui }) => ui);
   const { pathname } = useLocation();
+  const onStage = pathname === '/stage';
+  const target = onStage ? 'size-16' : 'size-11';
   return (
     <header
       data-focus="player"
-      className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-ink px-4 max-[1199px]:h-auto max-[1199px]:flex-wrap max-[1199px]:gap-y-0"
+      className="no-print flex shrink-0 flex-wrap items-center gap-x-3 border-b border-ink px-4 pt-[3px] max-[599px]:gap-x-1 max-[599px]:px-2 min-[1200px]:flex-nowrap min-[1200px]:pb-[3px]"
     >
-      <SetlistName name={name ?? 'Rackle'} />
+      <span
+        dir="auto"
+        title={name}
+        className="named min-w-24 max-w-52 flex-[0_1_auto] truncate text-[21px] leading-[44px] max-[1199px]:max-w-80 max-[599px]:flex-1"
+      >
+        {name}
+      </span>
       <PageLinks locked={locked} pathname={pathname} />
-      <span className="ml-auto" />
       <GearState />
-      <SaveMark />
-      <SoundButton />
-      <Undo locked={locked} />
-      <IconButton label={night ? 'Paper' : 'Blackout'} onClick={() => act(toggled('night'))}>
-        {night ? <Sun size={16} /> : <Moon size={16} />}
-      </IconButton>
+      <span className="max-[599px]:hidden">
+        <SaveMark />
+      </span>
+      <span className="max-[599px]:order-4 max-[599px]:basis-full max-[599px]:text-right">
+        <SoundButton />
+      </span>
+      <span className="flex shrink-0 max-[599px]:hidden">
+        <Undo locked={locked} />
+        <IconButton label={night ? 'Paper' : 'Blackout'} onClick={() => act(toggled('night'))}>
+          {night ? <Sun size={16} /> : <Moon size={16} />}
+        </IconButton>
+      </span>
       <IconButton
         label={locked ? 'Unlock the stage' : 'Lock for the stage'}
         pressed={locked}
+        size={target}
         onClick={() => act(toggled('locked'))}
       >
-        {locked ? <Lock size={16} /> : <LockOpen size={16} />}
+        {locked ? <Lock size={onStage ? 24 : 16} /> : <LockOpen size={onStage ? 24 : 16} />}
       </IconButton>
-      <PanicButton />
+      <PanicButton large={onStage} />
     </header>
-  );
-}
-
-/** A long name takes two lines. */
-function SetlistName({ name }: { name: string }) {
-  return (
-    <span
-      className={`named ${name.length > LONG_NAME ? 'line-clamp-2 min-w-32 max-w-44 text-[17px] leading-[17px]' : 'min-w-24 truncate text-[21px]'}`}
-      title={name}
-    >
-      {name}
-    </span>
   );
 }
 
@@ -61,7 +64,10 @@ function SetlistName({ name }: { name: string }) {
 function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) {
   const marks = useMarks();
   return (
-    <nav aria-label="pages" className="flex h-11 shrink-0 items-stretch gap-3">
+    <nav
+      aria-label="pages"
+      className="flex h-11 shrink-0 items-stretch gap-3 overflow-x-auto max-[1199px]:order-last max-[1199px]:basis-full max-[1199px]:shrink max-[1199px]:border-t max-[1199px]:border-rule"
+    >
       {PAGES.map(([name, path]) => (
         <NavLink
           key={path}
@@ -112,11 +118,13 @@ function Undo({ locked }: { locked: boolean }) {
 function IconButton({
   label,
   pressed,
+  size = 'h-11 w-8',
   children,
   ...rest
 }: {
   label: string;
   pressed?: boolean;
+  size?: string;
   disabled?: boolean;
   onClick: () => void;
   children: ReactNode;
@@ -127,7 +135,7 @@ function IconButton({
       aria-label={label}
       aria-pressed={pressed}
       title={label}
-      className={`grid h-8 w-7 shrink-0 place-items-center rounded-sm disabled:opacity-30 ${pressed ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
+      className={`grid ${size} shrink-0 place-items-center rounded-sm disabled:opacity-30 ${pressed ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
       {...rest}
     >
       {children}
@@ -135,28 +143,35 @@ function IconButton({
   );
 }
 
+/** Which gear list is tonight's, and which of its ports are not there: by name, however small the room. */
 function GearState() {
   const gear = useGear();
   const isAlive = useIsAlive();
   const isKnown = useKnowsPorts();
-  if (!gear) return null;
+  if (!gear) return <span className="flex-1" />;
   const wanted = gear.ports.filter((port) => port.on);
-  const alive = wanted.filter(isAlive).length;
+  const missing = [...new Set(wanted.filter((port) => !isAlive(port)).map(({ alias }) => alias as string))];
   return (
-    <span className="min-w-0 truncate text-[13px] text-ink2">
-      <NavLink to="/gear" className="hover:text-ink">
+    <NavLink
+      to="/gear"
+      className={`flex min-w-0 flex-1 justify-end gap-1.5 text-[13px] leading-[44px] text-ink2 hover:text-ink max-[599px]:order-4 ${missing.length === 0 ? 'max-[599px]:hidden' : 'max-[599px]:basis-full max-[599px]:justify-start'}`}
+      title={missing.length > 0 ? `not here: ${missing.join(', ')}` : undefined}
+    >
+      <span dir="auto" className="min-w-0 truncate">
         {gear.name}
-      </NavLink>
-      {isKnown && (
-        <>
-          {' '}
-          ·{' '}
-          <span className={alive < wanted.length ? 'font-bold text-ink' : ''}>
-            {alive} of {wanted.length} ports
-          </span>
-        </>
+      </span>
+      {isKnown && missing.length === 0 && (
+        <span className="whitespace-nowrap">
+          · {wanted.length} {wanted.length === 1 ? 'port' : 'ports'}
+        </span>
       )}
-    </span>
+      {isKnown && missing.length > 0 && (
+        <b className="my-auto min-w-20 truncate bg-ink px-1.5 leading-6 text-ground">
+          no {missing.slice(0, 2).join(', ')}
+          {missing.length > 2 && ` and ${missing.length - 2} more`}
+        </b>
+      )}
+    </NavLink>
   );
 }
 
@@ -176,7 +191,7 @@ function SoundButton() {
       <button
         type="button"
         onClick={() => host.post({ type: 'startSound' })}
-        className="min-h-8 whitespace-nowrap border border-dashed border-ink px-2 text-[13px] font-bold"
+        className="min-h-11 whitespace-nowrap border border-dashed border-ink px-2 text-[13px] font-bold"
       >
         {SOUND_WORDS[sound]}
       </button>

@@ -64,7 +64,7 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
         {...frame}
         tabIndex={0}
         onKeyDown={onKeyDown}
-        className="group flex items-center gap-3 border-y border-ink bg-ground text-ink2"
+        className="flex items-center gap-3 border-y border-ink bg-ground text-ink2"
         data-testid="break"
       >
         <BreakLine {...parts} entry={entry} startsAt={startsAt} onChange={actions.changeEntry} />
@@ -72,7 +72,7 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
     );
   if (!song)
     return (
-      <li {...frame} className="group flex items-center gap-3 border-b border-rule">
+      <li {...frame} className="flex items-center gap-3 border-b border-rule">
         {handle}
         <Stamp>song missing</Stamp>
         <span className="ml-auto" />
@@ -111,7 +111,7 @@ function SongFrame({ ref, style, entry, song, onKeyDown, children }: FrameProps)
       tabIndex={0}
       onKeyDown={onKeyDown}
       aria-label={song.name}
-      className={`group grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_56px_minmax(140px,220px)_110px_56px_60px] items-center gap-2 border-b border-rule ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
+      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_56px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_auto_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
       data-testid="song-row"
     >
       {children}
@@ -167,7 +167,7 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
   return (
     <>
       {handle}
-      <span className="mono text-lg text-ink2">{number}</span>
+      <span className="mono text-lg text-ink2 max-[699px]:hidden">{number}</span>
       <EditableText
         width="100%"
         label="name of the song"
@@ -175,12 +175,14 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
         className="named text-[26px] leading-9"
         onChange={(name) => onChange({ ...song, name })}
       />
-      <span className="truncate">{song.key}</span>
-      <span className="mono" title="quarter notes a minute">
+      <span dir="auto" className="truncate max-[1099px]:hidden">
+        {song.key}
+      </span>
+      <span className="mono max-[1099px]:hidden" title="quarter notes a minute">
         {song.tempoBpm}
       </span>
       <SongTapes entryId={entryId} />
-      <span className="no-print flex justify-end">
+      <span className="no-print flex justify-end max-[699px]:hidden">
         <Link
           to={`/songs/${song.id}`}
           className="flex min-h-11 items-center px-2 text-[13px] text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
@@ -189,17 +191,19 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
         </Link>
         {remove}
       </span>
-      <NumberField
-        label="length"
-        value={song.durationSeconds}
-        min={0}
-        max={7200}
-        step={5}
-        show={minutesText}
-        read={readMinutes}
-        className="mono w-full border-transparent text-right"
-        onChange={(durationSeconds) => onChange({ ...song, durationSeconds })}
-      />
+      <span className="max-[699px]:hidden">
+        <NumberField
+          label="length"
+          value={song.durationSeconds}
+          min={0}
+          max={7200}
+          step={5}
+          show={minutesText}
+          read={readMinutes}
+          className="mono w-full border-transparent text-right"
+          onChange={(durationSeconds) => onChange({ ...song, durationSeconds })}
+        />
+      </span>
       <span className="mono text-right text-ink2">{clockText(startsAt)}</span>
     </>
   );
@@ -212,7 +216,7 @@ function SongTapes({ entryId }: { entryId: EntryId }) {
   // Only rows that the set comes to or leaves are drawn again at a recall.
   const position = useApp(({ live }) => (live.place.entryId === entryId ? live.place.position : null));
   return (
-    <span className="flex gap-[5px] overflow-hidden p-1">
+    <span className="flex gap-[5px] overflow-hidden p-1 max-[1099px]:max-w-52 max-[699px]:max-w-24">
       {places
         .filter((place) => place.blend === null)
         .map((place) => (

@@ -33,14 +33,14 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
   return (
     <div className="flex min-h-full">
       <div className="min-w-0 flex-1 px-4 pb-8">
-        <div className="flex items-end gap-4 border-b border-rule py-3">
+        <div className="flex flex-wrap items-end gap-x-4 gap-y-1 border-b border-rule py-3">
           <EditableText
             label="name of the setlist"
             value={setlist.name}
             className="named text-4xl leading-tight"
             onChange={order.rename}
           />
-          <p className="pb-1.5 text-ink2">
+          <p className="min-w-60 flex-1 pb-1.5 text-ink2">
             {songCount} song{songCount === 1 ? '' : 's'}, {setCount === 1 ? 'one set' : `${setCount} sets`} · plays{' '}
             <span className="mono">{minutesText(order.playsSeconds)}</span>, over at{' '}
             <span className="mono">{clockText(order.overAt)}</span>
@@ -51,7 +51,7 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
               </>
             )}
           </p>
-          <span className="no-print ml-auto flex gap-2">
+          <span className="no-print ml-auto flex flex-wrap gap-2">
             <Button onClick={() => order.setIsAdding(true)}>Add song</Button>
             <Button onClick={order.addBreak}>Add break</Button>
             <Button onClick={() => window.print()}>Print</Button>

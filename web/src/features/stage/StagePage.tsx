@@ -19,9 +19,13 @@ export function StagePage() {
   if (!setlist || !here) return <p className="named p-8 text-4xl">Nothing to play yet. The setlist has no patches.</p>;
   const { song, patch, blend } = here;
   return (
-    <div className="flex h-full flex-col px-6 pb-2" data-testid="stage" data-focus="player">
-      <div className="flex min-h-0 flex-1">
-        <div className="flex min-w-0 flex-1 flex-col pr-6 pt-3">
+    <div
+      className="flex h-full flex-col px-6 pb-2 max-[899px]:h-auto max-[899px]:min-h-full max-[699px]:px-3"
+      data-testid="stage"
+      data-focus="player"
+    >
+      <div className="flex min-h-0 flex-1 max-[899px]:min-h-fit max-[899px]:flex-col">
+        <div className="flex min-h-56 min-w-0 flex-1 flex-col pr-6 pt-3 max-[899px]:pr-0">
           <p className="named truncate text-4xl font-medium text-ink2">
             {song.name}
             {blend && <> · {patch.name}</>}

@@ -10,7 +10,7 @@ const SOUND_WORDS = { off: 'off: press S', starting: 'starting …', waits: 'wai
 export function StageSide({ here }: { here: Place }) {
   const { patch } = here;
   return (
-    <div className="flex w-[340px] shrink-0 flex-col overflow-hidden border-l border-rule pl-6 pt-2">
+    <div className="flex w-[340px] shrink-0 flex-col overflow-hidden border-l border-rule pl-6 pt-2 max-[899px]:grid max-[899px]:w-full max-[899px]:grid-cols-2 max-[899px]:gap-x-6 max-[899px]:border-l-0 max-[899px]:border-t max-[899px]:pl-0 max-[699px]:grid-cols-1">
       <Program here={here} />
       <Bars here={here} />
       {patch.note && (
