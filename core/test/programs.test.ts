@@ -1,7 +1,16 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { keyName, messageInWords, parseKeyName } from '../src/midi';
-import { addressFrom, addressNumber, planNumbering, programConflicts, programText } from '../src/programs';
+import {
+  addressFrom,
+  addressNumber,
+  freeBehind,
+  numberText,
+  planNumbering,
+  programConflicts,
+  programText,
+  readNumber,
+} from '../src/programs';
 import {
   Setlist,
   changeBlendValue,
@@ -72,6 +81,40 @@ describe('numbering in playing order', () => {
     expect(conflicts(line('s0p0'), line('s0p1'))).toBe(1);
     expect(conflicts(line('s0p0'), line('s0p1', { lsb: 1 }))).toBe(0);
     expect(conflicts(line('s0p0', { channel: 1 }), line('s0p1', { channel: 2 }))).toBe(0);
+  });
+
+  it('past 128 name their bank, and are read as they are shown, or as they go over the wire', () => {
+    const at = (bank: number, program: number) => addressFrom(bank * 128 + program);
+    expect([numberText(at(0, 4), 1), numberText(at(1, 4), 1), numberText(at(1, 4), 0)]).toEqual([
+      '5',
+      'B2 · 5',
+      'B1 · 4',
+    ]);
+    const had = at(1, 0);
+    expect(readNumber('5', 1, had)).toBe(128 + 4);
+    expect(readNumber('b3 5', 1, had)).toBe(256 + 4);
+    expect(readNumber('2/5', 1, had)).toBe(256 + 4);
+    expect(readNumber('1/0/5', 1, had)).toBe(128 * 128 + 4);
+    for (const wrong of ['', 'x', '0', '129', 'B0 · 5', '128/1', '1/2/3/4', 'B2'])
+      expect([wrong, readNumber(wrong, 1, had)]).toEqual([wrong, null]);
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 2_097_151 }), fc.constantFrom(0 as const, 1 as const), (address, from) => {
+        const line = addressFrom(address);
+        const text = numberText(line, from);
+        expect(readNumber(text, from, { msb: 0, lsb: 0 })).toBe(address);
+      }),
+      { seed: 15, numRuns: 300 },
+    );
+  });
+
+  it('that are free are looked for behind a neighbour', () => {
+    const line = (program: number) => ({
+      target: { songId: 's', patchId: null, blendId: null },
+      ...addressFrom(program),
+    });
+    const lines = [0, 1, 2, 5, 127].map(line) as never;
+    expect([freeBehind(-1, lines), freeBehind(1, lines), freeBehind(126, lines)]).toEqual([3, 3, 128]);
+    expect(freeBehind(2_097_151, lines)).toBeNull();
   });
 
   it('addresses count up and back', () => {

@@ -29,7 +29,29 @@ describe('a number in its place', () => {
     expect(screen.getByRole('alert')).toHaveTextContent('−60 dB to 6 dB');
     await userEvent.type(field, '{Enter}');
     expect(onChange).not.toHaveBeenCalled();
+    // It stays with its reason, also when the focus is elsewhere, until Escape brings back what holds.
+    await userEvent.tab();
+    expect(field).toHaveValue('99');
+    expect(screen.getByRole('alert')).toHaveTextContent('still −4 dB');
+    await userEvent.type(field, '{Escape}');
     expect(field).toHaveValue('−4 dB');
+    expect(screen.queryByRole('alert')).toBeNull();
+  });
+
+  it('that cannot be read says the form in which it is expected', async () => {
+    render(
+      <NumberField
+        label="at"
+        value={0}
+        min={0}
+        max={9}
+        read={() => null}
+        form="bar : beat + ticks"
+        onChange={jest.fn()}
+      />,
+    );
+    await userEvent.type(screen.getByRole('textbox', { name: 'at' }), 'x{Enter}');
+    expect(screen.getByRole('alert')).toHaveTextContent('bar : beat + ticks is expected, 0 to 9; still 0');
   });
 
   it('moves by the arrow keys, with Shift ten times as far, and stops at its ends', async () => {

@@ -68,7 +68,9 @@ describe('a form that saves by itself', () => {
     await act(async () => fireEvent.click(screen.getByRole('button', { name: 'more' })));
     await act(async () => fireEvent.click(screen.getByRole('checkbox', { name: 'lit' })));
     expect(saved.at(-1)).toEqual([{ on: true, watts: 55 }, 'on']);
-    expect((screen.getByRole('textbox', { name: 'watts' }) as HTMLInputElement).value).toBe('55');
+    // It stays in its field, with the reason, although another field was saved.
+    expect((screen.getByRole('textbox', { name: 'watts' }) as HTMLInputElement).value).toBe('70');
+    expect(screen.getAllByRole('alert')[0].textContent).toBe('at most 60 watts');
   });
 
   it('shows what changes elsewhere, and saves nothing for it', async () => {
@@ -128,7 +130,7 @@ describe('the sheet of a port', () => {
     const name = screen.getByRole('textbox', { name: 'name of the port' });
     fireEvent.focus(name);
     fireEvent.change(name, { target: { value: other } });
-    expect(screen.getByRole('alert').textContent).toBe('another port has this name');
+    expect(screen.getByRole('alert').textContent).toBe('another port has this name; still “Keys” (Esc)');
     fireEvent.blur(name);
     expect(input(page).alias).not.toBe(other);
   });

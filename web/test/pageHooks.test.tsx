@@ -216,12 +216,17 @@ describe('the program map', () => {
     expect(now().rows.filter(({ isTwice }) => isTwice)).toHaveLength(2);
   });
 
-  it('what has no number gets the one above all others', () => {
+  it('what has no number gets the next free one behind its neighbour', () => {
     const { now } = use();
-    const [row] = now().rows.filter(({ line }) => line !== null);
-    const free = now().free();
-    act(() => now().placeAt(row.target, free));
-    expect(now().free()).toBe(free + 1);
+    const second = now().rows.filter(({ line }) => line !== null)[1];
+    act(() =>
+      now().change(
+        'take a number away',
+        setlist.programs.filter(({ target }) => target.patchId !== second.target.patchId),
+      ),
+    );
+    expect(now().firstWithout).toBe(second.key);
+    expect(now().freeFor(second.key)).toBe(second.line!.program);
   });
 });
 

@@ -53,7 +53,45 @@ export function programConflicts(programs: readonly ProgramLine[]): ProgramLine[
 
 const overlaps = (a: ProgramLine, b: ProgramLine): boolean => a.port === b.port && a.channel === b.channel;
 
-/** “12”, or “2/0/12” with a bank: as the player counts. */
+/** Which bank it is, from 0: MSB × 128 + LSB. */
+export const bankNumber = ({ msb, lsb }: Pick<ProgramLine, 'msb' | 'lsb'>): number => msb * PER_BANK + lsb;
+
+/** As a player reads a number of the program map: “12”, in another bank than the first “B2 · 12”; both count alike. */
+export function numberText(line: Pick<ProgramLine, 'msb' | 'lsb' | 'program'>, programsFrom: 0 | 1): string {
+  const shown = String(line.program + programsFrom);
+  const bank = bankNumber(line);
+  return bank === 0 ? shown : `B${bank + programsFrom} · ${shown}`;
+}
+
+/**
+ * Reads a number as it is typed: “12” stays in the bank it had, “B2 · 12” (or “b2 12”) names one, “1/12” and “0/1/12”
+ * give LSB, or MSB and LSB, as they go over the wire.
+ * @returns the address number; null: it is none of these, or out of range
+ */
+export function readNumber(text: string, programsFrom: 0 | 1, had: Pick<ProgramLine, 'msb' | 'lsb'>): number | null {
+  const named = /^\s*b\s*(\d{1,5})\s*[·.,:/ ]\s*(\d{1,3})\s*$/i.exec(text);
+  const wire = /^\s*(?:(?:(\d{1,3})\s*\/\s*)?(\d{1,3})\s*\/\s*)?(\d{1,3})\s*$/.exec(text);
+  if (!named && !wire) return null;
+  const program = Number(named ? named[2] : wire![3]) - programsFrom;
+  const bank = named
+    ? Number(named[1]) - programsFrom
+    : wire![2] === undefined
+      ? bankNumber(had)
+      : Number(wire![1] ?? 0) * PER_BANK + Number(wire![2]);
+  const isThere = [wire?.[1], wire?.[2]].every((part) => part === undefined || Number(part) < PER_BANK);
+  if (!isThere || program < 0 || program >= PER_BANK || bank < 0 || bank >= PER_BANK * PER_BANK) return null;
+  return bank * PER_BANK + program;
+}
+
+/** The first address that nothing has, behind the one of a neighbour; null: none is left there. */
+export function freeBehind(address: number, programs: readonly ProgramLine[]): number | null {
+  const taken = new Set(programs.map(addressNumber));
+  let free = address + 1;
+  while (taken.has(free)) free++;
+  return free < PER_BANK * PER_BANK * PER_BANK ? free : null;
+}
+
+/** “12”, or “2/0/12” with a bank, MSB and LSB as on the wire: for addresses of instruments. */
 export function programText(line: Pick<ProgramLine, 'msb' | 'lsb' | 'program'>, programsFrom: 0 | 1): string {
   const shown = String(line.program + programsFrom);
   return line.msb === 0 && line.lsb === 0 ? shown : `${line.msb}/${line.lsb}/${shown}`;

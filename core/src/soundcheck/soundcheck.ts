@@ -1,6 +1,6 @@
 import { Registry, ShowCompiler } from '../engine';
 import { roleTaking } from '../controls';
-import { addressNumber, programConflicts, programText } from '../programs';
+import { addressNumber, programConflicts, numberText } from '../programs';
 import {
   showFaults,
   type Binding,
@@ -83,7 +83,7 @@ function numberFindings(show: Show, setlist: Setlist): Finding[] {
     severity: 'error',
     code: 'number-twice',
     where: setlist.name,
-    message: `program ${programText(lines[0], setlist.programsFrom)} (counting from ${setlist.programsFrom}) recalls ${lines.map(nameOf).join(' and ')}`,
+    message: `program ${numberText(lines[0], setlist.programsFrom)} (counting from ${setlist.programsFrom}) recalls ${lines.map(nameOf).join(' and ')}`,
     why: 'The foot would get the first of them, whichever was meant.',
   }));
 }
@@ -160,7 +160,7 @@ function reachFindings(show: Show, setlist: Setlist, gear: GearList): Finding[] 
   const nameOf = targetNames(show);
   return setlist.programs.flatMap((line): Finding[] => {
     const where = `${setlist.name}: ${nameOf(line)}`;
-    const number = programText(line, setlist.programsFrom);
+    const number = numberText(line, setlist.programsFrom);
     if (!played.has(line.target.songId))
       return [
         {

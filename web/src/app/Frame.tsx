@@ -2,12 +2,13 @@ import { Suspense, lazy, useEffect, type ReactNode } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import type { Place } from '@rackle/core/show';
 import { RunStrip } from '../features/run-strip/RunStrip';
-import { useApp, useHost } from '../state/hooks';
+import { useApp, useHost, useSetlist } from '../state/hooks';
 import { useLatest } from '../ui/useLatest';
 import { FootLine } from './FootLine';
 import { later } from './later';
 import { NewVersion } from './NewVersion';
 import type { TakeVersion } from './newVersion';
+import { titleOf } from './pages';
 import { PlayedElsewhere } from './PlayedElsewhere';
 import { RefusedStep } from './RefusedStep';
 import { TopLine } from './TopLine';
@@ -42,6 +43,10 @@ export function Frame({
   useEffect(() => {
     document.documentElement.dataset.ground = onStage || night ? 'blackout' : 'paper';
   }, [onStage, night]);
+  const setlistName = useSetlist()?.name ?? null;
+  useEffect(() => {
+    document.title = [titleOf(pathname), setlistName, 'Rackle'].filter((part) => part !== null).join(' · ');
+  }, [pathname, setlistName]);
   const goThere = useLatest((place: Place): void => {
     if (pathname.startsWith('/songs')) void navigate(`/songs/${place.song.id}`);
     if (pathname.startsWith('/timeline')) void navigate(`/timeline/${place.song.id}`);

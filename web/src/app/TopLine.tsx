@@ -24,24 +24,24 @@ export function TopLine() {
   return (
     <header
       data-focus="player"
-      className="no-print flex shrink-0 flex-wrap items-center gap-x-3 border-b border-ink px-4 pt-[3px] max-[599px]:gap-x-1 max-[599px]:px-2 min-[1200px]:flex-nowrap min-[1200px]:pb-[3px]"
+      className="no-print flex shrink-0 flex-wrap items-center gap-x-3 border-b border-ink px-4 pt-[3px] max-[699px]:gap-x-1 max-[699px]:px-2 min-[1200px]:flex-nowrap min-[1200px]:pb-[3px]"
     >
       <span
         dir="auto"
         title={name}
-        className="named min-w-24 max-w-52 flex-[0_1_auto] truncate text-[21px] leading-[44px] max-[1199px]:max-w-80 max-[599px]:flex-1"
+        className="named min-w-24 max-w-52 flex-[0_1_auto] truncate text-[21px] leading-[44px] max-[1199px]:max-w-80 max-[699px]:flex-1"
       >
         {name}
       </span>
       <PageLinks locked={locked} pathname={pathname} />
       <GearState />
-      <span className="max-[599px]:hidden">
+      <span className="max-[699px]:hidden">
         <SaveMark />
       </span>
-      <span className="max-[599px]:order-4 max-[599px]:basis-full max-[599px]:text-right">
+      <span className="max-[699px]:order-4 max-[699px]:basis-full max-[699px]:text-right">
         <SoundButton />
       </span>
-      <span className="flex shrink-0 max-[599px]:hidden">
+      <span className="flex shrink-0 max-[699px]:hidden">
         <Undo locked={locked} />
         <IconButton label={night ? 'Paper' : 'Blackout'} onClick={() => act(toggled('night'))}>
           {night ? <Sun size={16} /> : <Moon size={16} />}
@@ -154,7 +154,7 @@ function GearState() {
   return (
     <NavLink
       to="/gear"
-      className={`flex min-w-0 flex-1 justify-end gap-1.5 text-[13px] leading-[44px] text-ink2 hover:text-ink max-[599px]:order-4 ${missing.length === 0 ? 'max-[599px]:hidden' : 'max-[599px]:basis-full max-[599px]:justify-start'}`}
+      className={`flex min-w-0 flex-1 justify-end gap-1.5 text-[13px] leading-[44px] text-ink2 hover:text-ink max-[699px]:order-4 ${missing.length === 0 ? 'max-[699px]:hidden' : 'max-[699px]:basis-full max-[699px]:justify-start'}`}
       title={missing.length > 0 ? `not here: ${missing.join(', ')}` : undefined}
     >
       <span dir="auto" className="min-w-0 truncate">

@@ -9,3 +9,10 @@ export const PAGES = [
   ['Soundcheck', '/soundcheck'],
   ['Stage', '/stage'],
 ] as const;
+
+/** What the window is called on a page: by its job. */
+export function titleOf(pathname: string): string {
+  if (pathname === '/library') return 'All songs';
+  if (pathname === '/numbers/sheets') return 'Controller sheets';
+  return PAGES.find(([, path]) => pathname.startsWith(path))?.[0] ?? 'Rackle';
+}

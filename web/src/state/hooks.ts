@@ -9,6 +9,7 @@ import {
   type Setlist,
   type Song,
 } from '@rackle/core/show';
+import { numberText } from '@rackle/core/programs';
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostConnection, PortState } from '../protocol';
 import type { MonitorLog } from '../live/monitorLog';
@@ -110,7 +111,7 @@ const numbersIn = createSelector([programsIn, programsFromIn], (programs, progra
   const numbers = new Map(
     programs?.map((line) => [
       `${line.target.songId} ${line.target.patchId ?? ''} ${line.target.blendId ?? ''}`,
-      String(line.program + programsFrom),
+      numberText(line, programsFrom === 0 ? 0 : 1),
     ]),
   );
   return (songId: string, patchId: string, blendId: string | null): string | null =>

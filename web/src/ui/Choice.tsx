@@ -25,7 +25,7 @@ interface Props<V extends string> {
 }
 
 const OPENS = new Set(['ArrowDown', 'ArrowUp']);
-const LOOK = 'border-b border-dotted border-ink text-left hover:border-solid';
+const LOOK = 'leading-tight border-b border-dotted border-ink text-left hover:border-solid';
 
 /**
  * A choice that reads like a word in a sentence. Until it is asked for it is no more than that word: a page may have

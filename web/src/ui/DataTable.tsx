@@ -1,6 +1,8 @@
 import { createColumnHelper, tableFeatures, useTable, type ColumnDef } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, type ComponentType, type HTMLAttributes } from 'react';
+import { useEffect, useMemo, useRef, type ComponentType, type HTMLAttributes } from 'react';
+
+import { useLatest } from './useLatest';
 
 const features = tableFeatures({});
 
@@ -29,6 +31,8 @@ interface Props<Row> {
   scrolls: 'page' | 'box';
   /** Height in px of what stands above the rows within what scrolls. */
   headPx?: number;
+  /** Key of a row that is brought into sight when it is another one. */
+  seen?: string | null;
   /** Classes and handlers of a row. */
   rowProps?: (row: Row, at: number) => HTMLAttributes<HTMLTableRowElement>;
 }
@@ -52,6 +56,7 @@ export function DataTable<Row extends object>({
   rowPx,
   scrolls,
   headPx = 0,
+  seen = null,
   rowProps,
 }: Props<Row>) {
   const element = useRef<HTMLTableElement>(null);
@@ -66,6 +71,13 @@ export function DataTable<Row extends object>({
     overscan: 16,
     scrollMargin: headPx,
   });
+  const bring = useLatest((key: string): void => {
+    const at = rows.findIndex((row) => keyOf(row) === key);
+    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
+  });
+  useEffect(() => {
+    if (seen !== null) bring(seen);
+  }, [seen, bring]);
   const items = virtual.getVirtualItems();
   const before = items.length > 0 ? items[0].start - headPx : 0;
   const after = items.length > 0 ? virtual.getTotalSize() - (items[items.length - 1].end - headPx) : 0;

@@ -10,14 +10,26 @@ interface Props<N extends string> {
   check?: (text: string) => string | null;
   /** Without one it is as wide as its text. */
   width?: string;
+  /** It is the main heading of its page. */
+  heading?: boolean;
 }
 
-/** Text edited in its place: Enter keeps, Escape brings back what was there. */
-export function EditableText<N extends string>({ value, label, onChange, className = '', check, width }: Props<N>) {
+/** Text edited in its place: Enter keeps, Escape brings back what was there. A wrong text stays, and says why. */
+export function EditableText<N extends string>({
+  value,
+  label,
+  onChange,
+  className = '',
+  check,
+  width,
+  heading = false,
+}: Props<N>) {
   const [draft, setDraft] = useState<string | null>(null);
   const wrong = draft === null ? null : draft.trim() === '' ? 'a name is needed' : (check?.(draft) ?? null);
   const keep = (): void => {
-    if (draft !== null && wrong === null && draft.trim() !== value) onChange(draft.trim() as N);
+    // A wrong one stays, and says why, until it is put right or taken back.
+    if (wrong !== null) return;
+    if (draft !== null && draft.trim() !== value) onChange(draft.trim() as N);
     setDraft(null);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>): void => {
@@ -27,16 +39,22 @@ export function EditableText<N extends string>({ value, label, onChange, classNa
       event.stopPropagation();
     }
   };
+  const Box = heading ? 'h1' : 'span';
   return (
-    <span className={`relative inline-block max-w-full ${className}`} style={{ width }}>
+    <Box
+      className={`relative inline-block max-w-full ${className}`}
+      style={{ width }}
+      aria-label={heading ? value : undefined}
+    >
       <input
+        dir="auto"
         aria-label={label}
         aria-invalid={wrong !== null}
         style={{ fieldSizing: width === undefined ? 'content' : 'fixed' } as CSSProperties}
         className={`${width === undefined ? 'min-w-8 max-w-full' : 'w-full min-w-0'} truncate border-b border-transparent bg-transparent hover:border-rule focus:border-ink focus:outline-none`}
         value={draft ?? value}
         onChange={(event) => setDraft(event.target.value)}
-        onFocus={() => setDraft(value)}
+        onFocus={() => setDraft((before) => before ?? value)}
         onBlur={keep}
         onKeyDown={onKeyDown}
         spellCheck={false}
@@ -46,9 +64,9 @@ export function EditableText<N extends string>({ value, label, onChange, classNa
           role="alert"
           className="absolute left-0 top-full z-10 whitespace-nowrap bg-ink font-[family-name:var(--font-text)] px-1.5 py-0.5 text-xs text-ground"
         >
-          {wrong}
+          {wrong}; still “{value}” (Esc)
         </span>
       )}
-    </span>
+    </Box>
   );
 }

@@ -12,6 +12,8 @@ interface Props {
   show?: (value: number) => string;
   /** How a typed text is read; null when it cannot be. */
   read?: (text: string) => number | null;
+  /** The form in which it is typed, in words, where it is no plain number: “bar : beat + ticks”. */
+  form?: string;
   className?: string;
 }
 
@@ -25,9 +27,12 @@ const plainNumber = (text: string): number | null => {
   return text.trim() === '' || !Number.isFinite(value) ? null : value;
 };
 
+const expected = (form: string | undefined, range: string): string =>
+  form === undefined ? `${range} is expected` : `${form} is expected, ${range}`;
+
 /**
- * A number edited in place: typed, or moved by the arrow keys (with Shift ten times as far). Out of range says so and
- * is not taken.
+ * A number edited in place: typed, or moved by the arrow keys (with Shift ten times as far). What cannot be read or is
+ * out of range is not taken: it stays, says what is expected and what still holds, and Escape brings that back.
  */
 export function NumberField({
   label,
@@ -39,13 +44,16 @@ export function NumberField({
   onChange,
   show = String,
   read = plainNumber,
+  form,
   className = '',
 }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   const typed = draft === null ? value : read(draft);
-  const wrong = typed === null ? 'not a number' : typed < min || typed > max ? `${show(min)} to ${show(max)}` : null;
+  const wrong = typed === null || typed < min || typed > max ? expected(form, `${show(min)} to ${show(max)}`) : null;
   const keep = (): void => {
-    if (draft !== null && wrong === null && typed !== null && typed !== value) onChange(typed);
+    // A wrong entry stays, and says why, until it is put right or taken back.
+    if (wrong !== null) return;
+    if (draft !== null && typed !== null && typed !== value) onChange(typed);
     setDraft(null);
   };
   const nudge = (by: number): void => {
@@ -71,7 +79,7 @@ export function NumberField({
         aria-invalid={wrong !== null}
         inputMode="decimal"
         size={Math.max(1, text.length)}
-        className={`min-w-[1.5ch] max-w-full border-b border-dotted border-ink bg-transparent focus:border-solid focus:outline-none ${className}`}
+        className={`min-w-[1.5ch] max-w-full border-b border-dotted border-ink bg-transparent leading-tight focus:border-solid focus:outline-none ${className}`}
         value={text}
         onChange={(event) => setDraft(event.target.value)}
         onFocus={(event) => event.target.select()}
@@ -81,9 +89,10 @@ export function NumberField({
       {wrong !== null && (
         <span
           role="alert"
-          className="absolute left-0 top-full z-10 whitespace-nowrap bg-ink px-1.5 py-0.5 text-xs text-ground"
+          className="absolute left-0 top-full z-20 max-w-72 bg-ink px-1.5 py-0.5 text-left font-[family-name:var(--font-text)] text-xs font-normal not-italic leading-4 text-ground [width:max-content]"
         >
-          {wrong}
+          {wrong}; still {show(value)}
+          {unit} (Esc)
         </span>
       )}
     </span>

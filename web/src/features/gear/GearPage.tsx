@@ -34,7 +34,7 @@ export function GearPage() {
   const setlist = useSetlist();
   if (!gear) return <NoGear />;
   return (
-    <div className="flex min-h-full">
+    <div className="flex min-h-full max-[899px]:flex-col">
       <div className="min-w-0 flex-1 px-4 pb-6">
         <Head gear={gear} setlist={setlist} />
         {setlist ? (
@@ -43,7 +43,7 @@ export function GearPage() {
           <p className="py-6 text-lg">No setlist yet, so nothing to play. Start one on the Setlist page.</p>
         )}
       </div>
-      <aside className="w-[310px] shrink-0 border-l border-ink px-4 py-3">
+      <aside className="w-[310px] shrink-0 border-l border-ink px-4 py-3 max-[899px]:w-full max-[899px]:border-l-0 max-[899px]:border-t">
         <PortList gear={gear} style={{ programsFrom: setlist?.programsFrom ?? 1, middleC: setlist?.middleC ?? 'C4' }} />
         <SoundPanel gear={gear} />
       </aside>
@@ -110,6 +110,7 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
     <>
       <div className="flex items-end gap-3 pt-3 flex-wrap gap-y-1">
         <EditableText
+          heading
           label="name of the gear list"
           value={gear.name}
           className="named text-4xl"
@@ -161,7 +162,7 @@ function Roles({ gear, setlist }: { gear: GearList; setlist: Setlist }) {
     <section aria-label="roles">
       <LearnBar roles={roles} />
       <RolesHead {...of} />
-      <div className="grid grid-cols-[minmax(120px,190px)_minmax(120px,1fr)_96px_64px_minmax(240px,1.3fr)] gap-x-3 text-[13px] font-bold text-ink2">
+      <div className="grid grid-cols-[minmax(120px,190px)_minmax(120px,1fr)_96px_64px_minmax(240px,1.3fr)] max-[899px]:grid-cols-[minmax(0,150px)_minmax(0,1fr)_64px_16px_minmax(0,1.3fr)] gap-x-3 text-[13px] font-bold text-ink2">
         <span>what you use</span>
         <span>what it does</span>
         <span>value</span>

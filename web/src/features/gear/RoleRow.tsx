@@ -52,7 +52,7 @@ export function RoleRow({
       data-testid="role"
       aria-label={role.role}
       role="group"
-      className={`grid min-h-[46px] grid-cols-[minmax(120px,190px)_minmax(120px,1fr)_96px_64px_minmax(240px,1.3fr)] items-center gap-x-3 border-t border-rule ${waits ? 'bg-ground2 outline-2 outline-ink' : ''}`}
+      className={`grid min-h-[46px] grid-cols-[minmax(120px,190px)_minmax(120px,1fr)_96px_64px_minmax(240px,1.3fr)] max-[899px]:grid-cols-[minmax(0,150px)_minmax(0,1fr)_64px_16px_minmax(0,1.3fr)] items-center gap-x-3 border-t border-rule ${waits ? 'bg-ground2 outline-2 outline-ink' : ''}`}
     >
       <button
         type="button"

@@ -6,6 +6,7 @@ import { controllerSheets, type ControllerSheet } from '@rackle/core/programs';
 import type { RecallTarget, Setlist } from '@rackle/core/show';
 import { useHost, useGear, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
+import { Stamp } from '../../ui/Stamp';
 
 const WRITABLE = 'Treadle 6';
 /** A longer table may run on over the end of a printed page. */
@@ -69,7 +70,7 @@ export function ControllerSheetsPage() {
   };
   return (
     <div className="px-4 pb-6" data-testid="sheets">
-      <div className="flex items-end gap-3 border-b border-ink pb-2 pt-3">
+      <div className="flex flex-wrap items-end gap-x-3 gap-y-1 border-b border-ink pb-2 pt-3">
         <h1 className="named text-4xl">Controller sheets</h1>
         <span className="pb-1 text-ink2">
           {setlist.name} · {gear.name}
@@ -137,14 +138,14 @@ function OneSheet({
         )}
       </div>
       {rows.length > 0 && (
-        <div className="columns-2 gap-8 print:columns-2">
+        <div className="gap-8 min-[900px]:columns-2 print:columns-2">
           <table className="w-full text-left text-[13px] print:text-[11px] print:leading-4">
             <thead>
               <tr className="text-ink2">
-                <th className="w-20 whitespace-nowrap">page · button</th>
-                <th className="w-8">ch</th>
-                {sendsBank && <th className="w-20 whitespace-nowrap">MSB, LSB</th>}
-                <th className="w-20 whitespace-nowrap">{panel === 1 ? 'from 1 (0)' : 'from 0 (1)'}</th>
+                <th className="w-28 whitespace-nowrap pr-3">{port.buttons!.pages > 1 ? 'page · button' : 'button'}</th>
+                <th className="w-10 pr-3">ch</th>
+                {sendsBank && <th className="w-24 whitespace-nowrap pr-3">MSB, LSB</th>}
+                <th className="w-24 whitespace-nowrap pr-3">{panel === 1 ? 'from 1 (0)' : 'from 0 (1)'}</th>
                 <th>recalls</th>
               </tr>
             </thead>
@@ -168,7 +169,15 @@ function OneSheet({
                     <b className="text-base print:text-[13px]">{row.program + panel}</b>{' '}
                     <span className="text-ink2">({row.program + (1 - panel)})</span>
                   </td>
-                  <td className="truncate">{nameOf(row.target)}</td>
+                  <td className="truncate">
+                    {nameOf(row.target)}
+                    {row.takenBy !== null && (
+                      <>
+                        {' '}
+                        <Stamp>taken</Stamp> by {row.takenBy}
+                      </>
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>

@@ -103,7 +103,7 @@ function TryCell({ row: { place } }: CellProps) {
 }
 
 const COLUMNS: readonly TableColumn<MapRow>[] = [
-  { id: 'number', head: 'number', width: 'w-24', look: 'mono whitespace-nowrap text-lg', Cell: NumberCell },
+  { id: 'number', head: 'number', width: 'w-36', look: 'mono whitespace-nowrap text-lg', Cell: NumberCell },
   { id: 'tapes', width: 'w-12', Cell: TapesCell },
   { id: 'song', head: 'song', width: 'w-[22%]', look: 'truncate text-ink2', Cell: SongCell },
   { id: 'patch', head: 'patch', look: 'named truncate text-xl', Cell: PatchCell },
@@ -117,9 +117,16 @@ const keyOf = ({ key }: MapRow): string => key;
 export function MapTable({
   rows,
   chosen,
+  seen,
   onChoose,
   ...actions
-}: Actions & { rows: readonly MapRow[]; chosen: string | null; onChoose: (key: string) => void }) {
+}: Actions & {
+  rows: readonly MapRow[];
+  chosen: string | null;
+  /** Brought into sight when it changes. */
+  seen: string | null;
+  onChoose: (key: string) => void;
+}) {
   const { programsFrom, liveLine } = actions;
   const nameOf = useLatest(actions.nameOf);
   const setLine = useLatest(actions.setLine);
@@ -138,6 +145,7 @@ export function MapTable({
         rowPx={ROW_PX}
         headPx={HEAD_PX}
         scrolls="page"
+        seen={seen}
         rowProps={({ key, startsSong }) => ({
           'aria-selected': key === chosen,
           className: `border-t ${startsSong ? 'border-ink2' : 'border-rule'} ${key === chosen ? 'bg-ground2' : ''}`,

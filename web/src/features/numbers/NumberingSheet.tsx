@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { addressFrom, planNumbering, programText } from '@rackle/core/programs';
+import { addressFrom, planNumbering, numberText } from '@rackle/core/programs';
 import type { Numbering, RecallTarget, Setlist, Song } from '@rackle/core/show';
 import { useEdit } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -27,7 +27,7 @@ export function NumberingSheet({ setlist, songs, nameOf, onClose }: Props) {
   const [numbering, setNumbering] = useState<Numbering>(setlist.numbering);
   const { lines, changes } = planNumbering(setlist, songs, numbering);
   const from = setlist.programsFrom;
-  const shown = (address: number | null): string => (address === null ? '—' : programText(addressFrom(address), from));
+  const shown = (address: number | null): string => (address === null ? '—' : numberText(addressFrom(address), from));
   const pinned = setlist.programs.filter((line) => line.pinned).length;
   return (
     <Sheet

@@ -30,12 +30,12 @@ export function NumbersPage() {
 function ProgramMap({ setlist }: { setlist: Setlist }) {
   const map = useProgramMap(setlist);
   const { programs, programsFrom } = setlist;
-  const { rows, twice, strays, free, lineOf, nameOf, placeAt } = map;
+  const { rows, twice, strays, freeFor, lineOf, nameOf, placeAt } = map;
   const [chosen, setChosen] = useState<string | null>(null);
   const [numbering, setNumbering] = useState(false);
   const target = rows.find((row) => row.key === chosen)?.target ?? null;
   return (
-    <div className="flex min-h-full">
+    <div className="flex min-h-full max-[899px]:flex-col-reverse">
       <div className="min-w-0 flex-[1.3] px-4 pb-6">
         <MapHead setlist={setlist} />
         {twice.size > 0 && (
@@ -50,8 +50,9 @@ function ProgramMap({ setlist }: { setlist: Setlist }) {
           liveLine={map.liveLine}
           nameOf={nameOf}
           setLine={map.setLine}
-          give={(of) => placeAt(of, free())}
+          give={(of) => placeAt(of, freeFor(targetKey(of)))}
           onChoose={setChosen}
+          seen={chosen}
         />
         {rows.length === 0 && <p className="mt-4 text-lg text-ink2">No patches yet, so nothing to number.</p>}
         {strays.length > 0 && (
@@ -71,7 +72,7 @@ function ProgramMap({ setlist }: { setlist: Setlist }) {
           </p>
         )}
       </div>
-      <aside className="min-w-0 flex-1 border-l border-ink px-4 py-3">
+      <aside className="sticky top-0 max-h-full min-w-0 flex-1 self-start overflow-y-auto border-l border-ink px-4 py-3 max-[899px]:static max-[899px]:w-full max-[899px]:border-l-0">
         <div className="flex flex-wrap gap-2">
           <Button onClick={() => setNumbering(true)}>Number anew</Button>
           <Link
@@ -81,9 +82,9 @@ function ProgramMap({ setlist }: { setlist: Setlist }) {
             Controller sheets
           </Link>
           {map.missing > 0 && (
-            <span className="self-center text-[13px]">
-              <b>{map.missing}</b> without a number
-            </span>
+            <Button look="plain" onClick={() => setChosen(map.firstWithout)}>
+              {map.missing} without a number
+            </Button>
           )}
         </div>
         <div className="mt-3">
@@ -117,7 +118,9 @@ function ProgramMap({ setlist }: { setlist: Setlist }) {
               const line = lineOf(target);
               if (line) map.setLine('change where a number comes from', line, next);
             }}
-            onSongNumber={() => placeAt({ songId: target.songId, patchId: null, blendId: null }, free())}
+            onSongNumber={() =>
+              placeAt({ songId: target.songId, patchId: null, blendId: null }, freeFor(targetKey(target)))
+            }
             onRemove={() =>
               map.change(
                 'take a number away',

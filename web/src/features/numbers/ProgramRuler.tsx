@@ -27,7 +27,10 @@ export function ProgramRuler({ lines, tapeOf, nameOf, twice, live, chosen, progr
       {banks.map((bank) => (
         <section key={bank} aria-label={`bank ${bank >> 7}/${bank & 127}`} className="mb-4">
           <h3 className="text-[13px] font-bold text-ink2">
-            bank {bank >> 7}/{bank & 127} <span className="font-normal">(MSB/LSB)</span>
+            bank {bank + programsFrom}{' '}
+            <span className="font-normal">
+              (MSB {bank >> 7}, LSB {bank & 127})
+            </span>
           </h3>
           {Array.from({ length: PER_BANK / PER_LINE }, (_, row) => (
             <div key={row} className="mt-2 grid" style={{ gridTemplateColumns: `repeat(${PER_LINE}, 1fr)` }}>

@@ -3,11 +3,12 @@ import {
   addressNumber,
   buttonsByTarget,
   controllerSheets,
+  freeBehind,
   programConflicts,
   targetKey,
   withoutNumber,
 } from '@rackle/core/programs';
-import type { Place, ProgramLine, RecallTarget, Setlist } from '@rackle/core/show';
+import type { Place, ProgramLine, RecallTarget, Setlist, Song } from '@rackle/core/show';
 import { useMemo } from 'react';
 import { useApp, useEdit, useGear, usePlaces, useSongs } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
@@ -80,19 +81,28 @@ export function useProgramMap(setlist: Setlist) {
       const added = { target, ...addressFrom(address), pinned: false, port: null, channel: null };
       change('give a number', [...programs, added]);
     },
-    /** The lowest address above all that are in use. */
-    free: (): number => Math.max(-1, ...programs.map(addressNumber)) + 1,
-    nameOf: (target: RecallTarget): string => {
-      const song = songs[target.songId];
-      const patch = song?.patches.find(({ id }) => id === target.patchId);
-      const blend = patch?.blends.find(({ id }) => id === target.blendId);
-      return [song?.name ?? 'a song that is gone', patch?.name, blend?.name].filter(Boolean).join(', ');
-    },
+    /** The next free address behind the nearest one before it in the order; the lowest free where there is none. */
+    freeFor: (key: string): number => freeFor(tables.rows, key, programs),
+    /** The first row without a number; null: all have one. */
+    firstWithout: tables.rows.find(({ line, isSong }) => line === null && !isSong)?.key ?? null,
+    nameOf: (target: RecallTarget): string => nameOf(songs[target.songId], target),
     tapeOf: ({ target }: ProgramLine): string => {
       const song = songs[target.songId];
       return (song && tapesOf(song, target.patchId ?? song.patches[0]?.id ?? '')[0]) ?? 'bone';
     },
   };
+}
+
+function freeFor(rows: readonly MapRow[], key: string, programs: readonly ProgramLine[]): number {
+  const at = rows.findIndex((row) => row.key === key);
+  const neighbour = rows.slice(0, Math.max(0, at)).findLast((row) => row.line !== null)?.line ?? null;
+  return freeBehind(neighbour ? addressNumber(neighbour) : -1, programs) ?? freeBehind(-1, programs) ?? 0;
+}
+
+function nameOf(song: Song | undefined, { patchId, blendId }: RecallTarget): string {
+  const patch = song?.patches.find(({ id }) => id === patchId);
+  const blend = patch?.blends.find(({ id }) => id === blendId);
+  return [song?.name ?? 'a song that is gone', patch?.name, blend?.name].filter(Boolean).join(', ');
 }
 
 /** Every song's own number (where it has one), every patch and blend, once each, in playing order. */

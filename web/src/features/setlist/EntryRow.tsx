@@ -200,6 +200,7 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
           step={5}
           show={minutesText}
           read={readMinutes}
+          form="minutes : seconds"
           className="mono w-full border-transparent text-right"
           onChange={(durationSeconds) => onChange({ ...song, durationSeconds })}
         />

@@ -35,6 +35,7 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
       <div className="min-w-0 flex-1 px-4 pb-8">
         <div className="flex flex-wrap items-end gap-x-4 gap-y-1 border-b border-rule py-3">
           <EditableText
+            heading
             label="name of the setlist"
             value={setlist.name}
             className="named text-4xl leading-tight"

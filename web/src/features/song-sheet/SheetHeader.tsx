@@ -24,6 +24,7 @@ export function SheetHeader({ song, onChange }: Props) {
   return (
     <>
       <EditableText
+        heading
         label="name of the song"
         value={song.name}
         className="named text-4xl leading-tight"

@@ -36,6 +36,7 @@ export function BankPage({ instrument }: { instrument: BankInstrument }) {
     <div className="h-full overflow-y-auto px-4 py-3">
       <div className="flex items-end gap-4">
         <EditableText
+          heading
           label="name of the bank"
           value={instrument.name}
           className="named text-4xl"

@@ -128,6 +128,7 @@ function RecordingWords({ recording, uses, onChange }: Props) {
         max={127}
         show={(key) => keyName(key, middleC)}
         read={(text) => parseKeyName(text, middleC)}
+        form="a key such as C4, or its number"
         className="mono"
         onChange={(rootKey) => onChange({ rootKey }, 'change the root key')}
       />{' '}

@@ -37,6 +37,7 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
     <div className="flex h-full min-h-0 flex-col px-4">
       <div className="flex items-end gap-4 pt-3">
         <EditableText
+          heading
           label="name of the instrument"
           value={instrument.name}
           className="named text-4xl"

@@ -47,6 +47,7 @@ export function RecordingsPage({ instrument }: { instrument: RecordingsInstrumen
     >
       <div className="flex items-end gap-4 border-b border-ink pb-2">
         <EditableText
+          heading
           label="name of the recordings"
           value={instrument.name}
           className="named text-4xl"

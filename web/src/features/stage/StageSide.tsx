@@ -35,7 +35,10 @@ function Program({ here: { song, patch, blend } }: { here: Place }) {
           no number
         </span>
       ) : (
-        <span className="named live-text text-[104px] leading-[0.85]" data-testid="stage-number">
+        <span
+          className={`named live-text whitespace-nowrap leading-[0.85] ${number.length > 3 ? 'text-[76px]' : 'text-[104px]'}`}
+          data-testid="stage-number"
+        >
           {number}
         </span>
       )}

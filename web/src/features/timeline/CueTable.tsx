@@ -57,6 +57,7 @@ function PositionCell({ row }: CellProps) {
       step={TICKS_PER_BEAT}
       show={showTick}
       read={readTick}
+      form="bar : beat + ticks"
       className="mono"
       onChange={(atTick) =>
         onChange(

@@ -89,6 +89,7 @@ function Timeline({ song }: { song: Song }) {
               max={endTick - 1}
               show={showTick}
               read={readTick}
+              form="bar : beat + ticks"
               className="mono text-ink"
               onChange={(to) => host.post({ type: 'locate', tick: to })}
             />

@@ -1,6 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useEffect, useLayoutEffect, useRef } from 'react';
-import { useForm, type DefaultValues, type FieldValues, type UseFormReturn } from 'react-hook-form';
+import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { useLatest } from '../useLatest';
 
@@ -17,17 +17,22 @@ export function useSavedForm<Values extends FieldValues>(
 ): UseFormReturn<Values> {
   const form = useForm<Values>({
     defaultValues: values as DefaultValues<Values>,
-    values,
     mode: 'onChange',
     // The resolver's types want the input of a schema; values here have been through it already.
     resolver: zodResolver(schema as z.ZodType<Values, Values>),
   });
   const save = useLatest(onSave);
   const stored = useRef(values);
+  const { subscribe, reset, getValues, setValue, getFieldState } = form;
   useLayoutEffect(() => {
+    if (stored.current === values) return;
     stored.current = values;
-  }, [values]);
-  const { subscribe } = form;
+    // What is refused stays in its field with its reason, whatever is stored anew beside it.
+    const typed = getValues();
+    const refused = (Object.keys(typed) as Path<Values>[]).filter((name) => getFieldState(name).invalid);
+    reset(values);
+    for (const name of refused) setValue(name, typed[name], { shouldValidate: true, shouldDirty: true });
+  }, [values, reset, getValues, setValue, getFieldState]);
   useEffect(
     () =>
       subscribe({

@@ -53,6 +53,7 @@ export function KeysClause({ part, at, middleC, setPart, setZone }: Signal) {
         max={72}
         show={shiftText}
         read={readShift}
+        form="an interval such as “up an octave” or +7"
         onChange={(next) => setPart('change the shift', (current) => ({ ...current, shift: next }), `shift ${at}`)}
       />
     </>
@@ -82,6 +83,7 @@ function KeyField({
       max={max}
       show={(key) => keyName(key, middleC)}
       read={(text) => parseKeyName(text, middleC)}
+      form="a key such as C4, or its number"
       className="mono"
       onChange={onChange}
     />
