@@ -143,7 +143,7 @@ describe('the controller sheet', () => {
       buttonsByTarget([feet, clack]).get(
         targetKey({ songId: all[0].id, patchId: all[0].patches[3].id, blendId: null }),
       ),
-    ).toEqual({ port: 'Feet', page: 2, button: 1, pages: 2 });
+    ).toEqual({ port: 'Feet', page: 2, button: 1, pages: 2, takenBy: null });
   });
 
   it('leaves out lines of other ports, and controllers that only count', () => {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import {
+  BUILT_INS,
   Binding,
   foldsOnto,
   neighboursOf,
@@ -22,6 +23,9 @@ import {
   withFolds,
   patchesWith,
   withJoinedLayers,
+  withKeptSound,
+  withPatchesOf,
+  withSoundLayer,
   withOwnLayer,
   withPatchFrom,
   withRunOn,
@@ -424,5 +428,59 @@ describe('the name of a port', () => {
       ),
     ).toEqual(none);
     expect(withRenamedPort('bag', 'in', 'Hired', 'Organ', show(gearList('bag', ['Hired'])))).toEqual(none);
+  });
+});
+
+describe('sounds as they come into a song', () => {
+  const stored = (of: string) =>
+    of === 'mine'
+      ? Instrument.parse({
+          kind: 'recordings',
+          id: 'mine',
+          name: 'Mine',
+          presets: [{ id: 'gull', name: 'Gull', file: 'd'.repeat(64), lengthSeconds: 1 }],
+        })
+      : undefined;
+  const [first, second] = BUILT_INS;
+  const of = (instrument: typeof first, preset = 0) => ({
+    instrumentId: instrument.id,
+    presetId: instrument.presets[preset].id,
+  });
+  const gull = { instrumentId: 'mine', presetId: 'gull' } as ReturnType<typeof of>;
+  const layered = (name: string) =>
+    song('s', {
+      layers: [{ ...layer('a'), name, sound: of(first) }],
+      patches: [{ id: 'p', name: 'P', parts: [part('a')] }],
+    });
+
+  it('rename a layer that was called by its sound or by a number, and no other', () => {
+    const nameAfter = (name: string) => withKeptSound(layered(name), 'a', of(second), stored).layers[0].name;
+    expect([first.presets[0].name, 'Layer 3', 'Electric piano', 'Left hand'].map(nameAfter)).toEqual([
+      'Soft piano',
+      'Soft piano',
+      'Soft piano',
+      'Left hand',
+    ]);
+  });
+
+  it('a recording gets one key where the whole keyboard would start it, and keeps a zone that was set', () => {
+    const zoneAfter = (zone: object) =>
+      withKeptSound(
+        song('s', { layers: [layer('a')], patches: [{ id: 'p', name: 'P', parts: [part('a', { zone })] }] }),
+        'a',
+        gull,
+        stored,
+      ).patches[0].parts[0].zone;
+    expect(zoneAfter({})).toMatchObject({ lowKey: 60, highKey: 60 });
+    expect(zoneAfter({ lowKey: 36, highKey: 40 })).toMatchObject({ lowKey: 36, highKey: 40 });
+    expect(withSoundLayer(layered('a'), id('new'), 'p', gull, stored).patches[0].parts[1].zone.highKey).toBe(60);
+  });
+
+  it('favourites become patches in their order, each with a layer of its own called by its kind', () => {
+    const made = withPatchesOf(layered('a'), [of(second, 1), of(first, 2), gull], mint, stored);
+    expect(made.patches.map(({ name }) => name)).toEqual(['P', second.presets[1].name, first.presets[2].name, 'Gull']);
+    expect(made.layers.map(({ name }) => name)).toEqual(['a', 'Soft piano', 'Electric piano', 'Gull']);
+    expect(made.patches.slice(1).every(({ parts }) => parts.length === 1)).toBe(true);
+    expect(songFaults(made)).toEqual([]);
   });
 });

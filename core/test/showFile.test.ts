@@ -121,7 +121,8 @@ describe('the demo', () => {
     expect((show.instruments[0] as OutboardInstrument).names).toHaveLength(256);
     expect(new Set((show.instruments[0] as OutboardInstrument).names.map((name) => name.name)).size).toBe(256);
     expect(showFaults(show)).toEqual([]);
-    expect(soundcheck(show)).toEqual([]);
+    // Four roles are left open, to be learned.
+    expect(soundcheck(show).map(({ code }) => code)).toEqual(Array(4).fill('role-open'));
   });
 });
 
@@ -129,7 +130,9 @@ describe('references and the soundcheck', () => {
   const broken = (change: (show: Show) => void): string[] => {
     const show = demoShow();
     change(show);
-    return soundcheck(show).map((finding) => finding.code);
+    return soundcheck(show)
+      .map((finding) => finding.code)
+      .filter((code) => code !== 'role-open');
   };
 
   it('find what points at nothing', () => {

@@ -292,6 +292,7 @@ test('stars, categories and what was used last narrow the search; a star goes by
   await page.getByRole('checkbox', { name: 'Barn', exact: true }).check();
   await field.focus();
   await page.keyboard.press('Enter');
+  await meantEverywhere(page);
   await field.fill('');
   for (const [which, count] of [
     [/^starred \(4\)/, '4 sounds'],

@@ -110,11 +110,53 @@ test('what a role has muted is said to be muted on stage, sheet and ruler, its s
   await page.getByRole('link', { name: 'Songs', exact: true }).click();
   await expect(page.getByTestId('key-ruler')).toContainText('muted');
   await expect(page.getByRole('button', { name: 'Late Boat in Jetty', exact: true })).toContainText('muted');
-  await page.getByRole('link', { name: 'Gear', exact: true }).click();
+  await page.getByRole('link', { name: /^Gear/ }).click();
   await expect(page.getByRole('group', { name: 'Hush' })).toContainText('on');
   await page.getByRole('link', { name: 'Stage', exact: true }).click();
   await page.keyboard.press('h');
   await expect(stage).not.toContainText('muted');
   await page.keyboard.press('k');
   await expect(stage.getByTestId('key-ruler')).toContainText(/Late Boat: \w+/);
+});
+
+test('sounds: Keep to be seen, a new layer, Enter in the list, and why nothing is heard; favourites become patches', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo);
+  await page.locator('[data-position="0"]').click();
+  await page.getByRole('link', { name: 'Sounds', exact: true }).click();
+  const field = page.getByRole('combobox', { name: 'find a sound' });
+  const aside = page.getByRole('complementary');
+  // A layer that the present patch does not play: it says so, and offers one that does.
+  await aside.getByRole('button', { name: /Section$/ }).click();
+  await expect(aside.getByRole('status')).toContainText('Section is silent in the patch that plays');
+  await aside.getByRole('button', { name: 'play Finish' }).click();
+  await isLive(page, 'Biscuit Tin Regatta, Finish');
+  await expect(aside.getByRole('status')).toBeHidden();
+  // By another word of the trade; kept from the list by Enter.
+  await field.fill('squeezebox');
+  await page.getByRole('option', { name: /Harmonium/ }).click();
+  await page.keyboard.press('Enter');
+  await expect(aside).toContainText('now Harmonium, Bellows');
+  // As a new layer: called by its kind.
+  await field.fill('kettle');
+  await page.getByRole('option').first().click();
+  await page.getByRole('button', { name: 'As a new layer' }).click();
+  await expect(page.getByLabel('name of the layer').last()).toHaveValue('Drums');
+  await page.getByRole('button', { name: /^Undo: a new layer in Finish/ }).click();
+  // Favourites, in their order.
+  await page.getByRole('link', { name: 'Sounds', exact: true }).click();
+  for (const name of ['Ship Bell', 'Tin Cup', 'Wet Planks']) {
+    await field.fill(name);
+    await page.getByRole('button', { name: `star ${name}`, exact: true }).click();
+  }
+  await field.fill('');
+  await page.getByRole('combobox', { name: 'which of them' }).click();
+  await page.getByRole('option', { name: /^starred/ }).click();
+  await page.getByRole('button', { name: /^Make patches of these \d, in Biscuit Tin Regatta/ }).click();
+  const heads = page.locator('[data-head]');
+  await expect(heads.first()).toContainText('Jetty');
+  for (const [i, name] of ['Wet Planks', 'Tin Cup', 'Ship Bell'].entries())
+    await expect(heads.nth(-1 - i)).toContainText(name);
 });

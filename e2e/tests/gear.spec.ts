@@ -307,6 +307,10 @@ test('numbers typed out of range, the same number twice, and a role that is remo
   await field.fill('129');
   await expect(page.getByRole('alert')).toContainText('1 to');
   await field.press('Enter');
+  // It stays and says why, until it is taken back.
+  await expect(field).toHaveValue('129');
+  await expect(page.getByRole('alert')).toContainText('still 1');
+  await field.press('Escape');
   await expect(field).toHaveValue('1');
   await field.fill('2');
   await field.press('Enter');

@@ -19,6 +19,16 @@ describe('finding sounds', () => {
     expect(names('fogh')[0]).toBe('Foghorn');
   });
 
+  it('finds by other words of the trade', () => {
+    const kinds = (query: string): string[] => [
+      ...new Set(index.find(query, { kind: '', instrumentId: '', among: null }, 99).hits.map(({ about }) => about)),
+    ];
+    expect(kinds('squeezebox')).toContain('accordion and harmonium');
+    expect(kinds('tines')[0]).toBe('electric piano');
+    expect(kinds('timpani').join()).toContain('drums');
+    expect(kinds('vibes').join()).toContain('marimba');
+  });
+
   it('with several words finds what has them all', () => {
     expect(names('bell ship')).toEqual(['Ship Bell']);
     expect(names('xylophone of nowhere')).toEqual([]);

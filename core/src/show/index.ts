@@ -78,7 +78,7 @@ export {
   StepMessage,
   filesOf,
 } from './model/instrument';
-export { knownInstrument, soundName, type KnownInstrument } from './known';
+export { knownInstrument, soundKindName, soundName, type KnownInstrument } from './known';
 export { LibraryItem, Shelf, SoundRef } from './model/library';
 export {
   Arpeggio,
@@ -197,3 +197,4 @@ export {
 export { PLAYED_KINDS, newsBetween, type Audition, type PlayedBodies, type PlayedKind, type ShowNews } from './news';
 export { fadeAt, velocityTable } from './model/velocityTable';
 export { controlKey } from './model/controlKey';
+export { isNamedBySound, withKeptSound, withPatchesOf, withSoundLayer } from './edits/soundEdits';

@@ -57,6 +57,34 @@ const weight = (bytes: number): { memoryMb: number; loadMs: number } => ({
   loadMs: Math.round((bytes / BYTES_IN_MB) * LOAD_MS_PER_MB),
 });
 
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** What kind of thing a sound is, for a layer's name: “Electric piano”, “Bells”. Never empty. */
+export function soundKindName(
+  { instrumentId, presetId }: Pick<LayerSound, 'instrumentId' | 'presetId'>,
+  stored: (id: string) => Instrument | undefined,
+): string {
+  const instrument = stored(instrumentId);
+  const builtIns = builtIn(instrument?.kind === 'own' ? instrument.of : instrumentId);
+  if (builtIns) return capital(builtIns.about.split(/,| and /)[0]);
+  switch (instrument?.kind) {
+    case 'outboard':
+      return instrument.names.find(({ id }) => id === presetId)?.folder || presetName(instrumentId, presetId, stored);
+    case 'bank':
+      return instrument.presets.find(({ id }) => id === presetId)?.bank === DRUM_BANK
+        ? 'Drums'
+        : presetName(instrumentId, presetId, stored);
+    default:
+      return presetName(instrumentId, presetId, stored);
+  }
+}
+
+/** Where sample banks have their drums. */
+const DRUM_BANK = 128;
+
+const presetName = (instrumentId: string, presetId: string, stored: (id: string) => Instrument | undefined): string =>
+  knownInstrument(instrumentId, stored)?.presets.find(({ id }) => id === presetId)?.name ?? 'Layer';
+
 /** A sound in words: instrument and preset, or what is missing. */
 export function soundName(
   sound: Pick<LayerSound, 'instrumentId' | 'presetId'>,

@@ -29,7 +29,7 @@ export function TopLine() {
       <span
         dir="auto"
         title={name}
-        className="named min-w-24 max-w-52 flex-[0_1_auto] truncate text-[21px] leading-[44px] max-[1199px]:max-w-80 max-[699px]:flex-1"
+        className="named min-w-24 max-w-52 flex-[0_1_auto] truncate text-[21px] leading-[44px] max-[1199px]:max-w-80 max-[699px]:max-w-none max-[699px]:flex-1"
       >
         {name}
       </span>

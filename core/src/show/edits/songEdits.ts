@@ -1,3 +1,4 @@
+import { soundKindName } from '../known';
 import { BUILT_INS } from '../model/builtIns';
 import type { Binding } from '../model/control';
 import type { BlendId, CueId, LayerId, PatchId, SongId } from '../model/ids';
@@ -17,7 +18,7 @@ export function newSong(id: SongId, name: string, layerId: LayerId, patchId: Pat
     layers: [
       {
         id: layerId,
-        name: instrument.presets[0].name,
+        name: soundKindName({ instrumentId: instrument.id, presetId: instrument.presets[0].id }, () => undefined),
         tape: 'straw',
         sound: { instrumentId: instrument.id, presetId: instrument.presets[0].id },
       },

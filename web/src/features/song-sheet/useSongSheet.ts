@@ -9,7 +9,7 @@ import {
   withCapturedBlend,
   withDuplicatedLayer,
   withDuplicatedPatch,
-  withLayer,
+  withSoundLayer,
   withMovedLayer,
   withMovedPatch,
   withPart,
@@ -174,11 +174,13 @@ function useSheetActions(song: Song, sheet: Sheet): SheetActions {
       const id = newId<LayerId>('layer');
       change(
         'add a layer',
-        withLayer(song, id, patch.id, `Layer ${song.layers.length + 1}`, {
-          instrumentId: instrument.id,
-          presetId: instrument.presets[0].id,
-          channel: null,
-        }),
+        withSoundLayer(
+          song,
+          id,
+          patch.id,
+          { instrumentId: instrument.id, presetId: instrument.presets[0].id },
+          () => undefined,
+        ),
       );
       look({ layerId: id });
       void navigate('/sounds', { state: { songId: song.id, layerId: id } });

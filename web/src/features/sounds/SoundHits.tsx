@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Star } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { programText } from '@rackle/core/programs';
 import { useSetlist } from '../../state/hooks';
 import { soundKey, type FoundSound } from './soundIndex';
@@ -21,10 +21,12 @@ interface Props {
   nothing: string;
   onGo: (at: number) => void;
   onKeep: (hit: FoundSound) => void;
+  /** The keys of the field: they are the list's as well. */
+  onKeyDown: (event: KeyboardEvent) => void;
 }
 
 /** The sounds that are found. */
-export function SoundHits({ hits, at, ownId, shelf, nothing, onGo, onKeep }: Props) {
+export function SoundHits({ hits, at, ownId, shelf, nothing, onGo, onKeep, onKeyDown }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: hits.length,
@@ -37,7 +39,16 @@ export function SoundHits({ hits, at, ownId, shelf, nothing, onGo, onKeep }: Pro
   }, [at, rows]);
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-y-auto">
-      <div id="hits" role="listbox" aria-label="sounds" className="relative" style={{ height: rows.getTotalSize() }}>
+      <div
+        id="hits"
+        role="listbox"
+        aria-label="sounds"
+        tabIndex={0}
+        aria-activedescendant={at >= 0 ? `hit-${at}` : undefined}
+        onKeyDown={onKeyDown}
+        className="relative focus-visible:outline-2 focus-visible:-outline-offset-2"
+        style={{ height: rows.getTotalSize() }}
+      >
         {rows.getVirtualItems().map((row) => {
           const hit = hits[row.index];
           const isStarred = hit.sound !== null && shelf.stars.has(soundKey(hit.sound));

@@ -8,6 +8,7 @@ import { useStartSong } from '../../state/useStartSong';
 import { Categories } from './Categories';
 import { HeardInPlaceOf } from './HeardInPlaceOf';
 import { InstrumentShelf } from './InstrumentShelf';
+import { KeepBar } from './KeepBar';
 import { SoundFilters } from './SoundFilters';
 import { SoundHits } from './SoundHits';
 import { soundKey, type FoundSound } from './soundIndex';
@@ -66,8 +67,11 @@ export function SoundsPage() {
     if (event.key in STEPS) {
       event.preventDefault();
       go(at + STEPS[event.key]);
-    } else if (event.key === 'Enter') keep(chosen);
-    else if (event.key === '*' && chosen?.sound) {
+    } else if (event.key === 'Enter') {
+      // The key that keeps must press nothing that comes up by it.
+      event.preventDefault();
+      keep(chosen);
+    } else if (event.key === '*' && chosen?.sound) {
       event.preventDefault();
       shelf.toggleStar(chosen.sound);
     } else if (event.key === 'Escape') {
@@ -111,6 +115,18 @@ export function SoundsPage() {
           nothing={nothingIn(shown)}
           onGo={go}
           onKeep={keep}
+          onKeyDown={onKeyDown}
+        />
+        <KeepBar
+          chosen={chosen}
+          audition={audition}
+          listed={isOwnShelf(shown) ? hits : null}
+          onKeep={() => keep(chosen)}
+          onNewLayer={(sound) => {
+            audition?.addLayer?.(sound, shelf.withUsed(sound));
+            setAt(-1);
+            if (audition) void navigate(`/songs/${audition.song.id}`, { state: { stays: true } });
+          }}
         />
       </div>
       <aside className="w-72 shrink-0 overflow-y-auto border-l border-ink px-4 py-3">
@@ -128,6 +144,9 @@ export function SoundsPage() {
     </div>
   );
 }
+
+/** Stars, or a category of the player's own. */
+const isOwnShelf = (shown: string): boolean => shown === 'starred' || shown.startsWith('in ');
 
 function nothingIn(shown: string): string {
   if (shown === 'starred') return 'No stars yet. Go to a sound and press *.';

@@ -1,4 +1,5 @@
 import MiniSearch from 'minisearch';
+import { otherWordsFor } from './synonyms';
 import { assertNever } from '@rackle/core/result';
 import { BUILT_INS, type Instrument, type LayerSound, type LibraryItem } from '@rackle/core/show';
 
@@ -96,7 +97,7 @@ export function allSounds(instruments: readonly Instrument[], library: readonly 
 export const RECORDING_WORDS = {
   whileHeld: 'while the key is held',
   oneShot: 'once through',
-  loop: 'round and round',
+  loop: 'loop, round and round',
 } as const;
 
 /** A word with two neighbouring letters the other way round, as a quick hand types it: each that it could have been. */
@@ -124,7 +125,7 @@ export interface SoundIndex {
 const FEW = 20;
 
 /**
- * An index over names, instruments and folders. What has every word (or its beginning) comes first: names that begin
+ * An index over names, instruments and folders, and the trade's other words for them. What has every word (or its beginning) comes first: names that begin
  * with it, then names,
  * then the rest. Where that is not much, a slip of the finger is forgiven.
  */
@@ -157,6 +158,18 @@ export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
           );
     return swapped.map((result) => byId.get(result.id as string)!);
   };
+  /** What has every word, or its beginning. */
+  const exactly = (typed: string, passes: (sound: FoundSound) => boolean): FoundSound[] => {
+    const beginnings = typed.split(/\s+/).map((word) => ` ${word}`);
+    const ranks: FoundSound[][] = [[], [], []];
+    sounds.forEach((sound, i) => {
+      if (!beginnings.every((word) => texts[i].includes(word)) || !passes(sound)) return;
+      ranks[names[i].startsWith(` ${typed}`) ? 0 : beginnings.every((word) => names[i].includes(word)) ? 1 : 2].push(
+        sound,
+      );
+    });
+    return ranks.flat();
+  };
   return {
     find(query, { kind, instrumentId, among }, most) {
       const passes = (sound: FoundSound): boolean =>
@@ -168,21 +181,10 @@ export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
         const all = sounds.filter(passes);
         return { hits: all.slice(0, most), total: all.length };
       }
-      const words = typed.split(/\s+/);
-      const beginnings = words.map((word) => ` ${word}`);
-      const ranks: FoundSound[][] = [[], [], []];
-      sounds.forEach((sound, i) => {
-        if (!beginnings.every((word) => texts[i].includes(word)) || !passes(sound)) return;
-        ranks[names[i].startsWith(` ${typed}`) ? 0 : beginnings.every((word) => names[i].includes(word)) ? 1 : 2].push(
-          sound,
-        );
-      });
-      const found = ranks.flat();
-      if (found.length < FEW) {
-        const there = new Set(found);
-        for (const sound of like(words, passes)) if (!there.has(sound)) found.push(sound);
-      }
-      return { hits: found.slice(0, most), total: found.length };
+      const found = new Set(exactly(typed, passes));
+      for (const word of otherWordsFor(typed)) for (const sound of exactly(word, passes)) found.add(sound);
+      if (found.size < FEW) for (const sound of like(typed.split(/\s+/), passes)) found.add(sound);
+      return { hits: [...found].slice(0, most), total: found.size };
     },
   };
 }

@@ -1,15 +1,7 @@
 import { useEffect, useMemo, useRef } from 'react';
-import {
-  changeLayer,
-  soundName,
-  withSound,
-  type Layer,
-  type LayerSound,
-  type Shelf,
-  type Song,
-} from '@rackle/core/show';
+import type { Layer, LayerSound, Shelf, Song } from '@rackle/core/show';
 import { useApp, useHost } from '../../state/hooks';
-import { useChangeLayer } from '../shared-layers';
+import { useKeeping } from './useKeeping';
 
 /** Hearing sounds in the place of a layer’s own. */
 export interface Audition {
@@ -24,6 +16,8 @@ export interface Audition {
   restore(): void;
   /** Takes it for the layer; the shelf that remembers it, where one does, is part of the same step. */
   keep(sound: Pick<LayerSound, 'instrumentId' | 'presetId'>, shelf?: Shelf): void;
+  /** A new layer with it, in the patch that is looked at; null: there is no patch. */
+  addLayer: ((sound: Pick<LayerSound, 'instrumentId' | 'presetId'>, shelf?: Shelf) => void) | null;
 }
 
 /**
@@ -33,8 +27,6 @@ export interface Audition {
  */
 export function useAudition(chosenLayer: string | null, wantedSong: string | null = null): Audition | null {
   const host = useHost();
-  const change = useChangeLayer();
-  const instruments = useApp(({ show }) => show.working.instruments);
   const place = useApp(({ live }) => live.place);
   const songId = wantedSong ?? place.songId;
   const isPlayed = songId === place.songId;
@@ -60,7 +52,13 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
     },
     [host, songId],
   );
+  const restore = (): void => {
+    if (isHeard.current) host.post({ type: 'audition', audition: null });
+    isHeard.current = false;
+  };
+  const keeping = useKeeping();
   if (!song || !layer) return null;
+  const into = song.patches.find(({ id }) => id === (lookedPatch ?? patchId)) ?? song.patches[0] ?? null;
   return {
     song,
     patchId,
@@ -71,25 +69,18 @@ export function useAudition(chosenLayer: string | null, wantedSong: string | nul
       isHeard.current = true;
       host.post({ type: 'audition', audition: { songId: song.id, layerId: layer.id, sound } });
     },
-    restore() {
-      if (isHeard.current) host.post({ type: 'audition', audition: null });
-      isHeard.current = false;
-    },
+    restore,
     keep(sound, shelf) {
-      // A layer that has no name of its own yet takes that of its sound.
-      const name = /^Layer \d+$/.test(layer.name) ? soundName(sound, (id) => instruments[id]).preset : layer.name;
-      change({
-        song,
-        patchId: lookedPatch ?? patchId,
-        layerId: layer.id,
-        label: `change the sound of ${layer.name}`,
-        apply: (of, id) =>
-          changeLayer(withSound(of, id, sound), id, (current) => ({ ...current, name: name as Layer['name'] })),
-        shelf,
-      });
+      keeping.keep(song, lookedPatch ?? patchId, layer, sound, shelf);
       // What was tried is the layer's own now.
-      if (isHeard.current) host.post({ type: 'audition', audition: null });
-      isHeard.current = false;
+      restore();
     },
+    addLayer:
+      into === null
+        ? null
+        : (sound, shelf) => {
+            keeping.addLayer(song, into, sound, shelf);
+            restore();
+          },
   };
 }

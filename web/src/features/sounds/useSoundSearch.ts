@@ -1,11 +1,18 @@
 import { useMemo, useState } from 'react';
 import { useApp } from '../../state/hooks';
-import { allSounds, indexSounds, type SoundKind } from './soundIndex';
+import { allSounds, indexSounds, soundKey, type FoundSound, type SoundKind } from './soundIndex';
 import type { useShelf } from './useShelf';
 
 /** Stands for no choice, in each of the choices. */
 export const EVERY = 'every';
 const MOST_HITS = 2000;
+
+/** What a shelf holds is shown in the order in which it was put there. */
+function inOrderOf(keys: readonly string[], hits: readonly FoundSound[]): FoundSound[] {
+  const at = new Map(keys.map((key, i) => [key, i]));
+  const place = ({ sound }: FoundSound): number => (sound ? (at.get(soundKey(sound)) ?? keys.length) : keys.length);
+  return [...hits].sort((a, b) => place(a) - place(b));
+}
 
 /** What is looked for: words, a kind, an instrument, a shelf of the player's own. */
 export function useSoundSearch(shelf: ReturnType<typeof useShelf>) {
@@ -25,7 +32,8 @@ export function useSoundSearch(shelf: ReturnType<typeof useShelf>) {
   }, [shown, shelf]);
   const { hits, total } = useMemo(() => {
     const chosen = { kind: kind === EVERY ? '' : kind, instrumentId: instrumentId === EVERY ? '' : instrumentId };
-    return index.find(query, { ...chosen, among }, MOST_HITS);
+    const found = index.find(query, { ...chosen, among }, MOST_HITS);
+    return among === null ? found : { ...found, hits: inOrderOf([...among], found.hits) };
   }, [index, query, kind, instrumentId, among]);
   const isCut = total > MOST_HITS;
   return {

@@ -1,4 +1,11 @@
-import { BUILT_INS, type Instrument, type InstrumentId, type Layer, type PresetId } from '@rackle/core/show';
+import {
+  BUILT_INS,
+  withKeptSound,
+  type Instrument,
+  type InstrumentId,
+  type Layer,
+  type PresetId,
+} from '@rackle/core/show';
 import { useNavigate } from 'react-router';
 import { useApp } from '../../../state/hooks';
 import { Button } from '../../../ui/Button';
@@ -11,7 +18,7 @@ const MOST_LISTED = 300;
 const SAME = '-';
 
 /** Which instrument and preset it sounds with; outboard, on which channel. */
-export function SoundClause({ song, layer, known, outboard, setLayer }: Signal) {
+export function SoundClause({ song, layer, known, outboard, setLayer, changeLayer }: Signal) {
   const stored = useApp(({ show }) => show.working.instruments);
   const navigate = useNavigate();
   const { sound } = layer;
@@ -23,9 +30,7 @@ export function SoundClause({ song, layer, known, outboard, setLayer }: Signal) 
         value={soundKey(sound)}
         groups={soundGroups(stored, layer)}
         onChange={(key) => {
-          const { instrumentId, presetId } = soundOf(key);
-          const channel = instrumentId === sound.instrumentId ? sound.channel : null;
-          setLayer('change the sound', { sound: { ...sound, instrumentId, presetId, channel } });
+          changeLayer('change the sound', (of, id) => withKeptSound(of, id, soundOf(key), (one) => stored[one]));
         }}
       />{' '}
       <Button
