@@ -160,3 +160,50 @@ test('sounds: Keep to be seen, a new layer, Enter in the list, and why nothing i
   for (const [i, name] of ['Wet Planks', 'Tin Cup', 'Ship Bell'].entries())
     await expect(heads.nth(-1 - i)).toContainText(name);
 });
+
+test('a layer that stands through the evening is on sheet, ruler and stage, and its zone can be edited', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo);
+  await page.locator('[data-position="1"]').click();
+  await page.getByRole('link', { name: 'Songs', exact: true }).click();
+  await page.getByRole('button', { name: 'Tide in Oars', exact: true }).click();
+  await signal(page).getByRole('button', { name: 'through the evening' }).click();
+  const row = page.getByTestId('evening-row');
+  await expect(row).toContainText('Tide');
+  await expect(page.getByTestId('key-ruler')).toContainText('Tide, through the evening');
+  await page.goto(`${demo.address}/songs/slow-bell`);
+  await expect(row).toContainText('Tide');
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await expect(page.getByTestId('stage').getByTestId('key-ruler')).toContainText('Tide');
+  await page.getByRole('link', { name: 'Setlist', exact: true }).click();
+  const evening = page.getByRole('region', { name: 'standing through the evening' });
+  await evening.getByLabel('lowest key of Tide').fill('C5');
+  await evening.getByLabel('lowest key of Tide').press('Enter');
+  await expect(page.getByRole('button', { name: /^Undo: change a zone/ })).toBeVisible();
+});
+
+test('a song and a gear list are deleted with a word on where they are used, and undo brings them back there too', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/library');
+  const songs = page.getByRole('list', { name: 'songs' });
+  await page.getByRole('button', { name: 'delete Kelp Dance' }).click();
+  const question = page.getByRole('dialog');
+  await expect(question).toContainText('It stands in Midsummer at Tern Ledge');
+  await question.getByRole('button', { name: 'Delete it everywhere' }).click();
+  await expect(songs.getByRole('link', { name: 'Kelp Dance' })).toBeHidden();
+  await page.getByRole('link', { name: 'Setlist', exact: true }).click();
+  await expect(page.getByTestId('song-row')).toHaveCount(9);
+  await page.getByRole('button', { name: /^Undo: delete Kelp Dance/ }).click();
+  await expect(page.getByTestId('song-row')).toHaveCount(10);
+  await page.getByRole('link', { name: /^Gear/ }).click();
+  await page.getByRole('button', { name: 'delete it' }).click();
+  await expect(question).toContainText('It is the gear list of Midsummer at Tern Ledge, which will play by Ferry bag');
+  await question.getByRole('button', { name: 'Delete it', exact: true }).click();
+  await expect(page.getByLabel('name of the gear list')).toHaveValue('Ferry bag');
+  await page.getByRole('button', { name: /^Undo: delete Rehearsal loft/ }).click();
+  await expect(page.getByLabel('name of the gear list')).toHaveValue('Rehearsal loft');
+});

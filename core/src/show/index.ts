@@ -142,7 +142,15 @@ export {
   withoutPort,
   withoutSource,
 } from './edits/gearEdits';
-export { moved, newSetlist, withEntry, withMovedEntry, withoutEntry } from './edits/setlistEdits';
+export {
+  moved,
+  newSetlist,
+  withEntry,
+  withMovedEntry,
+  withoutEntry,
+  withoutGearList,
+  withoutSong,
+} from './edits/setlistEdits';
 export {
   changeBlendValue,
   changeCue,

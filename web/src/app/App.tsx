@@ -61,11 +61,15 @@ function Words() {
     color: 'var(--ground)',
     border: 'none',
     borderRadius: 2,
-    font: 'inherit',
+    fontFamily: 'var(--font-text)',
+    fontSize: 14,
+    minHeight: 30,
+    padding: '2px 12px',
+    maxWidth: '62vw',
   };
   return (
     <Suspense fallback={null}>
-      <Toaster position="bottom-center" toastOptions={{ style }} />
+      <Toaster position="bottom-center" offset={1} mobileOffset={1} visibleToasts={1} toastOptions={{ style }} />
     </Suspense>
   );
 }

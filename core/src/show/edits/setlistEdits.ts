@@ -1,4 +1,4 @@
-import type { EntryId, SetlistId } from '../model/ids';
+import type { EntryId, GearListId, SetlistId, SongId } from '../model/ids';
 import { Setlist, type SetlistEntry } from '../model/setlist';
 
 /** A setlist without songs. */
@@ -26,4 +26,30 @@ export const withoutEntry = (setlist: Setlist, id: EntryId): Setlist => ({
 export const withMovedEntry = (setlist: Setlist, from: number, to: number): Setlist => ({
   ...setlist,
   entries: moved(setlist.entries, from, to),
+});
+
+/** What of an edit takes a song away: the song, and its places in setlists. Its numbers follow by themselves. */
+export const withoutSong = (
+  setlists: readonly Setlist[],
+  songId: SongId,
+): { songs: { id: SongId; deleted: true }[]; setlists: Setlist[] } => ({
+  songs: [{ id: songId, deleted: true }],
+  setlists: setlists
+    .map((setlist) => ({
+      ...setlist,
+      entries: setlist.entries.filter((entry) => entry.kind !== 'song' || entry.songId !== songId),
+    }))
+    .filter(({ entries }, i) => entries.length < setlists[i].entries.length),
+});
+
+/** What of an edit takes a gear list away: the list, and that setlists play by it; they play by another from then on. */
+export const withoutGearList = (
+  setlists: readonly Setlist[],
+  gearListId: GearListId,
+  instead: GearListId | null,
+): { gearLists: { id: GearListId; deleted: true }[]; setlists: Setlist[] } => ({
+  gearLists: [{ id: gearListId, deleted: true }],
+  setlists: setlists
+    .filter((setlist) => setlist.gearListId === gearListId)
+    .map((setlist) => ({ ...setlist, gearListId: instead })),
 });

@@ -125,7 +125,7 @@ export function PianoKeys({ device, lowest, highest, send }: Props) {
           data-key={number}
           onPointerDown={start(number)}
           onPointerEnter={glide(number)}
-          className={`relative flex-1 border-r border-rule ${isDown(number) ? 'bg-live' : 'bg-ground2'}`}
+          className={`relative flex-1 border-r border-[#cdc4b1] ${isDown(number) ? 'bg-live' : 'bg-[#ebe4d4]'}`}
         >
           {BLACK.has((number + 1) % 12) && number < highest && (
             <span
@@ -135,11 +135,11 @@ export function PianoKeys({ device, lowest, highest, send }: Props) {
                 start(number + 1)(event);
               }}
               onPointerEnter={glide(number + 1)}
-              className={`absolute right-[-32%] top-0 z-10 h-[58%] w-[64%] ${isDown(number + 1) ? 'bg-live' : 'bg-ink'}`}
+              className={`absolute right-[-32%] top-0 z-10 h-[58%] w-[64%] ${isDown(number + 1) ? 'bg-live' : 'bg-[#1b1917]'}`}
             />
           )}
           {number % 12 === 0 && (
-            <span className="mono pointer-events-none absolute bottom-0 left-0.5 text-[9px] text-ink2">
+            <span className="mono pointer-events-none absolute bottom-0 left-0.5 text-[9px] text-[#5d574d]">
               C{number / 12 - 1}
             </span>
           )}

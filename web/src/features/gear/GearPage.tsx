@@ -1,10 +1,12 @@
 import { actionInWords, type RoleInUse } from '@rackle/core/controls';
-import { GearList, gearFromPorts, type GearListId, type Setlist, type Song } from '@rackle/core/show';
+import { useState } from 'react';
+import { GearList, gearFromPorts, withoutGearList, type GearListId, type Setlist, type Song } from '@rackle/core/show';
 import { useApp, useHost, useEdit, useGear, usePortsHere, useSetlist } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
+import { Sheet } from '../../ui/Sheet';
 import { effectsOfSetlist, namesIn } from './actionNames';
 import { LearnBar } from './LearnBar';
 import { LearnedNote } from './LearnedNote';
@@ -130,6 +132,7 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
           <Button look="plain" onClick={copy}>
             copy it
           </Button>
+          <DeleteGear gear={gear} />
         </span>
         <span className="ml-auto flex gap-2">
           <Button
@@ -148,6 +151,52 @@ function Head({ gear, setlist }: { gear: GearList; setlist: Setlist | null }) {
         {MIDI_WORDS[midi]}
       </p>
       <RunningSide />
+    </>
+  );
+}
+
+/** Deletes the gear list; setlists that play by it go by another one. Undo brings it back, there too. */
+function DeleteGear({ gear }: { gear: GearList }) {
+  const edit = useEdit();
+  const lists = useApp(({ show }) => show.working.gearLists);
+  const setlists = Object.values(useApp(({ show }) => show.working.setlists));
+  const [asking, setAsking] = useState(false);
+  const instead = Object.values(lists).find(({ id }) => id !== gear.id) ?? null;
+  if (!instead) return null;
+  const users = setlists.filter(({ gearListId }) => gearListId === gear.id).map(({ name }) => name);
+  return (
+    <>
+      <Button look="plain" onClick={() => setAsking(true)}>
+        delete it
+      </Button>
+      {asking && (
+        <Sheet open asks title={`Delete ${gear.name}?`} onClose={() => setAsking(false)}>
+          <p>
+            {users.length > 0 ? (
+              <>
+                It is the gear list of <b>{users.join(', ')}</b>, which will play by {instead.name} instead.
+              </>
+            ) : (
+              'No setlist plays by it.'
+            )}{' '}
+            No song changes. Undo brings it back.
+          </p>
+          <p className="mt-4 flex gap-2">
+            <Button
+              large
+              onClick={() => {
+                setAsking(false);
+                edit({ label: `delete ${gear.name}`, ...withoutGearList(setlists, gear.id, instead.id) });
+              }}
+            >
+              Delete it
+            </Button>
+            <Button large look="plain" onClick={() => setAsking(false)}>
+              leave it
+            </Button>
+          </p>
+        </Sheet>
+      )}
     </>
   );
 }

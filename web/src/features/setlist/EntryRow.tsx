@@ -111,7 +111,7 @@ function SongFrame({ ref, style, entry, song, onKeyDown, children }: FrameProps)
       tabIndex={0}
       onKeyDown={onKeyDown}
       aria-label={song.name}
-      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_56px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_auto_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
+      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_56px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_auto_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
       data-testid="song-row"
     >
       {children}
@@ -167,7 +167,7 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
   return (
     <>
       {handle}
-      <span className="mono text-lg text-ink2 max-[699px]:hidden">{number}</span>
+      <span className="mono text-lg text-ink2 max-[699px]:hidden print:!inline">{number}</span>
       <EditableText
         width="100%"
         label="name of the song"
@@ -175,10 +175,10 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
         className="named text-[26px] leading-9"
         onChange={(name) => onChange({ ...song, name })}
       />
-      <span dir="auto" className="truncate max-[1099px]:hidden">
+      <span dir="auto" className="truncate max-[1099px]:hidden print:!inline">
         {song.key}
       </span>
-      <span className="mono max-[1099px]:hidden" title="quarter notes a minute">
+      <span className="mono max-[1099px]:hidden print:!inline" title="quarter notes a minute">
         {song.tempoBpm}
       </span>
       <SongTapes entryId={entryId} />
@@ -191,7 +191,7 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
         </Link>
         {remove}
       </span>
-      <span className="max-[699px]:hidden">
+      <span className="max-[699px]:hidden print:!inline">
         <NumberField
           label="length"
           value={song.durationSeconds}

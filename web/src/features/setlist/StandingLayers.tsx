@@ -1,5 +1,7 @@
 import { soundName, type Part, type Setlist } from '@rackle/core/show';
+import { keyName, parseKeyName } from '@rackle/core/midi';
 import { useApp, useEdit } from '../../state/hooks';
+import { withEveningZone } from '../../state/useEvening';
 import { Button } from '../../ui/Button';
 import { dbText } from '../../ui/format';
 import { NumberField } from '../../ui/NumberField';
@@ -27,13 +29,16 @@ export function StandingLayers({ setlist }: { setlist: Setlist }) {
           if (!layer) return null;
           const { instrument, preset } = soundName(layer.sound, (id) => instruments[id]);
           return (
-            <li key={layer.id} className="flex min-h-10 items-center gap-2 border-b border-rule">
+            <li key={layer.id} className="flex min-h-10 flex-wrap items-center gap-x-2 border-b border-rule py-1">
               <TapeLetter tape={layer.tape} letter={letterOf(i)} />
               <span className="min-w-0 flex-1">
                 <span className="named block truncate text-lg leading-5">{layer.name}</span>
                 <span className="block truncate text-xs text-ink2">
                   {preset}, {instrument}
                 </span>
+              </span>
+              <span className="text-[13px]">
+                <ZoneFields setlist={setlist} part={part} name={layer.name} />
               </span>
               <span className="text-[13px]">
                 <NumberField
@@ -71,4 +76,32 @@ export function StandingLayers({ setlist }: { setlist: Setlist }) {
       </ul>
     </section>
   );
+}
+
+/** Its keys, from the lowest to the highest. */
+function ZoneFields({ setlist, part, name }: { setlist: Setlist; part: Part; name: string }) {
+  const edit = useEdit();
+  const { middleC } = setlist;
+  return (['lowKey', 'highKey'] as const).map((end) => (
+    <span key={end}>
+      {end === 'highKey' && ' – '}
+      <NumberField
+        label={`${end === 'lowKey' ? 'lowest' : 'highest'} key of ${name}`}
+        value={part.zone[end]}
+        min={end === 'lowKey' ? 0 : part.zone.lowKey}
+        max={end === 'lowKey' ? part.zone.highKey : 127}
+        show={(key) => keyName(key, middleC)}
+        read={(text) => parseKeyName(text, middleC)}
+        form="a key such as C4, or its number"
+        className="mono"
+        onChange={(key) =>
+          edit({
+            label: 'change a zone',
+            mergeKey: `evening zone ${part.layerId}`,
+            setlists: [withEveningZone(setlist, part.layerId, { [end]: key })],
+          })
+        }
+      />
+    </span>
+  ));
 }

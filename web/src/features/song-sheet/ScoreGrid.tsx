@@ -13,6 +13,7 @@ import { useApp } from '../../state/hooks';
 import { useChangeLayer } from '../shared-layers';
 import { useLayersNow } from '../../state/useLayersNow';
 import { useLatest } from '../../ui/useLatest';
+import { EveningRows } from './EveningRows';
 import { Bar, Run } from './ScoreBars';
 import { ScoreHead } from './ScoreHead';
 import { scoreWidthPx, useSeen } from './useSeen';
@@ -177,6 +178,7 @@ export const ScoreGrid = memo(function ScoreGrid({
               />
             );
           })}
+          <EveningRows songId={song.id} columns={columns} live={live} lowest={lowest} highest={highest} />
         </tbody>
       </table>
     </div>

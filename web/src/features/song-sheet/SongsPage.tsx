@@ -5,6 +5,7 @@ import {
   songFromItem,
   songItem,
   startedFrom,
+  withoutSong,
   type LibraryItem,
   type LibraryItemId,
   type Song,
@@ -15,6 +16,7 @@ import { newId } from '../../state/ids';
 import { useStartSong } from '../../state/useStartSong';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
+import { Sheet } from '../../ui/Sheet';
 import { minutesText } from '../../ui/format';
 
 const dayText = (iso: string): string =>
@@ -96,6 +98,7 @@ export function SongsPage() {
               <Button look="plain" onClick={() => keep(song)}>
                 keep in the library
               </Button>
+              <DeleteSong song={song} standsIn={standsIn(song)} />
             </li>
           ))}
       </ul>
@@ -123,9 +126,48 @@ export function SongsPage() {
   );
 }
 
+/** Deletes a song, everywhere; where it stands in setlists that is said first. Undo brings it back there too. */
+function DeleteSong({ song, standsIn }: { song: Song; standsIn: readonly string[] }) {
+  const edit = useEdit();
+  const setlists = useApp(({ show }) => show.working.setlists);
+  const [asking, setAsking] = useState(false);
+  const remove = (): void => {
+    setAsking(false);
+    edit({ label: `delete ${song.name}`, ...withoutSong(Object.values(setlists), song.id) });
+  };
+  return (
+    <>
+      <Button
+        look="plain"
+        aria-label={`delete ${song.name}`}
+        onClick={() => (standsIn.length > 0 ? setAsking(true) : remove())}
+      >
+        delete
+      </Button>
+      {asking && (
+        <Sheet open asks title={`Delete ${song.name}?`} onClose={() => setAsking(false)}>
+          <p>
+            It stands in <b>{standsIn.join(', ')}</b>, and goes there too, with its numbers. Undo brings all of it back.
+            To take it out of one setlist only, do that on the setlist.
+          </p>
+          <p className="mt-4 flex gap-2">
+            <Button large onClick={remove}>
+              Delete it everywhere
+            </Button>
+            <Button large look="plain" onClick={() => setAsking(false)}>
+              leave it
+            </Button>
+          </p>
+        </Sheet>
+      )}
+    </>
+  );
+}
+
 function Item({ item, songs, onStart }: { item: LibraryItem; songs: readonly Song[]; onStart: (song: Song) => void }) {
   const edit = useEdit();
   const [asking, setAsking] = useState(false);
+  const [unlocking, setUnlocking] = useState(false);
   const change = (label: string, next: Partial<LibraryItem>): void =>
     edit({ label, mergeKey: `${label} ${item.id}`, libraryItems: [{ ...item, ...next } as LibraryItem] });
   const uses = startedFrom(item.id, songs);
@@ -166,11 +208,10 @@ function Item({ item, songs, onStart }: { item: LibraryItem; songs: readonly Son
           <input
             type="checkbox"
             checked={item.isTemplate}
-            onChange={(event) =>
-              change(event.target.checked ? 'make a template' : 'make it no template', {
-                isTemplate: event.target.checked,
-              })
-            }
+            onChange={(event) => {
+              if (event.target.checked) change('make a template', { isTemplate: true });
+              else setUnlocking(true);
+            }}
           />{' '}
           template
         </label>
@@ -200,6 +241,23 @@ function Item({ item, songs, onStart }: { item: LibraryItem; songs: readonly Son
               </Link>
             </span>
           ))}
+        </p>
+      )}
+      {unlocking && (
+        <p role="alert" className="mt-1 bg-ground2 p-2 text-[13px]">
+          “{item.name}” is a template, so that nothing changes it by mistake. Shall it be one no longer?{' '}
+          <Button
+            look="plain"
+            onClick={() => {
+              setUnlocking(false);
+              change('make it no template', { isTemplate: false });
+            }}
+          >
+            no template any more
+          </Button>
+          <Button look="plain" onClick={() => setUnlocking(false)}>
+            leave it
+          </Button>
         </p>
       )}
       {asking && (

@@ -1,7 +1,8 @@
 import { useCallback } from 'react';
 import { keyName } from '@rackle/core/midi';
 import { changePatch, withSplitAt, type Part, type Patch, type Song } from '@rackle/core/show';
-import { useApp, useGear, useSetlist } from '../../state/hooks';
+import { useApp, useEdit, useGear, useSetlist } from '../../state/hooks';
+import { useEvening, withEveningZone } from '../../state/useEvening';
 import { useLayersNow, type LayerNow } from '../../state/useLayersNow';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
@@ -41,24 +42,49 @@ export function ZonesSection({
   const zones = parts.flatMap((part) =>
     zoneOf(song, part, layer?.id ?? null, isLive ? layersNow.get(part.layerId) : undefined),
   );
+  const edit = useEdit();
+  const setlist = useSetlist();
+  const evening = useEvening(song.id);
+  const isOfEvening = (id: string): boolean => evening.some(({ layer: of }) => of.id === id);
+  const eveningZones = evening.map(({ layer: of, part, at }): RulerZone => ({
+    id: of.id,
+    letter: letterOf(at),
+    name: `${of.name}, through the evening`,
+    tape: of.tape,
+    lowKey: part.zone.lowKey,
+    highKey: part.zone.highKey,
+    note: shiftNote(part.shift),
+    chosen: false,
+    muted: (isLive ? layersNow.get(of.id)?.isMuted : undefined) ?? part.mute,
+  }));
+  const setZone = (id: string, lowKey: number, highKey: number): void => {
+    if (setlist && isOfEvening(id))
+      edit({
+        label: 'change a zone',
+        mergeKey: `evening zone ${id}`,
+        setlists: [withEveningZone(setlist, id, { lowKey, highKey })],
+      });
+    else
+      setPart(
+        id,
+        'change a zone',
+        (current) => ({ ...current, zone: { ...current.zone, lowKey, highKey } }),
+        `zone ${patch.id} ${id}`,
+      );
+  };
   return (
     <section aria-label="zones" className="min-w-0 flex-[3]">
       <PatchBar song={song} patch={patch} blend={blend} onChange={change} onChoose={look} />
       <KeyRuler
         lowest={size.lowest}
         highest={size.highest}
-        zones={zones}
+        zones={[...zones, ...eveningZones]}
         keys={keys}
         nameOf={nameOf}
-        onChoose={(layerId) => look({ layerId })}
-        onZone={(id, lowKey, highKey) =>
-          setPart(
-            id,
-            'change a zone',
-            (current) => ({ ...current, zone: { ...current.zone, lowKey, highKey } }),
-            `zone ${patch.id} ${id}`,
-          )
-        }
+        onChoose={(layerId) => {
+          if (!isOfEvening(layerId)) look({ layerId });
+        }}
+        onZone={setZone}
       />
       {zones.length === 0 && (
         <p className="text-ink2">

@@ -1,6 +1,7 @@
 import { keyName } from '@rackle/core/midi';
 import type { Place } from '@rackle/core/show';
 import { useApp, usePlaces, useSetlist } from '../../state/hooks';
+import { useEvening } from '../../state/useEvening';
 import { useLayersNow } from '../../state/useLayersNow';
 import { shiftNote } from '../../ui/format';
 import { KeyRuler, type RulerZone } from '../../ui/KeyRuler';
@@ -69,6 +70,7 @@ function Then({ here, places }: { here: Place; places: readonly Place[] }) {
 function Zones({ here: { song, patch, blend }, middleC }: { here: Place; middleC: 'C3' | 'C4' }) {
   const { keys, transpose } = useApp(({ live }) => live.hands);
   const layersNow = useLayersNow(song.id);
+  const evening = useEvening(song.id);
   const zones = [...patch.parts, ...song.standing].flatMap((part): RulerZone[] => {
     const index = song.layers.findIndex(({ id }) => id === part.layerId);
     const layer = song.layers[index];
@@ -88,14 +90,28 @@ function Zones({ here: { song, patch, blend }, middleC }: { here: Place; middleC
       },
     ];
   });
+  const standing = evening.map(({ layer, part, at }): RulerZone => {
+    const now = layersNow.get(layer.id);
+    return {
+      id: layer.id,
+      letter: letterOf(at),
+      name: now?.steppedTo ? `${layer.name}: ${now.steppedTo}` : layer.name,
+      tape: layer.tape,
+      lowKey: part.zone.lowKey,
+      highKey: part.zone.highKey,
+      note: shiftNote(part.shift + (layer.followsTranspose ? song.transpose + transpose : 0)),
+      chosen: false,
+      muted: now?.isMuted ?? part.mute,
+    };
+  });
   return (
     <KeyRuler
       lowest={21}
       highest={108}
-      zones={zones}
+      zones={[...zones, ...standing]}
       keys={keys}
       nameOf={(key) => keyName(key, middleC)}
-      barHeight={zones.length > 5 ? 16 : 23}
+      barHeight={zones.length + standing.length > 5 ? 16 : 23}
     />
   );
 }
