@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, heard, hostOf, inPage, open, test } from './rackle';
+import { expect, heard, hostOf, inPage, meantEverywhere, open, test } from './rackle';
 
 /** The machine's sound devices and screen, as a stand-in in whichever window asks. */
 interface FakeMachine {
@@ -55,6 +55,7 @@ for (const way of ['frame', 'page'] as const)
 
     await page.getByRole('link', { name: 'Songs', exact: true }).click();
     await page.getByRole('button', { name: 'live sound instead' }).click();
+    await meantEverywhere(page);
     const input = page.getByRole('combobox', { name: 'audio input' });
     await input.fill('Fiddle Mic');
     await input.press('Enter');

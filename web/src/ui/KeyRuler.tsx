@@ -121,7 +121,7 @@ const Strip = memo(
           <div
             role="button"
             tabIndex={0}
-            aria-label={`zone of ${zone.name}`}
+            aria-label={`zone of ${zone.name}${zone.muted ? ', muted' : ''}`}
             aria-pressed={zone.chosen}
             onPointerDown={(event) => onDrag(zone, 'all', event)}
             onFocus={() => onChoose(zone.id)}
@@ -136,10 +136,15 @@ const Strip = memo(
               />
             )}
             <span className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>
-              {zone.letter} {zone.name}
+              <span aria-hidden data-letter={zone.letter} className="mr-1 after:content-[attr(data-letter)]" />
+              {zone.name}
             </span>
             {zone.muted && <b className="shrink-0 bg-ink px-1 text-xs text-ground">muted</b>}
-            <span className="mono ml-auto whitespace-nowrap text-xs">{zone.note}</span>
+            <span
+              aria-hidden
+              data-note={zone.note}
+              className="mono ml-auto whitespace-nowrap text-xs after:content-[attr(data-note)]"
+            />
             {movable && (
               <span
                 aria-hidden

@@ -88,14 +88,13 @@ export function Feet({ bench, send, programsFrom }: Props) {
               key={name}
               type="button"
               aria-label={`Clack pedal ${i + 1}`}
-              className={`${PAD} w-14 ${clack.down[i] || clack.lit[i] ? 'bg-ink text-ground' : ''}`}
+              data-side={name}
+              className={`${PAD} w-14 after:content-[attr(data-side)] ${clack.down[i] || clack.lit[i] ? 'bg-ink text-ground' : ''}`}
               {...whilePressed(
                 () => send({ device: 'Clack 2', kind: 'pedal', pedal: i, down: true }),
                 () => send({ device: 'Clack 2', kind: 'pedal', pedal: i, down: false }),
               )}
-            >
-              {name}
-            </button>
+            />
           ))}
           <label className="flex flex-col text-xs text-ink2">
             latching

@@ -186,34 +186,39 @@ const Block = memo(
           {song?.name ?? 'song is missing'}
         </div>
         <div className="flex gap-[2px]">
-          {own.map((place) => (
-            <button
-              key={place.position}
-              type="button"
-              tabIndex={place.position === stop ? 0 : -1}
-              onClick={() => onGo(place)}
-              data-position={place.position}
-              aria-label={`${place.song.name}, ${place.patch.name}${place.blend ? `, ${place.blend.name}` : ''}`}
-              aria-current={place.position === position}
-              title={`${place.patch.name}${place.blend ? ` · ${place.blend.name}` : ''}`}
-              className={`min-h-9 min-w-6 flex-1 ${place.position === cursor ? 'outline-1 outline-dashed outline-ink' : ''}`}
-            >
-              <span
-                className={`flex h-3.5 ${place.blend ? 'mt-[3px] h-[11px]' : ''} ${place.position === position ? 'outline-2 outline-offset-1 outline-live' : ''}`}
+          {own.map((place) => {
+            const number = numberOf(place.song.id, place.patch.id, place.blend?.id ?? null);
+            return (
+              <button
+                key={place.position}
+                type="button"
+                tabIndex={place.position === stop ? 0 : -1}
+                onClick={() => onGo(place)}
+                data-position={place.position}
+                aria-label={`${place.song.name}, ${place.patch.name}${place.blend ? `, ${place.blend.name}` : ''}`}
+                aria-description={number === null ? 'no number' : `program ${number}`}
+                aria-current={place.position === position}
+                title={`${place.patch.name}${place.blend ? ` · ${place.blend.name}` : ''}`}
+                className={`min-h-9 min-w-6 flex-1 ${place.position === cursor ? 'outline-1 outline-dashed outline-ink' : ''}`}
               >
-                {tapesOf(place.song, place.patch.id).map((tape, i) => (
-                  <Fragment key={i}>
-                    <Tape tape={tape} className="flex-1" />
-                  </Fragment>
-                ))}
-              </span>
-              <span
-                className={`mono block text-center text-[11px] leading-4 ${place.position === position ? 'live-text font-bold' : 'text-ink2'}`}
-              >
-                {numberOf(place.song.id, place.patch.id, place.blend?.id ?? null) ?? '·'}
-              </span>
-            </button>
-          ))}
+                <span
+                  className={`flex h-3.5 ${place.blend ? 'mt-[3px] h-[11px]' : ''} ${place.position === position ? 'outline-2 outline-offset-1 outline-live' : ''}`}
+                >
+                  {tapesOf(place.song, place.patch.id).map((tape, i) => (
+                    <Fragment key={i}>
+                      <Tape tape={tape} className="flex-1" />
+                    </Fragment>
+                  ))}
+                </span>
+                {/* Not text of the button, whose name says what it recalls; its description says the number. */}
+                <span
+                  aria-hidden
+                  data-number={number ?? '·'}
+                  className={`mono block text-center text-[11px] leading-4 after:content-[attr(data-number)] ${place.position === position ? 'live-text font-bold' : 'text-ink2'}`}
+                />
+              </button>
+            );
+          })}
         </div>
       </div>
     );

@@ -50,10 +50,9 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
     <button
       type="button"
       onClick={() => actions.remove(entry)}
-      aria-label={`take ${name ?? 'the break'} out`}
       className="no-print min-h-11 px-2 text-[13px] text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
     >
-      take out
+      take out<span className="sr-only"> {name ?? 'the break'}</span>
     </button>
   );
   const frame = { ref: setNodeRef, style };

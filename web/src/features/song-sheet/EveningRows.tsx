@@ -1,3 +1,4 @@
+import type { Song } from '@rackle/core/show';
 import { useEvening } from '../../state/useEvening';
 import { useLayersNow } from '../../state/useLayersNow';
 import { TapeLetter, letterOf } from '../../ui/Tape';
@@ -6,26 +7,26 @@ import type { Column } from './useSheetKeys';
 
 /** Below the song's own rows: what stands through the evening, and so sounds in each of its patches. */
 export function EveningRows({
-  songId,
+  song,
   columns,
   live,
   lowest,
   highest,
 }: {
-  songId: string;
+  song: Song;
   columns: readonly Column[];
   /** The column that plays; −1: none. */
   live: number;
   lowest: number;
   highest: number;
 }) {
-  const evening = useEvening(songId);
-  const now = useLayersNow(songId);
+  const evening = useEvening(song.id);
+  const now = useLayersNow(song.id);
   return evening.map(({ layer, part, at }) => (
     <tr key={layer.id} className="border-t border-ink2" data-testid="evening-row">
       <th scope="row" className="sticky left-0 z-10 bg-ground px-1 py-1 text-left font-normal">
         <span className="flex items-center gap-2">
-          <TapeLetter tape={layer.tape} letter={letterOf(at)} />
+          <TapeLetter tape={layer.tape} letter={letterOf(song.layers.length + at)} />
           <span className="min-w-0">
             <span dir="auto" className="named block truncate text-base leading-5">
               {layer.name}

@@ -178,7 +178,7 @@ export const ScoreGrid = memo(function ScoreGrid({
               />
             );
           })}
-          <EveningRows songId={song.id} columns={columns} live={live} lowest={lowest} highest={highest} />
+          <EveningRows song={song} columns={columns} live={live} lowest={lowest} highest={highest} />
         </tbody>
       </table>
     </div>

@@ -33,10 +33,10 @@ export const ScoreHead = memo(function ScoreHead({
           data-recalls={at}
           aria-label={`recall ${name.replace('… ', '')}`}
           title="recall it; its name only looks"
-          className={`mono min-w-9 shrink-0 px-1.5 text-right hover:bg-ink hover:text-ground ${isLive ? 'live-text font-bold' : ''}`}
-        >
-          {number}
-        </button>
+          data-number={number}
+          aria-description={`program ${number}`}
+          className={`mono min-w-9 shrink-0 px-1.5 text-right after:content-[attr(data-number)] hover:bg-ink hover:text-ground ${isLive ? 'live-text font-bold' : ''}`}
+        />
       </span>
     </th>
   );

@@ -48,7 +48,7 @@ export function ZonesSection({
   const isOfEvening = (id: string): boolean => evening.some(({ layer: of }) => of.id === id);
   const eveningZones = evening.map(({ layer: of, part, at }): RulerZone => ({
     id: of.id,
-    letter: letterOf(at),
+    letter: letterOf(song.layers.length + at),
     name: `${of.name}, through the evening`,
     tape: of.tape,
     lowKey: part.zone.lowKey,

@@ -34,39 +34,48 @@ export function SoundHits({ hits, at, ownId, shelf, nothing, onGo, onKeep, onKey
     estimateSize: () => ROW_PX,
     overscan: 10,
   });
+  const isStarred = ({ sound }: FoundSound): boolean => sound !== null && shelf.stars.has(soundKey(sound));
   useEffect(() => {
     if (at >= 0) rows.scrollToIndex(at);
   }, [at, rows]);
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-y-auto">
-      <div
-        id="hits"
-        role="listbox"
-        aria-label="sounds"
-        tabIndex={0}
-        aria-activedescendant={at >= 0 ? `hit-${at}` : undefined}
-        onKeyDown={onKeyDown}
-        className="relative focus-visible:outline-2 focus-visible:-outline-offset-2"
-        style={{ height: rows.getTotalSize() }}
-      >
-        {rows.getVirtualItems().map((row) => {
-          const hit = hits[row.index];
-          const isStarred = hit.sound !== null && shelf.stars.has(soundKey(hit.sound));
-          return (
+      <div className="relative" style={{ height: rows.getTotalSize() }}>
+        <div
+          id="hits"
+          role="listbox"
+          aria-label="sounds"
+          tabIndex={0}
+          aria-activedescendant={at >= 0 ? `hit-${at}` : undefined}
+          onKeyDown={onKeyDown}
+          className="absolute inset-0 focus-visible:outline-2 focus-visible:-outline-offset-2"
+        >
+          {rows.getVirtualItems().map((row) => (
             <Hit
-              key={hit.id}
-              hit={hit}
+              key={hits[row.index].id}
+              hit={hits[row.index]}
               index={row.index}
               top={row.start}
               isAt={row.index === at}
-              isOwn={ownId === hit.id}
-              isStarred={isStarred}
+              isOwn={ownId === hits[row.index].id}
               onGo={onGo}
               onKeep={onKeep}
+            />
+          ))}
+        </div>
+        {/* Beside the list, since nothing in an option can be pressed by itself. */}
+        <div role="group" aria-label="stars">
+          {rows.getVirtualItems().map((row) => (
+            <StarOf
+              key={hits[row.index].id}
+              hit={hits[row.index]}
+              top={row.start}
+              isAt={row.index === at}
+              isStarred={isStarred(hits[row.index])}
               onStar={shelf.toggleStar}
             />
-          );
-        })}
+          ))}
+        </div>
       </div>
       {hits.length === 0 && <p className="py-6 text-lg text-ink2">{nothing}</p>}
     </div>
@@ -80,13 +89,11 @@ interface HitProps {
   top: number;
   isAt: boolean;
   isOwn: boolean;
-  isStarred: boolean;
   onGo: (at: number) => void;
   onKeep: (hit: FoundSound) => void;
-  onStar: Shelf['toggleStar'];
 }
 
-function Hit({ hit, index, top, isAt, isOwn, isStarred, onGo, onKeep, onStar }: HitProps) {
+function Hit({ hit, index, top, isAt, isOwn, onGo, onKeep }: HitProps) {
   const { programsFrom } = useSetlist() ?? { programsFrom: 1 as const };
   return (
     <div
@@ -98,23 +105,7 @@ function Hit({ hit, index, top, isAt, isOwn, isStarred, onGo, onKeep, onStar }: 
       className={`absolute inset-x-0 flex cursor-pointer items-baseline gap-3 border-b border-rule px-1 ${isAt ? 'bg-ink text-ground' : isOwn ? 'bg-ground2' : ''}`}
       style={{ height: ROW_PX, transform: `translateY(${top}px)` }}
     >
-      {hit.sound ? (
-        <button
-          type="button"
-          tabIndex={-1}
-          aria-pressed={isStarred}
-          aria-label={`star ${hit.name}`}
-          onClick={(event) => {
-            event.stopPropagation();
-            onStar(hit.sound!);
-          }}
-          className="w-6 shrink-0 self-center"
-        >
-          <Star size={15} fill={isStarred ? 'currentColor' : 'none'} className={isStarred ? '' : 'opacity-30'} />
-        </button>
-      ) : (
-        <span className="w-6 shrink-0" />
-      )}
+      <span className="w-6 shrink-0" />
       <span className="named w-72 shrink-0 truncate text-lg leading-8">{hit.name}</span>
       <span className="w-40 shrink-0 truncate">{hit.instrument}</span>
       <span className={`min-w-0 flex-1 truncate text-[13px] ${isAt ? '' : 'text-ink2'}`}>{hit.about}</span>
@@ -127,5 +118,36 @@ function Hit({ hit, index, top, isAt, isOwn, isStarred, onGo, onKeep, onStar }: 
           : ''}
       </span>
     </div>
+  );
+}
+
+/** The star before a sound. By key it is `*`, so that Tab does not stop at each. */
+function StarOf({
+  hit,
+  top,
+  isAt,
+  isStarred,
+  onStar,
+}: {
+  hit: FoundSound;
+  top: number;
+  isAt: boolean;
+  isStarred: boolean;
+  onStar: Shelf['toggleStar'];
+}) {
+  const { sound } = hit;
+  if (!sound) return null;
+  return (
+    <button
+      type="button"
+      tabIndex={-1}
+      aria-pressed={isStarred}
+      aria-label={`star ${hit.name}`}
+      onClick={() => onStar(sound)}
+      className={`absolute left-1 grid w-7 place-items-center ${isAt ? 'text-ground' : ''}`}
+      style={{ height: ROW_PX, transform: `translateY(${top}px)` }}
+    >
+      <Star size={15} fill={isStarred ? 'currentColor' : 'none'} className={isStarred ? '' : 'opacity-30'} />
+    </button>
   );
 }

@@ -94,7 +94,7 @@ function Zones({ here: { song, patch, blend }, middleC }: { here: Place; middleC
     const now = layersNow.get(layer.id);
     return {
       id: layer.id,
-      letter: letterOf(at),
+      letter: letterOf(song.layers.length + at),
       name: now?.steppedTo ? `${layer.name}: ${now.steppedTo}` : layer.name,
       tape: layer.tape,
       lowKey: part.zone.lowKey,

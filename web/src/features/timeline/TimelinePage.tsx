@@ -153,7 +153,7 @@ function Timeline({ song }: { song: Song }) {
         })}
         <span className="absolute inset-y-0 w-0.5 bg-live" style={{ left: share(tick) }}>
           <span
-            className={`mono absolute top-0 whitespace-nowrap bg-live px-1 text-[11px] text-white ${tick / endTick > 0.85 ? 'right-0' : 'left-0'}`}
+            className={`mono absolute top-0 whitespace-nowrap bg-[#bd3212] px-1 text-[11px] text-white ${tick / endTick > 0.85 ? 'right-0' : 'left-0'}`}
           >
             {showTick(tick)}
           </span>
