@@ -103,3 +103,51 @@ test('what is typed while a page is on its way reaches neither it nor a shortcut
   await expect(page.getByRole('button', { name: 'Lock for the stage' })).toBeVisible();
   await expect(page.getByTestId('bench')).toBeHidden();
 });
+
+test('a zone is moved by its own keys: both ends and the whole, and the player’s arrows step elsewhere only', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/songs/third-ferry-home');
+  await page.locator('[data-position="8"]').click();
+  await page.keyboard.press('Tab');
+  const low = page.getByRole('slider', { name: 'low end of Late Boat' });
+  const before = Number(await low.getAttribute('aria-valuenow'));
+  await low.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(low).toHaveAttribute('aria-valuenow', String(before + 1));
+  await page.keyboard.press('PageDown');
+  await expect(low).toHaveAttribute('aria-valuenow', String(before - 11));
+  await isLive(page, 8);
+  const high = page.getByRole('slider', { name: 'high end of Late Boat' });
+  const end = Number(await high.getAttribute('aria-valuenow'));
+  await page.getByRole('button', { name: 'zone of Late Boat' }).focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(high).toHaveAttribute('aria-valuenow', String(end - 1));
+  await expect(low).toHaveAttribute('aria-valuenow', String(before - 12));
+  await expect(high).toHaveAttribute('aria-valuetext', /^[A-G][♯♭]?-?\d$/);
+});
+
+test('by keyboard the page is one press away, the strip is one stop with arrows inside, and recalls are said', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo);
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('button', { name: 'skip to the page' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('main')).toBeFocused();
+  await page.keyboard.press('Tab');
+  await expect(page.getByLabel('name of the setlist')).toBeFocused();
+  // Back into the strip: the tick that is live; arrows go on from there, and Enter recalls.
+  await page.keyboard.press('Shift+Tab');
+  await page.locator('[data-position="0"]').focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(page.locator('[data-position="2"]')).toBeFocused();
+  await isLive(page, 0);
+  await page.keyboard.press('Enter');
+  await isLive(page, 2);
+  await expect(page.getByTestId('said')).toHaveText('Regatta, Biscuit Tin Regatta');
+  await expect(page.getByTestId('run-strip').locator('[tabindex="0"]')).toHaveCount(1);
+});

@@ -11,6 +11,7 @@ import type { TakeVersion } from './newVersion';
 import { titleOf } from './pages';
 import { PlayedElsewhere } from './PlayedElsewhere';
 import { RefusedStep } from './RefusedStep';
+import { Said, SkipToPage } from './Said';
 import { TopLine } from './TopLine';
 import { Trouble } from './Trouble';
 import { useComputerKeys } from './useComputerKeys';
@@ -55,13 +56,17 @@ export function Frame({
   useEffect(() => host.post({ type: 'watch', monitor: seesMessages, meters: true }), [host, seesMessages]);
   return (
     <div className="flex h-full flex-col">
+      <SkipToPage />
       <TopLine />
+      <Said />
       <PlayedElsewhere onTakeOver={onTakeOver} />
       <NewVersion onTake={onTakeVersion} />
       <RefusedStep />
       <Trouble />
       <RunStrip onGo={goThere} />
-      <main className="min-h-0 flex-1 overflow-auto">{children}</main>
+      <main tabIndex={-1} className="min-h-0 flex-1 overflow-auto focus:outline-none">
+        {children}
+      </main>
       <Panels />
       <FootLine />
       <Suspense fallback={null}>

@@ -1,4 +1,4 @@
-import { memo, useRef, type PointerEvent } from 'react';
+import { memo, useRef, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
 import { useLatest } from './useLatest';
 
 type Grip = 'low' | 'high' | 'all';
@@ -87,8 +87,10 @@ export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZon
           highest={highest}
           height={barHeight}
           movable={onZone !== undefined}
+          nameOf={nameOf}
           onDrag={drag}
           onChoose={choose}
+          onZone={zoned}
         />
       ))}
       <Marks lowest={lowest} highest={highest} keys={keys} nameOf={nameOf} />
@@ -102,8 +104,10 @@ interface StripProps {
   highest: number;
   height: number;
   movable: boolean;
+  nameOf: (key: number) => string;
   onDrag: (zone: RulerZone, grip: Grip, event: PointerEvent<HTMLElement>) => void;
   onChoose: (id: string) => void;
+  onZone: (id: string, lowKey: number, highKey: number) => void;
 }
 
 const sameZone = (a: RulerZone, b: RulerZone): boolean =>
@@ -111,49 +115,23 @@ const sameZone = (a: RulerZone, b: RulerZone): boolean =>
 
 /** A zone as a strip of tape, drawn anew only when something of it changes. */
 const Strip = memo(
-  function Strip({ zone, lowest, highest, height, movable, onDrag, onChoose }: StripProps) {
+  function Strip(props: StripProps) {
+    const { zone, lowest, highest, height, movable } = props;
     const count = highest - lowest + 1;
     const low = Math.max(lowest, zone.lowKey);
     const high = Math.min(highest, zone.highKey);
+    const style = { left: `${((low - lowest) / count) * 100}%`, width: `${((high - low + 1) / count) * 100}%` };
+    const look = `tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden text-sm ${zone.muted ? 'tape-muted' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`;
     return (
       <div className="relative mb-1" style={{ height }}>
-        {high >= low && (
-          <div
-            role="button"
-            tabIndex={0}
-            aria-label={`zone of ${zone.name}${zone.muted ? ', muted' : ''}`}
-            aria-pressed={zone.chosen}
-            onPointerDown={(event) => onDrag(zone, 'all', event)}
-            onFocus={() => onChoose(zone.id)}
-            className={`tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden px-2 text-sm ${zone.muted ? 'tape-muted' : ''} ${movable ? 'cursor-grab touch-none' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
-            style={{ left: `${((low - lowest) / count) * 100}%`, width: `${((high - low + 1) / count) * 100}%` }}
-          >
-            {movable && (
-              <span
-                aria-hidden
-                onPointerDown={(event) => onDrag(zone, 'low', event)}
-                className="absolute inset-y-0 left-0 w-3 cursor-ew-resize touch-none"
-              />
-            )}
-            <span className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>
-              <span aria-hidden data-letter={zone.letter} className="mr-1 after:content-[attr(data-letter)]" />
-              {zone.name}
-            </span>
-            {zone.muted && <b className="shrink-0 bg-ink px-1 text-xs text-ground">muted</b>}
-            <span
-              aria-hidden
-              data-note={zone.note}
-              className="mono ml-auto whitespace-nowrap text-xs after:content-[attr(data-note)]"
-            />
-            {movable && (
-              <span
-                aria-hidden
-                onPointerDown={(event) => onDrag(zone, 'high', event)}
-                className="absolute inset-y-0 right-0 w-3 cursor-ew-resize touch-none"
-              />
-            )}
-          </div>
-        )}
+        {high >= low &&
+          (movable ? (
+            <MovableStrip {...props} look={look} style={style} />
+          ) : (
+            <div className={`${look} px-2`} style={style}>
+              <StripWords zone={zone} />
+            </div>
+          ))}
       </div>
     );
   },
@@ -162,8 +140,104 @@ const Strip = memo(
     before.lowest === after.lowest &&
     before.highest === after.highest &&
     before.height === after.height &&
+    (before.nameOf === after.nameOf || !after.movable) &&
     before.movable === after.movable,
 );
+
+function StripWords({ zone }: { zone: RulerZone }) {
+  return (
+    <>
+      <span dir="auto" className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>
+        <span aria-hidden data-letter={zone.letter} className="mr-1 after:content-[attr(data-letter)]" />
+        {zone.name}
+      </span>
+      {zone.muted && <b className="shrink-0 bg-ink px-1 text-xs text-ground">muted</b>}
+      <span
+        aria-hidden
+        data-note={zone.note}
+        className="mono ml-auto whitespace-nowrap text-xs after:content-[attr(data-note)]"
+      />
+    </>
+  );
+}
+
+/** How far an arrow key moves an end, or (with Page Up and Down) an octave. */
+const BY_KEY: Readonly<Record<string, number>> = {
+  ArrowLeft: -1,
+  ArrowDown: -1,
+  ArrowRight: 1,
+  ArrowUp: 1,
+  PageDown: -12,
+  PageUp: 12,
+};
+const LAST_KEY = 127;
+
+/** A zone whose ends are moved, by pointer or by keys, or the whole of it. */
+function MovableStrip({
+  zone,
+  nameOf,
+  onDrag,
+  onChoose,
+  onZone,
+  look,
+  style,
+}: StripProps & { look: string; style: CSSProperties }) {
+  const { id, name, lowKey, highKey } = zone;
+  const moves = (to: (by: number) => [low: number, high: number]) => (event: KeyboardEvent) => {
+    const by = BY_KEY[event.key];
+    if (by === undefined || event.ctrlKey || event.metaKey || event.altKey) return;
+    // The keys are the zone's while it has the focus, and not the player's.
+    event.preventDefault();
+    event.stopPropagation();
+    onZone(id, ...to(by));
+  };
+  const within = (key: number, low: number, high: number): number => Math.min(high, Math.max(low, key));
+  const both = (by: number): [number, number] => {
+    const far = within(by, -lowKey, LAST_KEY - highKey);
+    return [lowKey + far, highKey + far];
+  };
+  const grip = 'absolute inset-y-0 w-3 cursor-ew-resize touch-none focus-visible:bg-ink focus-visible:outline-2';
+  return (
+    <div className={look} style={style}>
+      <button
+        type="button"
+        aria-label={`zone of ${name}${zone.muted ? ', muted' : ''}`}
+        aria-description={`${nameOf(lowKey)} to ${nameOf(highKey)}; arrows move it`}
+        aria-pressed={zone.chosen}
+        onPointerDown={(event) => onDrag(zone, 'all', event)}
+        onFocus={() => onChoose(id)}
+        onKeyDown={moves(both)}
+        className="flex h-full w-full cursor-grab touch-none items-center gap-1 overflow-hidden px-2 text-left focus-visible:-outline-offset-2"
+      >
+        <StripWords zone={zone} />
+      </button>
+      <span
+        role="slider"
+        tabIndex={0}
+        aria-label={`low end of ${name}`}
+        aria-valuemin={0}
+        aria-valuemax={highKey}
+        aria-valuenow={lowKey}
+        aria-valuetext={nameOf(lowKey)}
+        onPointerDown={(event) => onDrag(zone, 'low', event)}
+        onKeyDown={moves((by) => [within(lowKey + by, 0, highKey), highKey])}
+        className={`${grip} left-0`}
+      />
+      <span
+        role="slider"
+        tabIndex={0}
+        aria-label={`high end of ${name}`}
+        aria-valuemin={lowKey}
+        aria-valuemax={LAST_KEY}
+        aria-valuenow={highKey}
+        aria-valuetext={nameOf(highKey)}
+        onPointerDown={(event) => onDrag(zone, 'high', event)}
+        onKeyDown={moves((by) => [lowKey, within(highKey + by, lowKey, LAST_KEY)])}
+        className={`${grip} right-0`}
+      />
+    </div>
+  );
+}
 
 /** Keys as marks, those that are down, and the names of the C's. */
 const Marks = memo(function Marks({
