@@ -103,12 +103,12 @@ function TryCell({ row: { place } }: CellProps) {
 }
 
 const COLUMNS: readonly TableColumn<MapRow>[] = [
-  { id: 'number', head: 'number', width: 'w-36', look: 'mono whitespace-nowrap text-lg', Cell: NumberCell },
-  { id: 'tapes', width: 'w-12', Cell: TapesCell },
-  { id: 'song', head: 'song', width: 'w-[22%]', look: 'truncate text-ink2', Cell: SongCell },
+  { id: 'number', head: 'number', width: 'w-28', look: 'mono whitespace-nowrap text-lg', Cell: NumberCell },
+  { id: 'tapes', width: 'w-11', Cell: TapesCell },
+  { id: 'song', head: 'song', width: 'w-[19%]', look: 'truncate text-ink2', Cell: SongCell },
   { id: 'patch', head: 'patch', look: 'named truncate text-xl', Cell: PatchCell },
-  { id: 'pin', width: 'w-16', Cell: PinCell },
-  { id: 'button', head: 'sent by', width: 'w-40', look: 'truncate text-[13px] text-ink2', Cell: ButtonCell },
+  { id: 'pin', width: 'w-14', Cell: PinCell },
+  { id: 'button', head: 'sent by', width: 'w-36', look: 'truncate text-[13px] text-ink2', Cell: ButtonCell },
   { id: 'try', width: 'w-14 text-right', Cell: TryCell },
 ];
 const keyOf = ({ key }: MapRow): string => key;

@@ -36,7 +36,7 @@ function ProgramMap({ setlist }: { setlist: Setlist }) {
   const target = rows.find((row) => row.key === chosen)?.target ?? null;
   return (
     <div className="flex min-h-full max-[899px]:flex-col-reverse">
-      <div className="min-w-0 flex-[1.3] px-4 pb-6">
+      <div className="min-w-0 flex-[1.4] border-r border-ink px-4 pb-6 max-[899px]:border-r-0">
         <MapHead setlist={setlist} />
         {twice.size > 0 && (
           <p className="mt-2">
@@ -72,7 +72,7 @@ function ProgramMap({ setlist }: { setlist: Setlist }) {
           </p>
         )}
       </div>
-      <aside className="sticky top-0 max-h-full min-w-0 flex-1 self-start overflow-y-auto border-l border-ink px-4 py-3 max-[899px]:static max-[899px]:w-full max-[899px]:border-l-0">
+      <aside className="sticky top-0 max-h-full min-w-0 flex-1 self-start overflow-y-auto px-4 py-3 max-[899px]:static max-[899px]:w-full">
         <div className="flex flex-wrap gap-2">
           <Button onClick={() => setNumbering(true)}>Number anew</Button>
           <Link

@@ -14,7 +14,7 @@ export function StageSide({ here }: { here: Place }) {
       <Program here={here} />
       <Bars here={here} />
       {patch.note && (
-        <p className="line-clamp-2 border-b border-rule py-2 text-xl leading-6" title={patch.note}>
+        <p dir="auto" className="line-clamp-2 shrink-0 border-b border-rule py-2 text-xl leading-6" title={patch.note}>
           {patch.note}
         </p>
       )}
