@@ -88,16 +88,20 @@ test('single letters can be switched off, and stay off; the list of keys opens b
 });
 
 test('what is typed while a page is on its way reaches neither it nor a shortcut', async ({ page, demo }) => {
-  await open(page, demo, '/gear');
-  await page.locator('[data-position="0"]').click();
   let go = (): void => undefined;
   const may = new Promise<void>((resolve) => (go = resolve));
   await page.route('**/SoundsPage*.js', async (route) => {
     await may;
     await route.continue();
   });
+  await open(page, demo, '/gear');
+  await page.locator('[data-position="0"]').click();
+  await isLive(page, 0);
   await page.getByRole('link', { name: 'Sounds', exact: true }).click();
   await page.keyboard.type('blm');
+  // The player's own keys are the player's all the while, and so are those that were given to roles.
+  await page.keyboard.press('ArrowRight');
+  await isLive(page, 1);
   go();
   await expect(page.getByRole('combobox', { name: 'find a sound' })).toHaveValue('');
   await expect(page.getByRole('button', { name: 'Lock for the stage' })).toBeVisible();

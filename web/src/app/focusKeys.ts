@@ -99,16 +99,21 @@ export class ClickedFocus {
 
 const PLAYERS = new Set([' ', 'Enter', 'ArrowLeft', 'ArrowRight', 'PageUp', 'PageDown', 'Escape']);
 
+/** Keys that were kept from what they were on their way to: roles may still have them, shortcuts of letters not. */
+const strays = new WeakSet<Event>();
+
+/** Whether a key was kept from what it was meant for, and is none of the player's. */
+export const isStray = (event: Event): boolean => strays.has(event);
+
 /**
- * A key that must not reach what it is on its way to. If it is one of the player's, it is the player's still; any other
- * is gone.
+ * A key that must not reach what it is on its way to. If it is one of the player's, or plays a role, it is that still;
+ * any other does nothing.
  */
 export function keepFromFocus(event: KeyboardEvent): void {
   event.preventDefault();
   event.stopImmediatePropagation();
-  if (!PLAYERS.has(event.key)) return;
   const { key, code, repeat, shiftKey } = event;
-  document.body.dispatchEvent(
-    new KeyboardEvent('keydown', { key, code, repeat, shiftKey, bubbles: true, cancelable: true }),
-  );
+  const again = new KeyboardEvent('keydown', { key, code, repeat, shiftKey, bubbles: true, cancelable: true });
+  if (!PLAYERS.has(key)) strays.add(again);
+  document.body.dispatchEvent(again);
 }

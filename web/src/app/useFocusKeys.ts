@@ -1,5 +1,5 @@
 import { useEffect, useMemo } from 'react';
-import { ClickedFocus, belongsToFocus, keepFromFocus } from './focusKeys';
+import { ClickedFocus, belongsToFocus, isStray, keepFromFocus } from './focusKeys';
 import { pageChange } from './pageChange';
 
 const PRESSES = new Set([' ', 'Enter']);
@@ -30,5 +30,5 @@ export function useFocusKeys(): (event: KeyboardEvent) => boolean {
       window.removeEventListener('keydown', onKey, true);
     };
   }, [clicked]);
-  return (event) => belongsToFocus(event.key, event.target, clicked.has(event.target));
+  return (event) => isStray(event) || belongsToFocus(event.key, event.target, clicked.has(event.target));
 }
