@@ -150,6 +150,7 @@ function GearState() {
   const isKnown = useKnowsPorts();
   if (!gear) return <span className="flex-1" />;
   const wanted = gear.ports.filter((port) => port.on);
+  const alive = wanted.filter(isAlive).length;
   const missing = [...new Set(wanted.filter((port) => !isAlive(port)).map(({ alias }) => alias as string))];
   return (
     <NavLink
@@ -160,9 +161,9 @@ function GearState() {
       <span dir="auto" className="min-w-0 truncate">
         {gear.name}
       </span>
-      {isKnown && missing.length === 0 && (
-        <span className="whitespace-nowrap">
-          · {wanted.length} {wanted.length === 1 ? 'port' : 'ports'}
+      {isKnown && (
+        <span className={`whitespace-nowrap ${missing.length > 0 ? 'max-[1399px]:sr-only' : ''}`}>
+          · {alive} of {wanted.length} ports
         </span>
       )}
       {isKnown && missing.length > 0 && (
