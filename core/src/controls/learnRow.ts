@@ -22,7 +22,7 @@ export class LearnRow {
   readonly filled: { role: string; learned: Learned }[] = [];
   /** What was found last, while it plays another role. */
   private taken: { role: string; by: string; learned: Learned } | null = null;
-  /** When each port was heard last; −∞ behind a port from which nothing goes on. */
+  /** When each port was heard last. */
   private readonly heardMs = new Map<string, number>();
   /** The port of the role that was filled last, while its gesture may go on. */
   private trailing: string | null = null;
@@ -122,6 +122,7 @@ export class LearnRow {
     const last = this.filled.pop();
     if (!last) return null;
     this.at = this.roles.indexOf(last.role);
+    this.taken = null;
     this.learner = new Learner(this.options);
     return last.role;
   }

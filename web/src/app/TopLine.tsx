@@ -74,7 +74,9 @@ function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) 
           to={path}
           onClick={(event) => {
             if (locked && path !== pathname) event.preventDefault();
-            else if (!pathname.startsWith(path)) pageChange.left(event.timeStamp);
+            // One that opens elsewhere, in a tab of its own, changes no page here.
+            else if (!pathname.startsWith(path) && !event.ctrlKey && !event.metaKey && !event.shiftKey)
+              pageChange.left(event.timeStamp);
           }}
           aria-disabled={locked && !pathname.startsWith(path)}
           className={({ isActive }) => {

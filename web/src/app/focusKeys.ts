@@ -12,7 +12,8 @@ const PRESSED =
 const AFTER_CLICK_MS = 300;
 const ARROWS = new Set(['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End']);
 const BY_PAGES = new Set(['PageUp', 'PageDown']);
-const PRESSES = new Set([' ', 'Enter']);
+/** Keys that press what has the focus. */
+export const PRESSES: ReadonlySet<string> = new Set([' ', 'Enter']);
 
 /** Whether something in which the element lies, or the element, could be scrolled up or down. */
 function scrolls(element: Element | null): boolean {
@@ -37,13 +38,8 @@ export function belongsToFocus(key: string, target: EventTarget | null, clicked:
   if (BY_PAGES.has(key)) return target.closest(SLIDERS) !== null || (!clicked && scrolls(target));
   if (key === 'Enter' && target.closest('[data-keys]') !== null) return true;
   if (!PRESSES.has(key) || clicked) return false;
-  return target.closest(PRESSED) !== null || (key === ' ' && target instanceof HTMLElement && scrollsItself(target));
+  return target.closest(PRESSED) !== null || (key === ' ' && scrolls(target));
 }
-
-const scrollsItself = (element: HTMLElement): boolean => element.tabIndex >= -1 && scrolls(element);
-
-/** Whether text is typed into it. */
-export const takesText = (target: EventTarget | null): boolean => target instanceof Element && target.matches(TEXT);
 
 /**
  * Knows whether the present focus was given by a pointer, and takes the focus of a click away where keys are the

@@ -1,8 +1,6 @@
 import { useEffect, useMemo } from 'react';
-import { ClickedFocus, belongsToFocus, isStray, keepFromFocus } from './focusKeys';
+import { ClickedFocus, PRESSES, belongsToFocus, isStray, keepFromFocus } from './focusKeys';
 import { pageChange } from './pageChange';
-
-const PRESSES = new Set([' ', 'Enter']);
 
 /**
  * Keeps keys from what only happens to have the focus: what a pointer left it on, and a page that was not there yet

@@ -128,6 +128,8 @@ const placesByEntryIn = createSelector([placesIn], (places) => {
   return byEntry;
 });
 const NO_PLACES: readonly Place[] = [];
+/** Where each entry of the setlist is played, by its id. */
+export const usePlacesByEntry = (): ReadonlyMap<string, readonly Place[]> => useApp(placesByEntryIn);
 /** Where one entry of the setlist is played. */
 export const usePlacesOf = (entryId: string): readonly Place[] =>
   useApp((state) => placesByEntryIn(state).get(entryId) ?? NO_PLACES);

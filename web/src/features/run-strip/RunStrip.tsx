@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Fragment, memo, useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from 'react';
+import { Fragment, memo, useEffect, useRef, type KeyboardEvent, type ReactNode } from 'react';
 import type { Place, Setlist, SetlistEntry, Song } from '@rackle/core/show';
-import { useApp, useNumbers, usePlaces, useSetlist } from '../../state/hooks';
+import { useApp, useNumbers, usePlacesByEntry, useSetlist } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
 import { useGoTo } from '../../state/useGoTo';
 import { useLatest } from '../../ui/useLatest';
@@ -20,12 +20,11 @@ const NO_PLACES: readonly Place[] = [];
 /** The whole setlist from left to right: each song a block, each patch a tick of tape with its number under it. */
 export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place) => void }) {
   const entries = useSetlist()?.entries ?? NO_ENTRIES;
-  const places = usePlaces();
   const numberOf = useNumbers();
   const { position, cursor } = useApp(({ live }) => live.place);
   const locked = useApp(({ ui }) => ui.locked);
   const strip = useRef<HTMLElement>(null);
-  const byEntry = useMemo(() => placesByEntry(places), [places]);
+  const byEntry = usePlacesByEntry();
   const goTo = useGoTo();
   const go = useLatest((place: Place): void => {
     goTo(place);
@@ -70,16 +69,6 @@ export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place)
     </nav>
   );
 });
-
-function placesByEntry(places: readonly Place[]): ReadonlyMap<string, readonly Place[]> {
-  const byEntry = new Map<string, Place[]>();
-  for (const place of places) {
-    const there = byEntry.get(place.entry.id);
-    if (there) there.push(place);
-    else byEntry.set(place.entry.id, [place]);
-  }
-  return byEntry;
-}
 
 /** Arrows, Home and End go from tick to tick; they are not the player's while the strip has the focus. */
 function walk(event: KeyboardEvent, strip: HTMLElement | null): void {

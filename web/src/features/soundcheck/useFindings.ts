@@ -1,4 +1,3 @@
-import { useMemo } from 'react';
 import type { Finding } from '@rackle/core/soundcheck';
 import { useApp, useGear, useIsAlive } from '../../state/hooks';
 import { portFindings } from './portFindings';
@@ -8,8 +7,5 @@ export function useFindings(): Finding[] {
   const findings = useApp(({ checks }) => checks.findings);
   const gear = useGear();
   const isAlive = useIsAlive();
-  const ports = gear ? portFindings(gear, isAlive) : [];
-  const missing = ports.map(({ message }) => message).join('|');
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- `missing` says when the ports are other ones
-  return useMemo(() => [...ports, ...findings], [missing, findings]);
+  return gear ? [...portFindings(gear, isAlive), ...findings] : findings;
 }
