@@ -43,11 +43,14 @@ export class Rackle {
     return Number(new URL(this.address).port);
   }
 
+  /** Ends it as a crash would; one that has ended already stays so. */
   kill(): Promise<void> {
     return new Promise((resolve) => {
-      this.child!.removeAllListeners('exit');
-      this.child!.on('exit', () => resolve());
-      this.child!.kill('SIGKILL');
+      const child = this.child!;
+      child.removeAllListeners('exit');
+      if (child.exitCode !== null || child.signalCode !== null) return resolve();
+      child.on('exit', () => resolve());
+      child.kill('SIGKILL');
     });
   }
 

@@ -1,4 +1,4 @@
-import { Suspense, lazy, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { Suspense, lazy, useEffect, useRef, useState } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { HostContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
@@ -6,7 +6,7 @@ import { SetlistPage } from '../features/setlist/SetlistPage';
 import { SharedLayers } from '../features/shared-layers';
 import type { Outbox } from '../show/outbox';
 import { keepingShown } from '../state/uiSlice';
-import { pageChange } from './pageChange';
+import { PageShown } from './PageShown';
 import { PageBoundary } from './PageBoundary';
 import { AFTER_FIRST_PAGE_MS, later } from './later';
 import { Frame } from './Frame';
@@ -102,16 +102,6 @@ function PresentSong() {
   const { songId } = useApp(({ live }) => live.place);
   const first = songId ?? places[0]?.song.id;
   return <Navigate to={first && songs[first] ? `/songs/${first}` : '/library'} replace />;
-}
-
-/** Tells when a page is there to be seen; while its parts are fetched, it and this are not. */
-function PageShown() {
-  const { pathname } = useLocation();
-  useLayoutEffect(() => {
-    pageChange.shown(performance.now());
-    return () => pageChange.left(performance.now());
-  }, [pathname]);
-  return null;
 }
 
 function Pages() {

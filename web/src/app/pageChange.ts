@@ -14,8 +14,9 @@ export class PageChange {
     this.leftMs = atMs;
   }
 
-  /** The next one is there. */
+  /** The next one is there. Before the first of a visit there was none for which anything could have been meant. */
   shown(atMs: number): void {
+    if (this.leftMs === null) return;
     this.leftMs = null;
     this.shownMs = atMs;
   }
