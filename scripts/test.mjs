@@ -1,6 +1,6 @@
 // npm test: type check, lint with dependency rules, Jest, build, Playwright; fast ones first. Ends with the true sums
 // of Jest and Playwright.
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureChromium } from './chromium.mjs';
 import { root, run } from './prepare.mjs';
@@ -56,6 +56,12 @@ function playwright() {
   const stats = report('e2e.json')?.stats;
   passed += (stats?.expected ?? 0) + (stats?.flaky ?? 0);
   failed += stats?.unexpected ?? 1;
+  // What was on the page when a test failed, for a machine that nobody can look at afterwards.
+  const results = join(root, 'test-results');
+  for (const name of existsSync(results) ? readdirSync(results) : []) {
+    const file = join(results, name, 'error-context.md');
+    if (existsSync(file)) process.stdout.write(`\n== ${name}\n${readFileSync(file, 'utf8')}\n`);
+  }
   return status === 0 && stats !== undefined;
 }
 

@@ -1,5 +1,5 @@
 import { SilentSink } from '@rackle/core/engine';
-import { BUILT_INS, Show } from '@rackle/core/show';
+import { BUILT_INS, SHOW_VERSION, Show } from '@rackle/core/show';
 
 /** Copies what it is given into a ring, as a port would. */
 export class RingSink extends SilentSink {
@@ -21,7 +21,7 @@ export function showOf(songs: number, patches: number, layers: number): Show {
   const ids = Array.from({ length: layers }, (_, i) => `l${i}`);
   return Show.parse({
     format: 'rackle-show',
-    version: 3,
+    version: SHOW_VERSION,
     songs: Array.from({ length: songs }, (_, s) => ({
       id: `s${s}`,
       name: `Song ${s}`,

@@ -16,6 +16,7 @@ import {
   type Effect,
   GearList,
   Setlist,
+  SHOW_VERSION,
   Show,
   Song,
 } from '../src/show';
@@ -75,6 +76,7 @@ export interface RigOptions {
   gear?: object;
   setlist?: object;
   instruments?: object[];
+  everySetlist?: object[];
 }
 
 export interface Sent {
@@ -104,9 +106,10 @@ export class TestRig extends SilentSink {
     super();
     this.show = Show.parse({
       format: 'rackle-show',
-      version: 3,
+      version: SHOW_VERSION,
       songs,
       instruments: options.instruments ?? [outboardInstrument()],
+      everySetlist: options.everySetlist ?? [],
       gearLists: [GearList.parse(options.gear ?? GEAR)],
       setlists: [
         Setlist.parse({

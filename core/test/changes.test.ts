@@ -52,6 +52,14 @@ import {
   type Bodies,
   type Draft,
   type Show,
+  SHOW_VERSION,
+  songEntry,
+  canBeInEvery,
+  everySetlistOf,
+  madeEvery,
+  madeOfOne,
+  playedSetlist,
+  noBodies,
 } from '../src/show';
 
 const demo = (): Show => {
@@ -64,7 +72,7 @@ const bodies = bodiesOf(demo());
 const showOf = (all: Bodies): Show =>
   ({
     format: 'rackle-show',
-    version: 3,
+    version: SHOW_VERSION,
     ...Object.fromEntries(KIND_NAMES.map((kind) => [kind, Object.values(all[kind])])),
   }) as Show;
 const songs = Object.values(bodies.songs);
@@ -287,9 +295,7 @@ const EDITS: RandomEdit[] = [
   },
   (all, pick, id) => {
     const [list, song] = [pick(Object.values(all.setlists)), pick(Object.values(all.songs))];
-    return list && song
-      ? { setlists: [withEntry(list, { kind: 'song', id: id('e'), songId: song.id, skip: false })] }
-      : null;
+    return list && song ? { setlists: [withEntry(list, songEntry(id('e'), song.id))] } : null;
   },
   (all, pick) => {
     const list = pick(Object.values(all.setlists));
@@ -309,17 +315,30 @@ const EDITS: RandomEdit[] = [
   },
   (all, pick, id) => {
     const list = pick(Object.values(all.setlists));
-    const role = list && pick(list.roles);
+    const role = list && pick(playedSetlist(list, everySetlistOf(all)).roles);
     if (!list || !role) return null;
-    const renamed = withRenamedRole(role, id('role'), list, Object.values(all.songs), Object.values(all.gearLists));
-    return { setlists: [renamed.setlist], songs: renamed.songs, gearLists: renamed.gearLists };
+    return withRenamedRole(role, id('role'), showOf(all));
   },
   (all, pick) => {
     const list = pick(Object.values(all.setlists));
-    const role = list && pick(list.roles);
+    const role = list && pick(playedSetlist(list, everySetlistOf(all)).roles);
     if (!list || !role) return null;
-    const without = withoutRole(role, list, Object.values(all.songs));
-    return { setlists: [without.setlist], songs: without.songs };
+    return withoutRole(role, { ...showOf(all), setlists: [list] });
+  },
+  (all, pick) => {
+    const list = pick(Object.values(all.setlists));
+    const bound = list && pick(list.bindings.filter(({ action }) => canBeInEvery(action)));
+    if (!list || !bound) return null;
+    const made = madeEvery(list, everySetlistOf(all), bound.role);
+    return showFaults({ ...showOf(all), everySetlist: [made.everySetlist] }).length > 0
+      ? null
+      : { setlists: [made.setlist], everySetlist: [made.everySetlist] };
+  },
+  (all, pick) => {
+    const [list, bound] = [pick(Object.values(all.setlists)), pick(everySetlistOf(all).bindings)];
+    if (!list || !bound) return null;
+    const made = madeOfOne(list, everySetlistOf(all), bound.role);
+    return { setlists: [made.setlist], everySetlist: [made.everySetlist] };
   },
 ];
 
@@ -351,7 +370,7 @@ it('any hundred edits of the pages, exported, come into an empty Rackle and go o
         bodiesOf(
           showOf({
             ...start,
-            ...bodiesOf({ songs: [], setlists: [], instruments: [], gearLists: [], libraryItems: [], shelves: [] }),
+            ...noBodies(),
           }),
         ),
         [],
@@ -380,7 +399,8 @@ describe('a show file with faults', () => {
       onRecall: 'stored',
     });
     show.songs.push({ ...copyOf(song), name: 'Twice' as never });
-    show.setlists[0].entries.push({ kind: 'song', id: 'e-ghost' as never, songId: 'ghost' as never, skip: false });
+    show.setlists[0].entries.push(songEntry('e-ghost' as never, 'ghost' as never));
+    show.everySetlist[0].bindings.push({ ...song.bindings.at(-1)!, role: 'R2' as never });
     show.setlists[0].programs[0].target.patchId = 'ghost' as never;
     show.setlists[0].gearListId = 'ghost' as never;
     return show;

@@ -1,7 +1,7 @@
 import { expect, it } from '@jest/globals';
 import { dryRun } from '../src/dryRun';
 import { readSmf, writeSmf } from '../src/formats';
-import { GearList, Setlist, Show } from '../src/show';
+import { GearList, SHOW_VERSION, Setlist, Show } from '../src/show';
 import { GEAR, layer, part, song } from './build';
 
 it('a dry run whose file leaves an arpeggio held comes to its end, and says what still sounds', () => {
@@ -10,7 +10,7 @@ it('a dry run whose file leaves an arpeggio held comes to its end, and says what
     song('Tin', { layers: [layer('A')], patches: [{ id: 'p', name: 'P', parts: [part('A', { arpeggio })] }] }),
   ];
   const setlist = Setlist.parse({ id: 'n', name: 'N', entries: [{ kind: 'song', id: 'e', songId: 'Tin' }] });
-  const show = Show.parse({ format: 'rackle-show', version: 3, songs, setlists: [setlist] });
+  const show = Show.parse({ format: 'rackle-show', version: SHOW_VERSION, songs, setlists: [setlist] });
   const press = { kind: 'message', atTick: 0, status: 0x90, data1: 60, data2: 100 } as const;
   const played = readSmf(writeSmf([{ name: 'Keys', messages: [press] }], 1000, 1_000_000));
   if (!played.ok) throw new Error(played.error.message);

@@ -1,3 +1,4 @@
+import { songEntry } from '../src/show';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { TestRig, layer, part, song } from './build';
@@ -102,9 +103,7 @@ describe('an empty show', () => {
     rig.show = {
       ...rig.show,
       songs: [tin],
-      setlists: [
-        { ...rig.show.setlists[0], entries: [{ kind: 'song', id: 'e' as never, songId: tin.id, skip: false }] },
-      ],
+      setlists: [{ ...rig.show.setlists[0], entries: [songEntry('e' as never, tin.id)] }],
     };
     rig.load(5);
     rig.on(62, 6);

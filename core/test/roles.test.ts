@@ -104,20 +104,18 @@ describe('roles of a setlist', () => {
   });
 
   it('are renamed and removed everywhere at once; what does not name them stays the same object', () => {
-    const renamed = withRenamedRole(
-      'Bright',
-      'Shine',
-      setlist,
-      [moth, kelp],
-      [gear({ roles: [{ role: 'Bright', source: controller('Cobble', 20) }] }), gear()],
-    );
+    const all = { everySetlist: [], setlists: [setlist], songs: [moth, kelp] };
+    const renamed = withRenamedRole('Bright', 'Shine', {
+      ...all,
+      gearLists: [gear({ roles: [{ role: 'Bright', source: controller('Cobble', 20) }] }), gear()],
+    });
     expect(renamed.songs.map(({ id }) => id)).toEqual(['Moth']);
     expect(renamed.gearLists).toHaveLength(1);
-    expect(rolesInUse(renamed.setlist, { ...songs, Moth: renamed.songs[0] }).map(({ role }) => role)).toContain(
+    expect(rolesInUse(renamed.setlists[0], { ...songs, Moth: renamed.songs[0] }).map(({ role }) => role)).toContain(
       'Shine',
     );
-    const without = withoutRole('Bright', setlist, [moth, kelp]);
-    expect(rolesInUse(without.setlist, { ...songs, Moth: without.songs[0] }).map(({ role }) => role)).toEqual([
+    const without = withoutRole('Bright', all);
+    expect(rolesInUse(without.setlists[0], { ...songs, Moth: without.songs[0] }).map(({ role }) => role)).toEqual([
       'Next',
       'Spare',
       'Reeds out',

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { migrations, readShowDocument, readShowFile, showJsonSchema, writeShowFile } from '../src/formats';
-import { SHOW_VERSION, Show, emptyShow, showFaults, type OutboardInstrument } from '../src/show';
+import { SHOW_VERSION, Show, songEntry, emptyShow, showFaults, type OutboardInstrument } from '../src/show';
 import { soundcheck } from '../src/soundcheck';
 import { showArb } from './arbitraries';
 
@@ -95,6 +95,7 @@ describe('the show file', () => {
       'setlists',
       'instruments',
       'gearLists',
+      'everySetlist',
       'libraryItems',
       'shelves',
       'unreadable',
@@ -138,7 +139,7 @@ describe('references and the soundcheck', () => {
   it('find what points at nothing', () => {
     expect(
       broken((show) => {
-        show.setlists[0].entries[0] = { kind: 'song', id: 'x' as never, songId: 'gone' as never, skip: false };
+        show.setlists[0].entries[0] = songEntry('x' as never, 'gone' as never);
       }),
     ).toContain('no-such-song');
     expect(

@@ -2,6 +2,7 @@ import { planNumbering } from '@rackle/core/programs';
 import {
   Effect,
   EffectChange,
+  EverySetlist,
   GearList,
   Instrument,
   SHOW_VERSION,
@@ -137,6 +138,36 @@ function withEffects(song: Song): Song {
   };
 }
 
+/** What hands and feet do wherever it is played. */
+const everySetlist = EverySetlist.parse({
+  id: 'every-setlist',
+  roles: [
+    'Next patch',
+    'Previous patch',
+    'Next song',
+    'Patch 1',
+    'Patch 2',
+    'Patch 3',
+    'Patch 4',
+    'Swell',
+    'Echo',
+    'Tap tempo',
+    'Keep',
+    'Everything off',
+  ],
+  bindings: [
+    { role: 'Next patch', action: { kind: 'nextStep' } },
+    { role: 'Previous patch', action: { kind: 'previousStep' } },
+    { role: 'Next song', action: { kind: 'nextSong' } },
+    ...[1, 2, 3, 4].map((number) => ({ role: `Patch ${number}`, action: { kind: 'patch', number } })),
+    { role: 'Swell', action: { kind: 'wholeValue', value: 'levelDb' }, low: -30, high: 0 },
+    { role: 'Echo', action: { kind: 'wholeValue', value: 'echoDb' }, low: -40, high: 6 },
+    { role: 'Tap tempo', action: { kind: 'tapTempo' } },
+    { role: 'Keep', action: { kind: 'hold' } },
+    { role: 'Everything off', action: { kind: 'panic' } },
+  ],
+});
+
 /** The demo show: Midsummer at Tern Ledge, two sets and a break, with both gear lists. */
 export function ternLedge(): Show {
   const songs = SONG_NOTES.map((note) => withBlendEffects(withEffects(songFrom(note, skerryPreset))));
@@ -157,38 +188,13 @@ export function ternLedge(): Show {
   const setlist = Setlist.parse({
     id: 'tern-ledge',
     name: 'Midsummer at Tern Ledge',
+    date: '2026-06-20',
+    place: 'Tern Ledge',
     startsAt: '20:30',
     curfew: '22:00',
     entries,
     gearListId: 'rehearsal-loft',
-    roles: [
-      'Next patch',
-      'Previous patch',
-      'Next song',
-      'Patch 1',
-      'Patch 2',
-      'Patch 3',
-      'Patch 4',
-      'Swell',
-      'Bright',
-      'Low end',
-      'Echo',
-      'Reeds out',
-      'Tap tempo',
-      'Keep',
-      'Everything off',
-    ],
-    bindings: [
-      { role: 'Next patch', action: { kind: 'nextStep' } },
-      { role: 'Previous patch', action: { kind: 'previousStep' } },
-      { role: 'Next song', action: { kind: 'nextSong' } },
-      ...[1, 2, 3, 4].map((number) => ({ role: `Patch ${number}`, action: { kind: 'patch', number } })),
-      { role: 'Swell', action: { kind: 'wholeValue', value: 'levelDb' }, low: -30, high: 0 },
-      { role: 'Echo', action: { kind: 'wholeValue', value: 'echoDb' }, low: -40, high: 6 },
-      { role: 'Tap tempo', action: { kind: 'tapTempo' } },
-      { role: 'Keep', action: { kind: 'hold' } },
-      { role: 'Everything off', action: { kind: 'panic' } },
-    ],
+    roles: ['Bright', 'Low end', 'Reeds out'],
   });
   return {
     format: 'rackle-show',
@@ -213,6 +219,7 @@ export function ternLedge(): Show {
       }),
     ],
     gearLists: [rehearsalLoft, ferryBag],
+    everySetlist: [everySetlist],
     libraryItems: [organ],
     shelves: [
       Shelf.parse({

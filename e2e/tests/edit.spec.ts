@@ -317,8 +317,11 @@ test('the show goes out as a file and comes in again; a broken one is refused in
 test('a second setlist is started, and the first chosen again, from the palette', async ({ page, demo }) => {
   await open(page, demo);
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder(/Find a song/).fill('start another setlist');
+  await page.getByPlaceholder(/Find a song/).fill('all setlists');
   await page.keyboard.press('Enter');
+  await page.getByRole('combobox', { name: 'start it as' }).click();
+  await page.getByRole('option', { name: 'empty' }).click();
+  await page.getByRole('button', { name: 'Start a setlist' }).click();
   await expect(page.getByText('No songs yet')).toBeVisible();
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder(/Find a song/).fill('setlist Midsummer');

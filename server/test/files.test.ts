@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { SHOW_VERSION } from '@rackle/core/show';
 import { FilesService } from '../src/files/files.service';
 import { writeBank } from '../../core/test/soundfont';
 import { TestServer } from './server';
@@ -158,7 +159,7 @@ describe('the library and the shelf', () => {
       .expect(200);
     const show = (await server.call('get', '/api/v1/show/file').expect(200)).body;
     expect(show).toMatchObject({
-      version: 3,
+      version: SHOW_VERSION,
       libraryItems: [{ id: 'quay' }],
       shelves: [{ stars: [{ presetId: 'causeway/late-boat' }] }],
     });

@@ -100,6 +100,7 @@ const showOf = (
       instruments: demo.instruments,
       setlists: [{ ...(over.setlist ?? setlist), gearListId: (over.gear ?? demo.gearLists[0]).id }],
       gearLists: [over.gear ?? demo.gearLists[0]],
+      everySetlist: demo.everySetlist,
     },
     setlistId: setlist.id,
     place: over.place ?? null,

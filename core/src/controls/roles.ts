@@ -1,7 +1,7 @@
-import type { Action, Binding, GearList, Setlist, Song } from '../show';
+import type { Action, Binding, EverySetlist, GearList, Setlist, Song } from '../show';
 
 /** Where a use of a role stands; the narrowest that plays wins. */
-export type Scope = 'setlist' | 'song' | 'patch';
+export type Scope = 'everySetlist' | 'setlist' | 'song' | 'patch';
 
 /** One thing that a role does somewhere. */
 export interface RoleUse {
@@ -10,7 +10,7 @@ export interface RoleUse {
   patchId: string | null;
   binding: Binding;
   /** A nearer scope binds the role too, at least in part of where this one would count. */
-  hiddenIn: { songId: string; patchId: string | null }[];
+  hiddenIn: { songId: string | null; patchId: string | null }[];
 }
 
 /** A role of a setlist, and everything that it does in it. */
@@ -34,11 +34,20 @@ export const songsInOrder = (setlist: Setlist, songs: Readonly<Record<string, So
     (id) => songs[id] ?? [],
   );
 
-/** All roles of a setlist: first those on its own list in their order, then those that only songs name. */
-export function rolesInUse(setlist: Setlist, songs: Readonly<Record<string, Song>>): RoleInUse[] {
-  const uses = new Map<string, RoleUse[]>(setlist.roles.map((role) => [role, []]));
+/**
+ * All roles of a setlist: first those of every setlist and those on its own list in their order, then those that only
+ * songs name.
+ * @param every what is done in every setlist; without it the setlist is one as it is played
+ */
+export function rolesInUse(
+  setlist: Setlist,
+  songs: Readonly<Record<string, Song>>,
+  every: EverySetlist | null = null,
+): RoleInUse[] {
+  const uses = new Map<string, RoleUse[]>([...(every?.roles ?? []), ...setlist.roles].map((role) => [role, []]));
   const add = (use: Omit<RoleUse, 'hiddenIn'>): void =>
     void uses.set(use.binding.role, [...(uses.get(use.binding.role) ?? []), { ...use, hiddenIn: [] }]);
+  for (const binding of every?.bindings ?? []) add({ scope: 'everySetlist', songId: null, patchId: null, binding });
   for (const binding of setlist.bindings) add({ scope: 'setlist', songId: null, patchId: null, binding });
   for (const song of songsInOrder(setlist, songs)) {
     for (const binding of song.bindings) add({ scope: 'song', songId: song.id, patchId: null, binding });
@@ -52,12 +61,16 @@ export function rolesInUse(setlist: Setlist, songs: Readonly<Record<string, Song
   }));
 }
 
+/** From the widest to the nearest. */
+const SCOPES: readonly Scope[] = ['everySetlist', 'setlist', 'song', 'patch'];
+
 function hiddenIn(use: RoleUse, all: readonly RoleUse[]): RoleUse['hiddenIn'] {
   if (use.scope === 'patch') return [];
-  const nearer = all.filter((other) =>
-    use.scope === 'setlist' ? other.scope !== 'setlist' : other.scope === 'patch' && other.songId === use.songId,
+  const at = SCOPES.indexOf(use.scope);
+  const nearer = all.filter(
+    (other) => SCOPES.indexOf(other.scope) > at && (use.songId === null || other.songId === use.songId),
   );
-  return nearer.map(({ songId, patchId }) => ({ songId: songId!, patchId }));
+  return nearer.map(({ songId, patchId }) => ({ songId, patchId }));
 }
 
 /**
@@ -83,7 +96,7 @@ export function openRoles(
 }
 
 function missedIn({ uses }: RoleInUse): { songId: string; patchIds: string[] | null }[] | null {
-  if (uses.some(({ scope }) => scope === 'setlist')) return null;
+  if (uses.some(({ songId }) => songId === null)) return null;
   const bySong = new Map<string, string[] | null>();
   for (const { songId, patchId } of uses) {
     const known = bySong.get(songId!);
@@ -92,55 +105,57 @@ function missedIn({ uses }: RoleInUse): { songId: string; patchIds: string[] | n
   return [...bySong].map(([songId, patchIds]) => ({ songId, patchIds }));
 }
 
-/** Takes a role out of a setlist and its songs; what changes is given back. */
-export function withoutRole(
-  role: string,
-  setlist: Setlist,
-  songs: readonly Song[],
-): { setlist: Setlist; songs: Song[] } {
+/** Everything in which roles have names. */
+export interface NamedRoles {
+  everySetlist: readonly EverySetlist[];
+  setlists: readonly Setlist[];
+  songs: readonly Song[];
+  gearLists: readonly GearList[];
+}
+/** What of it changes. */
+type ChangedRoles = { [K in keyof NamedRoles]: NamedRoles[K][number][] };
+
+/** Takes a role out of a setlist, out of every setlist and out of songs; what changes is given back. */
+export function withoutRole(role: string, of: Omit<NamedRoles, 'gearLists'>): Omit<ChangedRoles, 'gearLists'> {
   const others = (bindings: Binding[]): Binding[] => bindings.filter((binding) => binding.role !== role);
-  const names = (song: Song): boolean =>
-    song.bindings.some((binding) => binding.role === role) ||
-    song.patches.some((patch) => patch.bindings.some((binding) => binding.role === role));
+  const list = <T extends { roles: string[]; bindings: Binding[] }>(item: T): T => ({
+    ...item,
+    roles: item.roles.filter((name) => name !== role),
+    bindings: others(item.bindings),
+  });
   return {
-    setlist: { ...setlist, roles: setlist.roles.filter((name) => name !== role), bindings: others(setlist.bindings) },
-    songs: songs.filter(names).map((song) => ({
-      ...song,
-      bindings: others(song.bindings),
-      patches: song.patches.map((patch) => ({ ...patch, bindings: others(patch.bindings) })),
-    })),
+    everySetlist: of.everySetlist.filter((item) => lists(item, role)).map(list),
+    setlists: of.setlists.filter((item) => lists(item, role)).map(list),
+    songs: of.songs.filter((song) => names(song, role)).map((song) => songWith(song, others)),
   };
 }
 
-/** Gives a role another name, wherever it stands. */
-export function withRenamedRole(
-  from: string,
-  to: string,
-  setlist: Setlist,
-  songs: readonly Song[],
-  gearLists: readonly GearList[],
-): { setlist: Setlist; songs: Song[]; gearLists: GearList[] } {
+/** Gives a role another name, wherever it stands; what changes is given back. */
+export function withRenamedRole(from: string, to: string, of: NamedRoles): ChangedRoles {
   const renamed = <T extends { role: string }>(items: T[]): T[] =>
     items.map((item) => (item.role === from ? { ...item, role: to } : item));
+  const list = <T extends { roles: string[]; bindings: Binding[] }>(item: T): T => ({
+    ...item,
+    roles: item.roles.map((name) => (name === from ? to : name)),
+    bindings: renamed(item.bindings),
+  });
   return {
-    setlist: {
-      ...setlist,
-      roles: setlist.roles.map((name) => (name === from ? to : name)),
-      bindings: renamed(setlist.bindings),
-    },
-    songs: songs
-      .filter((song) =>
-        [song.bindings, ...song.patches.map((patch) => patch.bindings)].some((bindings) =>
-          bindings.some((binding) => binding.role === from),
-        ),
-      )
-      .map((song) => ({
-        ...song,
-        bindings: renamed(song.bindings),
-        patches: song.patches.map((patch) => ({ ...patch, bindings: renamed(patch.bindings) })),
-      })),
-    gearLists: gearLists
-      .filter((list) => list.roles.some((role) => role.role === from))
-      .map((list) => ({ ...list, roles: renamed(list.roles) })),
+    everySetlist: of.everySetlist.filter((item) => lists(item, from)).map(list),
+    setlists: of.setlists.filter((item) => lists(item, from)).map(list),
+    songs: of.songs.filter((song) => names(song, from)).map((song) => songWith(song, renamed)),
+    gearLists: of.gearLists
+      .filter((item) => item.roles.some(({ role }) => role === from))
+      .map((item) => ({ ...item, roles: renamed(item.roles) })),
   };
 }
+
+const binds = (bindings: readonly Binding[], role: string): boolean => bindings.some((one) => one.role === role);
+const lists = ({ roles, bindings }: { roles: string[]; bindings: Binding[] }, role: string): boolean =>
+  roles.includes(role) || binds(bindings, role);
+const names = (song: Song, role: string): boolean =>
+  binds(song.bindings, role) || song.patches.some((patch) => binds(patch.bindings, role));
+const songWith = (song: Song, change: (bindings: Binding[]) => Binding[]): Song => ({
+  ...song,
+  bindings: change(song.bindings),
+  patches: song.patches.map((patch) => ({ ...patch, bindings: change(patch.bindings) })),
+});

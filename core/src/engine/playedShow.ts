@@ -1,7 +1,10 @@
 import {
   PLAYED_KINDS,
+  playedSetlist,
+  sameBody,
   withSound,
   type Audition,
+  type EverySetlist,
   type GearList,
   type Instrument,
   type Kinds,
@@ -18,7 +21,9 @@ export class PlayedShow {
     instruments: new Map(),
     setlists: new Map(),
     gearLists: new Map(),
+    everySetlist: new Map(),
   };
+  private played: { of: Setlist; every: EverySetlist; setlist: Setlist } | null = null;
   private setlistId: string | null = null;
   private tried: { audition: Audition; of: Song; song: Song } | null = null;
   private instrumentList: Instrument[] | null = null;
@@ -57,8 +62,21 @@ export class PlayedShow {
       audition && song ? { audition, of: song, song: withSound(song, audition.layerId, audition.sound) } : null;
   }
 
+  /** With what is done in every setlist; the same object while neither changes. */
   get setlist(): Setlist | null {
-    return this.setlistId === null ? null : (this.bodies.setlists.get(this.setlistId) ?? null);
+    const of = this.setlistId === null ? undefined : this.bodies.setlists.get(this.setlistId);
+    if (of === undefined) return null;
+    const [every] = this.bodies.everySetlist.values();
+    if (every === undefined) return of;
+    if (this.played?.of !== of || this.played.every !== every) {
+      const { played } = this;
+      const setlist = playedSetlist(of, every);
+      // The lists keep their identity too, so that nothing that goes by them is made anew.
+      if (played !== null && sameBody(played.setlist.bindings, setlist.bindings))
+        this.played = { of, every, setlist: { ...setlist, bindings: played.setlist.bindings } };
+      else this.played = { of, every, setlist };
+    }
+    return this.played!.setlist;
   }
 
   /** The setlist's own gear list, or the first there is. */

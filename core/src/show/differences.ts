@@ -33,7 +33,9 @@ export function differences(
   else if (kind === 'setlists') setlistDifferences(before as Setlist, after as Setlist, names, say);
   else if (kind === 'gearLists') gearDifferences(before as GearList, after as GearList, say);
   else if (kind === 'instruments') instrumentDifferences(before as Instrument, after as Instrument, say);
-  else otherFields(before, after, [], say);
+  else if (kind === 'everySetlist') {
+    if (!sameBody({ ...before, name: '' }, { ...after, name: '' })) say('roles differ');
+  } else otherFields(before, after, [], say);
   return found;
 }
 
@@ -41,6 +43,7 @@ const FIELD_WORDS: Record<string, string> = {
   tempoBpm: 'tempo',
   durationSeconds: 'length',
   startsAt: 'start',
+  date: 'day',
   gearListId: 'gear list',
   programsFrom: 'counting of programs',
   middleC: 'name of middle C',

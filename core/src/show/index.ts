@@ -49,6 +49,7 @@ export {
   EditId,
   EffectId,
   EntryId,
+  EverySetlistId,
   GearListId,
   InstrumentId,
   LayerId,
@@ -128,6 +129,8 @@ export { differences, wordOf, type DifferenceNames } from './differences';
 export { sameBody } from './sameBody';
 export { faultsAround, pointingAt, showFaults, songFaults, type Fault, type FaultCode } from './references';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './model/setlist';
+export { EverySetlist } from './model/everySetlist';
+export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, withEveryBinding } from './everySetlist';
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
 export { Blend, Cue, Meter, Patch, Song } from './model/song';
 export { TAPES, Tape } from './model/values';
@@ -144,7 +147,10 @@ export {
 } from './edits/gearEdits';
 export {
   moved,
+  copiedSetlist,
+  emptySetlistLike,
   newSetlist,
+  songEntry,
   withEntry,
   withMovedEntry,
   withoutEntry,

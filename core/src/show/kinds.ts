@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { EverySetlist } from './model/everySetlist';
 import { GearList } from './model/gearList';
 import { Instrument } from './model/instrument';
 import { LibraryItem, Shelf } from './model/library';
@@ -10,6 +11,7 @@ import { Song } from './model/song';
 export interface Kinds {
   instruments: Instrument;
   gearLists: GearList;
+  everySetlist: EverySetlist;
   songs: Song;
   setlists: Setlist;
   libraryItems: LibraryItem;
@@ -49,6 +51,7 @@ const songReferences = (...before: string[]): { kind: Kind; at: Place }[] => [
 export const KINDS: { readonly [K in Kind]: KindAbout<K> } = {
   instruments: { schema: Instrument, path: 'instruments', noun: 'instrument', references: [] },
   gearLists: { schema: GearList, path: 'gear-lists', noun: 'gear list', references: [] },
+  everySetlist: { schema: EverySetlist, path: 'every-setlist', noun: 'control of every setlist', references: [] },
   songs: { schema: Song, path: 'songs', noun: 'song', references: songReferences() },
   setlists: {
     schema: Setlist,
@@ -86,6 +89,7 @@ export type Body = Kinds[Kind];
 export const noBodies = (): Bodies => ({
   instruments: {},
   gearLists: {},
+  everySetlist: {},
   songs: {},
   setlists: {},
   libraryItems: {},

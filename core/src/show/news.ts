@@ -3,9 +3,9 @@ import type { LayerSound } from './model/layer';
 import { sameBody } from './sameBody';
 
 /** Kinds of things that are played from. */
-export type PlayedKind = 'songs' | 'instruments' | 'setlists' | 'gearLists';
+export type PlayedKind = 'songs' | 'instruments' | 'setlists' | 'gearLists' | 'everySetlist';
 /** Kinds that are played from. */
-export const PLAYED_KINDS: readonly PlayedKind[] = ['songs', 'instruments', 'setlists', 'gearLists'];
+export const PLAYED_KINDS: readonly PlayedKind[] = ['songs', 'instruments', 'setlists', 'gearLists', 'everySetlist'];
 /** Their content. */
 export type PlayedBodies = Pick<Bodies, PlayedKind>;
 

@@ -1,7 +1,9 @@
 import type { Binding } from './model/control';
+import type { EverySetlist } from './model/everySetlist';
 import type { GearList } from './model/gearList';
 import type { Instrument } from './model/instrument';
 import { KIND_NAMES, bodiesOf, bodyOf, referencesOf, type Bodies, type Body, type Kind, type Kinds } from './kinds';
+import { canBeInEvery } from './everySetlist';
 import { knownInstrument } from './known';
 import type { Layer, Part } from './model/layer';
 import type { LibraryItem } from './model/library';
@@ -19,6 +21,7 @@ export type FaultCode =
   | 'no-such-instrument'
   | 'no-such-preset'
   | 'no-such-gear-list'
+  | 'not-in-every-setlist'
   | 'bank-as-source'
   | 'zone-upside-down'
   | 'velocities-upside-down';
@@ -78,6 +81,9 @@ function faultsOf(kind: Kind, body: Body, around: Surroundings): Fault[] {
       break;
     case 'gearLists':
       reportSources(body as GearList, report);
+      break;
+    case 'everySetlist':
+      reportEverySetlist(body as EverySetlist, report);
       break;
     case 'shelves':
       break;
@@ -195,6 +201,15 @@ function reportBindings(
     if (!('layerId' in action) || layers.has(action.layerId)) return;
     const at = [...path, i, 'action', 'layerId'];
     report('no-such-layer', action.layerId, at, `${where}, ${role}, moves a layer that is not there`);
+  });
+}
+
+/** What is done in every setlist can move nothing that only one of them has. */
+function reportEverySetlist({ bindings }: EverySetlist, report: Report): void {
+  bindings.forEach(({ role, action }, i) => {
+    if (canBeInEvery(action)) return;
+    const what = 'layerId' in action ? 'a layer' : 'an effect';
+    report('not-in-every-setlist', role, ['bindings', i], `${role} moves ${what}, which not every setlist has`);
   });
 }
 

@@ -22,7 +22,7 @@ export interface SentMessage {
 }
 
 /** What a simulation plays from. */
-export type SimulatedShow = Pick<Show, 'songs' | 'instruments'>;
+export type SimulatedShow = Pick<Show, 'songs' | 'instruments'> & Partial<Pick<Show, 'everySetlist'>>;
 
 /** How a simulation listens. */
 export interface SimulationOptions {
@@ -81,6 +81,7 @@ export const startOf = (show: SimulatedShow, setlist: Setlist, gear: GearList | 
     instruments: show.instruments,
     setlists: [gear === null ? setlist : { ...setlist, gearListId: gear.id }],
     gearLists: gear === null ? [] : [gear],
+    everySetlist: show.everySetlist ?? [],
   },
   setlistId: setlist.id,
   place: null,

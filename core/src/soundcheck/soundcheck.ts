@@ -2,6 +2,9 @@ import { Registry, ShowCompiler } from '../engine';
 import { roleTaking } from '../controls';
 import { addressNumber, programConflicts, numberText } from '../programs';
 import {
+  bodiesOf,
+  everySetlistOf,
+  playedSetlist,
   showFaults,
   type Binding,
   type GearList,
@@ -34,7 +37,10 @@ export function soundcheck(
   setlistId: string | null = null,
   compiler = new ShowCompiler(new Registry()),
 ): Finding[] {
-  const setlists = show.setlists.filter((setlist) => setlistId === null || setlist.id === setlistId);
+  const every = everySetlistOf(bodiesOf(show));
+  const setlists = show.setlists
+    .filter((setlist) => setlistId === null || setlist.id === setlistId)
+    .map((setlist) => playedSetlist(setlist, every));
   const findings = [
     ...referenceFindings(show),
     ...setlists.flatMap((setlist) => setlistFindings(show, setlist, compiler)),

@@ -95,10 +95,25 @@ export class EditsByName1766000000000 implements MigrationInterface {
   }
 }
 
+/** What is done in every setlist. */
+export class EverySetlist1767000000000 implements MigrationInterface {
+  name = 'EverySetlist1767000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`CREATE TABLE "every_setlist" (
+      "id" text PRIMARY KEY NOT NULL, "name" text NOT NULL, "revision" integer NOT NULL, "body" text NOT NULL, "createdAt" text NOT NULL, "updatedAt" text NOT NULL)`);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query('DROP TABLE "every_setlist"');
+  }
+}
+
 /** Every migration, in order; none is ever changed. */
 export const MIGRATIONS = [
   Foundations1763000000000,
   ActionKinds1764000000000,
   SoundsAndLibrary1765000000000,
   EditsByName1766000000000,
+  EverySetlist1767000000000,
 ];

@@ -26,13 +26,16 @@ export function TopLine() {
       data-focus="player"
       className="no-print flex shrink-0 flex-wrap items-center gap-x-3 border-b border-ink px-4 pt-[3px] max-[699px]:gap-x-1 max-[699px]:px-2 min-[1200px]:flex-nowrap min-[1200px]:pb-[3px]"
     >
-      <span
+      <NavLink
+        to="/setlists"
         dir="auto"
-        title={name}
+        title={`${name}: all setlists`}
+        onClick={(event) => locked && event.preventDefault()}
+        aria-disabled={locked}
         className="named min-w-24 max-w-52 flex-[0_1_auto] truncate text-[21px] leading-[44px] max-[1199px]:max-w-80 max-[699px]:max-w-none max-[699px]:flex-1"
       >
         {name}
-      </span>
+      </NavLink>
       <PageLinks locked={locked} pathname={pathname} />
       <GearState />
       <span className="max-[699px]:hidden">
@@ -60,6 +63,9 @@ export function TopLine() {
   );
 }
 
+/** Pages without a link of their own, by the one to which they belong. */
+const ALSO: Readonly<Record<string, string>> = { '/songs': '/library', '/setlist': '/setlists' };
+
 /** The pages in the order of the job, with the number of things that need a look there. */
 function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) {
   const marks = useMarks();
@@ -80,7 +86,7 @@ function PageLinks({ locked, pathname }: { locked: boolean; pathname: string }) 
           }}
           aria-disabled={locked && !pathname.startsWith(path)}
           className={({ isActive }) => {
-            const isHere = isActive || (path === '/songs' && pathname === '/library');
+            const isHere = isActive || ALSO[path] === pathname;
             return `flex items-center border-b-[3px] pt-[3px] ${isHere ? 'border-ink' : 'border-transparent text-ink2 hover:text-ink'} ${locked && !isHere ? 'opacity-40' : ''}`;
           }}
         >

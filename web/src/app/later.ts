@@ -6,6 +6,7 @@ export const later = {
   soundsPage: () => import('../features/sounds/SoundsPage'),
   instrumentPage: () => import('../features/sounds/InstrumentPage'),
   stagePage: () => import('../features/stage/StagePage'),
+  setlistsPage: () => import('../features/setlist/SetlistsPage'),
   timelinePage: () => import('../features/timeline/TimelinePage'),
   gearPage: () => import('../features/gear/GearPage'),
   numbersPage: () => import('../features/numbers/NumbersPage'),

@@ -1,11 +1,9 @@
 import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
-import { newSetlist, soundName, type SetlistId } from '@rackle/core/show';
-import { edited } from '../show/edits';
+import { soundName } from '@rackle/core/show';
 import { setlistChosen } from '../show/showSlice';
-import { newId } from '../state/ids';
 import { useStartSong } from '../state/useStartSong';
-import { useAct, useApp, useHost, useGear, useNumbers, usePlaces, useSongs } from '../state/hooks';
+import { useAct, useApp, useHost, useNumbers, usePlaces, useSongs } from '../state/hooks';
 import { chose, toggled } from '../state/uiSlice';
 import { useGoTo } from '../state/useGoTo';
 import { useLatest } from '../ui/useLatest';
@@ -91,8 +89,6 @@ function useActionEntries(): PaletteEntry[] {
   const go = useGo();
   const setlists = useApp(({ show }) => show.working.setlists);
   const startSong = useLatest(useStartSong());
-  const gear = useGear();
-  const gearListId = gear?.id ?? null;
   return useMemo(() => {
     const action = (name: string, work: () => unknown, words = name): PaletteEntry => ({
       id: words,
@@ -102,12 +98,6 @@ function useActionEntries(): PaletteEntry[] {
       isNamed: false,
       act: () => void work(),
     });
-    const startSetlist = (): void => {
-      const setlist = { ...newSetlist(newId<SetlistId>('setlist'), 'New setlist'), gearListId };
-      act(edited({ label: 'start a setlist', setlists: [setlist] }));
-      act(setlistChosen(setlist.id));
-      go('/setlist');
-    };
     return [
       ...PAGES.map(([name, path]) => action(name, () => go(path), `go to ${name}`)),
       ...Object.values(setlists).map((setlist): PaletteEntry => ({
@@ -118,11 +108,11 @@ function useActionEntries(): PaletteEntry[] {
       })),
       action('Start a new song', () => startSong()),
       action('All songs and the library', () => go('/library')),
-      action('Start another setlist', startSetlist),
+      action('All setlists, and another one', () => go('/setlists')),
       action('Panic: end every note', () => host.post({ type: 'perform', action: 'panic' })),
       action('Lock or unlock the stage', () => act(toggled('locked'))),
       action('Open or fold the bench', () => act(toggled('benchOpen'))),
       action('Open or fold the monitor', () => act(toggled('monitorOpen'))),
     ];
-  }, [setlists, gearListId, go, startSong, host, act]);
+  }, [setlists, go, startSong, host, act]);
 }

@@ -1,6 +1,5 @@
 import type { PlayedShowParts } from '@rackle/core/engine';
-import { PLAYED_KINDS, newsBetween, type PlayedKind, type ShowNews } from '@rackle/core/show';
-import type { Bodies, Change } from '@rackle/core/show';
+import { PLAYED_KINDS, newsBetween, type Bodies, type Change, type PlayedKind, type ShowNews } from '@rackle/core/show';
 
 const isPlayed = (kind: Change['kind']): kind is PlayedKind => (PLAYED_KINDS as readonly string[]).includes(kind);
 
@@ -31,13 +30,8 @@ export class NewsKeeper {
     this.told = show;
     this.touched.clear();
     if (news === null) {
-      const [songs, instruments, setlists, gearLists] = [
-        Object.values(show.songs),
-        Object.values(show.instruments),
-        Object.values(show.setlists),
-        Object.values(show.gearLists),
-      ];
-      return { whole: { songs, instruments, setlists, gearLists } };
+      const lists = PLAYED_KINDS.map((kind) => [kind, Object.values(show[kind])]);
+      return { whole: Object.fromEntries(lists) as PlayedShowParts };
     }
     const isNews = news.gone.length > 0 || Object.values(news.put).some((byId) => Object.keys(byId).length > 0);
     return isNews ? { news } : null;

@@ -1,8 +1,10 @@
 import { createSelector } from '@reduxjs/toolkit';
 import { createContext, useContext } from 'react';
 import {
+  everySetlistOf,
   finishingTimes,
   playingOrder,
+  type EverySetlist,
   type GearList,
   type GearPort,
   type Place,
@@ -50,6 +52,9 @@ export function useEdit(): (edit: Edit) => void {
 /** The setlist that is played; null: there is none. */
 export const useSetlist = (): Setlist | null =>
   useApp(({ show }) => (show.setlistId === null ? null : (show.working.setlists[show.setlistId] ?? null)));
+/** What is done in every setlist. */
+export const useEverySetlist = (): EverySetlist => useApp(({ show }) => everySetlistOf(show.working));
+
 /** All songs by id. */
 export const useSongs = (): Record<string, Song> => useApp(({ show }) => show.working.songs);
 /** A song by its id. */

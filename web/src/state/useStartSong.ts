@@ -1,6 +1,7 @@
 import { useNavigate } from 'react-router';
 import {
   newSong,
+  songEntry,
   withEntry,
   type EntryId,
   type LayerId,
@@ -23,9 +24,7 @@ export function useStartSong(): (song?: Song, label?: string) => void {
     edit({
       label,
       songs: [song],
-      setlists: setlist
-        ? [withEntry(setlist, { kind: 'song', id: newId<EntryId>('entry'), songId: song.id, skip: false })]
-        : [],
+      setlists: setlist ? [withEntry(setlist, songEntry(newId<EntryId>('entry'), song.id))] : [],
     });
     void navigate(`/songs/${song.id}`);
   };

@@ -9,6 +9,13 @@ export function readMinutes(text: string): number | null {
   const match = /^\s*(\d{1,3})(?::(\d{2}))?\s*$/.exec(text);
   return match ? (match[2] === undefined ? Number(match[1]) : Number(match[1]) * 60 + Number(match[2])) : null;
 }
+/** “20 Jun 2026” of a day or a moment in ISO 8601. */
+export const dayText = (iso: string): string =>
+  new Date(iso.length === 10 ? `${iso}T12:00` : iso).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+  });
 /** −4 dB, with a real minus. */
 export const dbText = (db: number): string => `${String(Math.round(db * 10) / 10).replace('-', '−')} dB`;
 /** “left 20”, “middle”. */

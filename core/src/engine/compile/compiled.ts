@@ -374,6 +374,8 @@ export interface CompiledShow extends RecallTables {
   /** Tempo of each entry, close together for recalls. */
   readonly entryTempos: Float64Array;
   readonly entryEchoes: readonly NoteValue[];
+  /** Semitones by which each entry is shifted tonight. */
+  readonly entryShifts: Int8Array;
   /** By input filter: flags by input port and channel where a layer hears keys and controllers, and pedals. */
   readonly hears: readonly Uint8Array[];
   readonly hearsPedals: readonly Uint8Array[];

@@ -6,6 +6,8 @@ import type { CompiledEntry, CompiledPatch, CompiledSong, CompiledStep, RecallTa
 export interface EntrySong<S extends CompiledSong = CompiledSong> {
   readonly entryId: string;
   readonly skip: boolean;
+  /** For tonight, in semitones. */
+  readonly keyShift: number;
   readonly song: S;
 }
 

@@ -24,6 +24,7 @@ type RunningOrder = Pick<
   | 'steps'
   | 'entries'
   | 'entryTempos'
+  | 'entryShifts'
   | 'entryEchoes'
   | 'records'
   | 'plans'
@@ -89,7 +90,20 @@ export class ShowCompiler {
     const made = [gearTables, numbers, inputs, roleBindings, sharedEffects, wholeEffects];
     return this.joined(order, show.instruments, made, () => {
       const { controls, clockInput, clockOutputs, recallsWhereLeft, sendAgain, inputFilter } = gearTables;
-      const { songs, layout, steps, entries, entryTempos, entryEchoes, records, plans, values, mutes, patches } = order;
+      const {
+        songs,
+        layout,
+        steps,
+        entries,
+        entryTempos,
+        entryEchoes,
+        entryShifts,
+        records,
+        plans,
+        values,
+        mutes,
+        patches,
+      } = order;
       return {
         songs,
         layout,
@@ -97,6 +111,7 @@ export class ShowCompiler {
         entries,
         entryTempos,
         entryEchoes,
+        entryShifts,
         records,
         plans,
         values,
@@ -178,7 +193,7 @@ export class ShowCompiler {
       }
       const kept = compiled.get(song.id) ?? this.song(song, around);
       compiled.set(song.id, kept);
-      of.push({ entryId: entry.id, skip: entry.skip, song: kept });
+      of.push({ entryId: entry.id, skip: entry.skip, keyShift: entry.keyShift, song: kept });
       for (const note of kept.notes) notes.push(note);
     }
     this.songs = compiled;
@@ -228,7 +243,10 @@ const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
 
 const sameOrder = (a: readonly EntrySong[], b: readonly EntrySong[]): boolean =>
   a.length === b.length &&
-  a.every(({ song, entryId, skip }, i) => song === b[i].song && entryId === b[i].entryId && skip === b[i].skip);
+  a.every(
+    ({ song, entryId, skip, keyShift }, i) =>
+      song === b[i].song && entryId === b[i].entryId && skip === b[i].skip && keyShift === b[i].keyShift,
+  );
 
 const sameLayout = (a: readonly EntrySong[], b: readonly EntrySong[]): boolean =>
   a.length === b.length &&
@@ -260,6 +278,7 @@ function placedOrder(
     entries,
     entryTempos: Float64Array.from(entries, ({ tempoBpm }) => tempoBpm),
     entryEchoes: entries.map(({ echoNote }) => echoNote),
+    entryShifts: Int8Array.from(of, ({ keyShift }) => keyShift),
     ...joinTables(of),
   };
 }

@@ -89,7 +89,7 @@ export class NoteRouter {
     const { pressed, state } = this;
     const { parts } = patch;
     if (!parts.takes(target, pressed.velocity) || mutes[mutesAt + target] === 1) return 0;
-    const key = pressed.key + parts.shift(target, state.transpose);
+    const key = pressed.key + parts.shift(target, state.keyShift);
     const velocity = patch.curve[target][pressed.velocity];
     if (parts.hasExtras(target)) this.startExtras(patch, target, key, velocity);
     else this.startOne(patch, target, key, velocity, null);

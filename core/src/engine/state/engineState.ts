@@ -105,6 +105,12 @@ export class EngineState {
     this.lanes.observer = observer;
   }
 
+  /** Semitones by which layers that transpose are shifted now: by hand, and for tonight at this place in the set. @hotpath */
+  get keyShift(): number {
+    const { show, entry } = this;
+    return show === null || entry < 0 ? this.transpose : this.transpose + show.entryShifts[entry];
+  }
+
   /** Makes room for what a compile has added. Not on the playing path. */
   grow(show: CompiledShow): void {
     this.lanes.grow(Math.max(show.laneCount, this.registry.laneCount));

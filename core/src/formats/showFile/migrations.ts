@@ -42,4 +42,6 @@ export const migrations: readonly Migration[] = [
   },
   // What version 3 adds has defaults.
   { from: 2, step: (document) => ({ ...(document as Loose), version: 3 }) },
+  // And what version 4 adds: what is done in every setlist, dates and places, keys for tonight.
+  { from: 3, step: (document) => ({ ...(document as Loose), version: 4 }) },
 ];

@@ -60,6 +60,8 @@ function parsed(text: string): unknown {
   }
 }
 
+const ONE_OF_A_KIND: ReadonlySet<Kind> = new Set<Kind>(['shelves', 'everySetlist']);
+
 /**
  * The edit that brings a file in: one edit, which undo takes back. Faults that it would make are repaired.
  * @param file repaired already
@@ -73,11 +75,11 @@ export function openedShow(
 ): { draft: Draft; repairs: string[] } {
   const clashing = new Set(clashesOf(here, file).map(({ kind, id }) => `${kind} ${id}`));
   const copies = new Map<string, string>();
-  // There is one shelf: it cannot stand twice.
+  // There is one shelf, and one of what is done in every setlist: they cannot stand twice.
   if (choice === 'both')
     for (const key of clashing) {
       const kind = key.slice(0, key.indexOf(' ')) as Kind;
-      if (kind !== 'shelves') copies.set(key, mint(kind));
+      if (!ONE_OF_A_KIND.has(kind)) copies.set(key, mint(kind));
     }
   const renamed = (kind: Kind, id: string): string => copies.get(`${kind} ${id}`) ?? id;
   const incoming = (kind: Kind): Body[] =>

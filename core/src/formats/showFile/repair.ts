@@ -56,8 +56,6 @@ function repairOf({ code, path, about }: Fault, show: Show): Repair {
       return takenOut(path.slice(0, -1));
     case 'no-such-layer':
       return takenOut(path.at(-2) === 'action' ? path.slice(0, -2) : path.slice(0, -1));
-    case 'bank-as-source':
-      return takenOut(path);
     case 'no-such-gear-list':
       return { at: path, change: () => null, words: 'no gear list is chosen' };
     case 'no-such-instrument':
@@ -74,6 +72,7 @@ function repairOf({ code, path, about }: Fault, show: Show): Repair {
     case 'velocities-upside-down':
       return { at: path, change: turned('lowVelocity', 'highVelocity'), words: 'turned round' };
     default:
+      // A line of a list that cannot be: what it says, another list may say.
       return takenOut([kind, ...path.slice(1)]);
   }
 }

@@ -1,8 +1,39 @@
 import type { EntryId, GearListId, SetlistId, SongId } from '../model/ids';
 import { Setlist, type SetlistEntry } from '../model/setlist';
 
+/** A song at its place in a running order. */
+export const songEntry = (id: EntryId, songId: SongId): SetlistEntry => ({
+  kind: 'song',
+  id,
+  songId,
+  skip: false,
+  keyShift: 0,
+});
+
 /** A setlist without songs. */
 export const newSetlist = (id: SetlistId, name: string): Setlist => Setlist.parse({ id, name });
+
+/**
+ * Another gig that starts as this one is: the same songs, numbers and roles, for a day and a place that are not
+ * known yet.
+ * @param entryId new ids, one an entry
+ */
+export const copiedSetlist = (setlist: Setlist, id: SetlistId, name: string, entryId: () => EntryId): Setlist => ({
+  ...setlist,
+  id,
+  name,
+  date: null,
+  place: '',
+  entries: setlist.entries.map((entry) => ({ ...entry, id: entryId() })),
+});
+
+/** A gig without songs, which plays by the same gear and counts as another one does. */
+export const emptySetlistLike = (setlist: Setlist | null, id: SetlistId, name: string): Setlist => ({
+  ...newSetlist(id, name),
+  ...(setlist === null
+    ? {}
+    : { gearListId: setlist.gearListId, programsFrom: setlist.programsFrom, middleC: setlist.middleC }),
+});
 
 /** The same items with one of them at another place. */
 export function moved<T>(items: readonly T[], from: number, to: number): T[] {

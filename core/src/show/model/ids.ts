@@ -22,6 +22,8 @@ export const CueId = id().brand<'CueId'>();
 export const SetlistId = id().brand<'SetlistId'>();
 /** Of an entry of a setlist. */
 export const EntryId = id().brand<'EntryId'>();
+/** Of what is done in every setlist, which there is once. */
+export const EverySetlistId = z.literal('every-setlist').brand<'EverySetlistId'>();
 /** Of an instrument. */
 export const InstrumentId = id().brand<'InstrumentId'>();
 /** Of a preset, or an entry of a name list. */
@@ -43,6 +45,7 @@ export type LayerId = z.infer<typeof LayerId>;
 export type BlendId = z.infer<typeof BlendId>;
 export type CueId = z.infer<typeof CueId>;
 export type SetlistId = z.infer<typeof SetlistId>;
+export type EverySetlistId = z.infer<typeof EverySetlistId>;
 export type EntryId = z.infer<typeof EntryId>;
 export type InstrumentId = z.infer<typeof InstrumentId>;
 export type PresetId = z.infer<typeof PresetId>;

@@ -7,7 +7,14 @@ import { Channel, Name, SevenBit } from './values';
 
 /** A song, a break or a note at its place in the running order. */
 export const SetlistEntry = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('song'), id: EntryId, songId: SongId, skip: z.boolean().default(false) }),
+  z.strictObject({
+    kind: z.literal('song'),
+    id: EntryId,
+    songId: SongId,
+    skip: z.boolean().default(false),
+    /** For tonight's singer: semitones by which the song is shifted here, besides its own transposition. */
+    keyShift: z.number().int().min(-24).max(24).default(0),
+  }),
   z.strictObject({
     kind: z.literal('break'),
     id: EntryId,
@@ -57,6 +64,10 @@ export type Numbering = z.infer<typeof Numbering>;
 export const Setlist = z.strictObject({
   id: SetlistId,
   name: Name,
+  /** The day of the gig, “2026-06-21”, or null. */
+  date: z.iso.date('a date reads 2026-06-21').nullable().default(null),
+  /** Where it is played. */
+  place: z.string().max(200).default(''),
   /** When the first song starts, “20:30”. */
   startsAt: z
     .string()

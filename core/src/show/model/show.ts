@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { EverySetlist } from './everySetlist';
 import { GearList } from './gearList';
 import { Instrument } from './instrument';
 import { LibraryItem, Shelf } from './library';
@@ -8,11 +9,11 @@ import { Song } from './song';
 /** Says in a file that it is a show. */
 export const SHOW_FORMAT = 'rackle-show';
 /** Version of the show file that is written. */
-export const SHOW_VERSION = 3;
+export const SHOW_VERSION = 4;
 
 /** A row that Rackle could not read when it wrote the file, as it stood: so that no export leaves one out unsaid. */
 export const UnreadableRow = z.strictObject({
-  kind: z.enum(['instruments', 'gearLists', 'songs', 'setlists', 'libraryItems', 'shelves']),
+  kind: z.enum(['instruments', 'gearLists', 'everySetlist', 'songs', 'setlists', 'libraryItems', 'shelves']),
   id: z.string().max(200),
   name: z.string().max(500),
   text: z.string(),
@@ -27,6 +28,7 @@ export const Show = z.strictObject({
   setlists: z.array(Setlist).max(1000).default([]),
   instruments: z.array(Instrument).max(500).default([]),
   gearLists: z.array(GearList).max(200).default([]),
+  everySetlist: z.array(EverySetlist).max(1).default([]),
   libraryItems: z.array(LibraryItem).max(5000).default([]),
   shelves: z.array(Shelf).max(1).default([]),
   unreadable: z.array(UnreadableRow).max(5000).optional(),
@@ -41,6 +43,7 @@ export const emptyShow = (): Show => ({
   setlists: [],
   instruments: [],
   gearLists: [],
+  everySetlist: [],
   libraryItems: [],
   shelves: [],
 });

@@ -6,7 +6,7 @@ import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
-import { Sheet } from '../../ui/Sheet';
+import { Question } from '../../ui/Question';
 import { effectsOfSetlist, namesIn } from './actionNames';
 import { LearnBar } from './LearnBar';
 import { LearnedNote } from './LearnedNote';
@@ -164,13 +164,22 @@ function DeleteGear({ gear }: { gear: GearList }) {
   const instead = Object.values(lists).find(({ id }) => id !== gear.id) ?? null;
   if (!instead) return null;
   const users = setlists.filter(({ gearListId }) => gearListId === gear.id).map(({ name }) => name);
+  const remove = (): void => {
+    setAsking(false);
+    edit({ label: `delete ${gear.name}`, ...withoutGearList(setlists, gear.id, instead.id) });
+  };
   return (
     <>
       <Button look="plain" onClick={() => setAsking(true)}>
         delete it
       </Button>
       {asking && (
-        <Sheet open asks title={`Delete ${gear.name}?`} onClose={() => setAsking(false)}>
+        <Question
+          title={`Delete ${gear.name}?`}
+          answers={[['Delete it', remove]]}
+          leave="leave it"
+          onLeave={() => setAsking(false)}
+        >
           <p>
             {users.length > 0 ? (
               <>
@@ -181,21 +190,7 @@ function DeleteGear({ gear }: { gear: GearList }) {
             )}{' '}
             No song changes. Undo brings it back.
           </p>
-          <p className="mt-4 flex gap-2">
-            <Button
-              large
-              onClick={() => {
-                setAsking(false);
-                edit({ label: `delete ${gear.name}`, ...withoutGearList(setlists, gear.id, instead.id) });
-              }}
-            >
-              Delete it
-            </Button>
-            <Button large look="plain" onClick={() => setAsking(false)}>
-              leave it
-            </Button>
-          </p>
-        </Sheet>
+        </Question>
       )}
     </>
   );
@@ -333,7 +328,8 @@ function doesWords(
 ): { does: string; where: string } {
   const [first] = role.uses;
   if (!first) return { does: '', where: '' };
-  const whole = role.uses.find((use) => use.scope === 'setlist');
+  const whole = role.uses.find((use) => use.songId === null);
+  const isHere = role.uses.some((use) => use.scope === 'setlist');
   const words = [
     ...new Set(
       role.uses.map((use) =>
@@ -348,7 +344,7 @@ function doesWords(
   return {
     does: words.join(' · '),
     where: [
-      whole ? 'whole setlist' : null,
+      whole ? (isHere ? 'whole setlist' : 'every setlist') : null,
       inSongs > 0
         ? `${whole ? 'otherwise in ' : ''}${inSongs === 1 ? (songs[role.uses.find((use) => use.songId)!.songId!]?.name ?? 'a song') : `${inSongs} songs`}`
         : null,

@@ -61,7 +61,7 @@ function Taken({ taken, role }: { taken: { by: string; saw: string }; role: Role
   const songId = useApp(({ live }) => live.place.songId);
   const song = useSong(songId);
   const uses = role?.uses ?? [];
-  const use = uses.find((one) => one.songId === songId) ?? uses.find((one) => one.songId === null);
+  const use = uses.find((one) => one.songId === songId) ?? uses.findLast((one) => one.songId === null);
   const useHere = (): void => {
     if (!song || !use) return;
     const binding = { ...use.binding, role: taken.by as typeof use.binding.role };

@@ -2,8 +2,9 @@ import type { RoleInUse, Scope } from '@rackle/core/controls';
 import {
   Binding,
   actionRange,
-  type Action,
-  withBindings,
+  canBeInEvery,
+  madeEvery,
+  madeOfOne,
   type Effect,
   type Layer,
   type PatchId,
@@ -12,12 +13,13 @@ import {
   type SongId,
 } from '@rackle/core/show';
 import { useState } from 'react';
-import { useEdit, useSetlist, useSongs } from '../../state/hooks';
+import { useEdit, useEverySetlist, useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { ActionChoice } from './ActionChoice';
 import { effectsOfSetlist } from './actionNames';
+import { useRoleUses } from './useRoleUses';
 
 interface Props {
   role: RoleInUse;
@@ -25,69 +27,42 @@ interface Props {
   here: { songId: SongId; patchId: PatchId } | null;
 }
 
-/** What the role does, nearest scope last; a use that a nearer one hides says where. */
+/** What the role does, widest scope first; a use that a nearer one hides says where. */
 export function RoleUses({ role, here }: Props) {
-  const edit = useEdit();
   const setlist = useSetlist()!;
   const songs = useSongs();
-  const change = (use: RoleInUse['uses'][number], next: Binding | null): void => {
-    const swap = (bindings: Binding[]): Binding[] =>
-      next === null
-        ? bindings.filter((binding) => binding !== use.binding)
-        : bindings.map((binding) => (binding === use.binding ? next : binding));
-    const label = next === null ? `take a use off ${role.role}` : `change what ${role.role} does`;
-    const mergeKey =
-      next === null ? undefined : `use ${role.role} ${use.scope} ${use.songId ?? ''} ${use.patchId ?? ''}`;
-    if (use.songId === null)
-      return edit({ label, mergeKey, setlists: [{ ...setlist, bindings: swap(setlist.bindings) }] });
-    edit({ label, mergeKey, songs: [withBindings(songs[use.songId], use.patchId, swap)] });
-  };
-  // A new use does nothing until it is said what.
-  const [adding, setAdding] = useState<Scope | null>(null);
-  const add = (scope: Scope, action: Action): void => {
-    setAdding(null);
-    const binding = Binding.parse({ role: role.role, action });
-    const label = `give ${role.role} a use`;
-    if (scope === 'setlist')
-      return edit({ label, setlists: [{ ...setlist, bindings: [...setlist.bindings, binding] }] });
-    if (here)
-      edit({
-        label,
-        songs: [
-          withBindings(songs[here.songId], scope === 'patch' ? here.patchId : null, (bindings) => [
-            ...bindings,
-            binding,
-          ]),
-        ],
-      });
-  };
-  const hereSong = here ? songs[here.songId] : null;
+  const { change, add } = useRoleUses(role, here);
+  // A new use does nothing until it is said what; the first one is of every setlist if nothing else is said.
+  const [adding, setAdding] = useState<Scope | null>(role.uses.length === 0 ? 'everySetlist' : null);
+  const around: Around = { setlist, songs };
+  const there = adding && placeOf(adding, here);
   return (
     <section aria-label={`what ${role.role} does`}>
       <h3 className="text-[13px] font-bold text-ink2">
-        what it does; the nearest wins: patch, then song, then setlist
+        what it does; the nearest wins: patch, then song, then setlist, then every setlist
       </h3>
       {role.uses.map((use, i) => (
         <Use
           key={i}
           use={use}
-          layers={layersOf(use, setlist, songs)}
-          setlistEffects={effectsOfSetlist(setlist)}
-          where={scopeWords(use, songs)}
-          hidden={use.hiddenIn.map(({ songId, patchId }) => placeName(songs[songId], patchId)).join(', ')}
+          layers={layersOf(use, around)}
+          setlistEffects={effectsIn(use, around)}
+          where={scopeWords(use, around)}
+          hidden={hiddenWords(use, songs)}
           onChange={(next) => change(use, next)}
         />
       ))}
-      {adding && (
+      {there && (
         <p className="mt-1.5 leading-7">
-          <b>
-            {adding === 'setlist' ? 'whole setlist' : placeName(hereSong!, adding === 'patch' ? here!.patchId : null)}:
-          </b>{' '}
+          <b>{scopeWords(there, around)}:</b>{' '}
           <ActionChoice
             value={null}
-            layers={adding === 'setlist' ? setlist.layers : (hereSong?.layers ?? [])}
-            setlistEffects={effectsOfSetlist(setlist)}
-            onChange={(action) => add(adding, action)}
+            layers={layersOf(there, around)}
+            setlistEffects={effectsIn(there, around)}
+            onChange={(action) => {
+              setAdding(null);
+              add(there.scope, action);
+            }}
           />{' '}
           <span className="text-ink2">nothing yet: choose what it does there</span>{' '}
           <Button look="plain" onClick={() => setAdding(null)}>
@@ -97,17 +72,44 @@ export function RoleUses({ role, here }: Props) {
       )}
       {role.uses.length === 0 && !adding && <p className="mt-1">Nothing yet. Say what it does, and where.</p>}
       <p className="mt-2 flex flex-wrap gap-2 text-[13px]">
-        <Button look="plain" onClick={() => setAdding('setlist')}>
-          in the whole setlist
-        </Button>
-        <Button look="plain" disabled={!hereSong} onClick={() => setAdding('song')}>
-          in {hereSong?.name ?? 'a song'}
-        </Button>
-        <Button look="plain" disabled={!hereSong} onClick={() => setAdding('patch')}>
-          in its patch {hereSong?.patches.find((patch) => patch.id === here?.patchId)?.name ?? ''}
-        </Button>
+        {(['everySetlist', 'setlist', 'song', 'patch'] as const).map((scope) => (
+          <Button
+            key={scope}
+            look="plain"
+            disabled={here === null && (scope === 'song' || scope === 'patch')}
+            onClick={() => setAdding(scope)}
+          >
+            in {scopeName(scope, here, around)}
+          </Button>
+        ))}
+        <MovedUses role={role} setlist={setlist} />
       </p>
     </section>
+  );
+}
+
+/** What a role does in this setlist can be so in every one, and the other way round. */
+function MovedUses({ role: { role, uses }, setlist }: { role: RoleInUse; setlist: Setlist }) {
+  const edit = useEdit();
+  const every = useEverySetlist();
+  const own = uses.filter(({ scope }) => scope === 'setlist');
+  const isEvery = uses.some(({ scope }) => scope === 'everySetlist');
+  const move = (label: string, moved: ReturnType<typeof madeEvery>): void =>
+    edit({ label, setlists: [moved.setlist], everySetlist: [moved.everySetlist] });
+  if (own.length > 0 && own.every(({ binding }) => canBeInEvery(binding.action)))
+    return (
+      <Button look="plain" onClick={() => move(`let ${role} do so in every setlist`, madeEvery(setlist, every, role))}>
+        let it do so in every setlist
+      </Button>
+    );
+  if (own.length > 0 || !isEvery) return null;
+  return (
+    <Button
+      look="plain"
+      onClick={() => move(`let ${role} do so in ${setlist.name} only`, madeOfOne(setlist, every, role))}
+    >
+      let it do so in {setlist.name} only
+    </Button>
   );
 }
 
@@ -191,16 +193,45 @@ function Use({
   );
 }
 
-const layersOf = (
-  use: RoleInUse['uses'][number],
-  setlist: Setlist,
-  songs: Readonly<Record<string, Song>>,
-): readonly Layer[] => (use.songId === null ? setlist.layers : (songs[use.songId]?.layers ?? []));
+/** Where a use stands. */
+type PlaceOfUse = Pick<RoleInUse['uses'][number], 'scope' | 'songId' | 'patchId'>;
+
+interface Around {
+  setlist: Setlist;
+  songs: Readonly<Record<string, Song>>;
+}
+
+const placeOf = (scope: Scope, here: Props['here']): PlaceOfUse => ({
+  scope,
+  songId: scope === 'song' || scope === 'patch' ? (here?.songId ?? null) : null,
+  patchId: scope === 'patch' ? (here?.patchId ?? null) : null,
+});
+const layersOf = ({ scope, songId }: PlaceOfUse, { setlist, songs }: Around): readonly Layer[] => {
+  if (scope === 'everySetlist') return [];
+  return songId === null ? setlist.layers : (songs[songId]?.layers ?? []);
+};
+const effectsIn = ({ scope }: PlaceOfUse, { setlist }: Around): readonly Effect[] =>
+  scope === 'everySetlist' ? [] : effectsOfSetlist(setlist);
 const placeName = (song: Song | undefined, patchId: string | null): string =>
   !song
     ? 'a song that is gone'
     : patchId === null
       ? song.name
       : `${song.name}: ${song.patches.find((patch) => patch.id === patchId)?.name ?? 'a patch that is gone'}`;
-const scopeWords = (use: RoleInUse['uses'][number], songs: Readonly<Record<string, Song>>): string =>
-  use.songId === null ? 'whole setlist' : placeName(songs[use.songId], use.patchId);
+const scopeWords = ({ scope, songId, patchId }: PlaceOfUse, { setlist, songs }: Around): string => {
+  if (scope === 'everySetlist') return 'every setlist';
+  return songId === null ? setlist.name : placeName(songs[songId], patchId);
+};
+/** What a further use would be of. */
+const scopeName = (scope: Scope, here: Props['here'], around: Around): string => {
+  if (scope === 'everySetlist' || scope === 'setlist') return scopeWords(placeOf(scope, here), around);
+  const song = here && around.songs[here.songId];
+  if (!song) return scope === 'song' ? 'a song' : 'a patch';
+  return scope === 'song' ? song.name : `its patch ${song.patches.find(({ id }) => id === here.patchId)?.name ?? ''}`;
+};
+const hiddenWords = ({ hiddenIn }: RoleInUse['uses'][number], songs: Readonly<Record<string, Song>>): string =>
+  [
+    ...new Set(
+      hiddenIn.map(({ songId, patchId }) => (songId === null ? 'this setlist' : placeName(songs[songId], patchId))),
+    ),
+  ].join(', ');

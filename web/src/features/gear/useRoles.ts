@@ -2,15 +2,16 @@ import {
   openRoles,
   proposeSources,
   rolesInUse,
+  songsInOrder,
   sourceConflicts,
   withRenamedRole,
   withoutRole,
   type RoleInUse,
 } from '@rackle/core/controls';
 import type { NameStyle } from '@rackle/core/midi';
-import type { GearList, PatchId, Setlist, SongId } from '@rackle/core/show';
+import { playedSetlist, type GearList, type PatchId, type Setlist, type SongId } from '@rackle/core/show';
 import { useMemo, useState } from 'react';
-import { useApp, useEdit, useSongs } from '../../state/hooks';
+import { useApp, useEdit, useEverySetlist, useSongs } from '../../state/hooks';
 import { useLearn } from './useLearn';
 
 /** The roles of a setlist as tonight's gear plays them, and what can be done with them. */
@@ -23,17 +24,20 @@ export function useRoles(gear: GearList, setlist: Setlist) {
   const { songId, patchId } = useApp(({ live }) => live.place);
   const [open, setOpen] = useState<string | null>(null);
   const { start: startLearning, last } = useLearn();
-  const roles = useMemo(() => rolesInUse(setlist, songs), [setlist, songs]);
-  const left = useMemo(() => openRoles(setlist, songs, gear), [setlist, songs, gear]);
+  const every = useEverySetlist();
+  const setlists = useApp(({ show }) => show.working.setlists);
+  const played = useMemo(() => playedSetlist(setlist, every), [setlist, every]);
+  const roles = useMemo(() => rolesInUse(setlist, songs, every), [setlist, songs, every]);
+  const left = useMemo(() => openRoles(played, songs, gear), [played, songs, gear]);
   const proposals = useMemo(
     () =>
       proposeSources(
-        setlist,
+        played,
         songs,
         gear,
         Object.values(lists).filter((list) => list.id !== gear.id),
       ),
-    [setlist, songs, gear, lists],
+    [played, songs, gear, lists],
   );
   const twice = useMemo(() => new Set(sourceConflicts(gear.roles).map(([, second]) => second)), [gear]);
   const states = new Map(controls.map((control) => [control.key, control]));
@@ -48,26 +52,20 @@ export function useRoles(gear: GearList, setlist: Setlist) {
   const addRole = (): void => {
     let n = roles.length + 1;
     while (roles.some(({ role }) => role === `Role ${n}`)) n++;
-    edit({ label: 'add a role', setlists: [{ ...setlist, roles: [...setlist.roles, `Role ${n}`] }] });
+    // What is not said to be of one setlist is of all.
+    edit({ label: 'add a role', everySetlist: [{ ...every, roles: [...every.roles, `Role ${n}`] }] });
     setOpen(`Role ${n}`);
   };
   const here = songId && patchId ? { songId: songId as SongId, patchId: patchId as PatchId } : null;
   const rename = (role: RoleInUse, name: string): void => {
-    const renamed = withRenamedRole(role.role, name, setlist, Object.values(songs), Object.values(lists));
-    edit({
-      label: `rename ${role.role}`,
-      setlists: [renamed.setlist],
-      songs: renamed.songs,
-      gearLists: renamed.gearLists,
-    });
+    const all = { setlists: Object.values(setlists), songs: Object.values(songs), gearLists: Object.values(lists) };
+    edit({ label: `rename ${role.role}`, ...withRenamedRole(role.role, name, { everySetlist: [every], ...all }) });
     setOpen(name);
   };
   const remove = (role: RoleInUse): void => {
-    const without = withoutRole(role.role, setlist, Object.values(songs));
     edit({
       label: `remove the role ${role.role}`,
-      setlists: [without.setlist],
-      songs: without.songs,
+      ...withoutRole(role.role, { everySetlist: [every], setlists: [setlist], songs: songsInOrder(setlist, songs) }),
       gearLists: [{ ...gear, roles: gear.roles.filter((source) => source.role !== role.role) }],
     });
     setOpen(null);

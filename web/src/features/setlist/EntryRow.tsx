@@ -7,11 +7,13 @@ import { useApp, usePlacesOf } from '../../state/hooks';
 import { useGoTo } from '../../state/useGoTo';
 import { tapesOf } from '../../state/tapes';
 import { EditableText } from '../../ui/EditableText';
-import { clockText, minutesText, readMinutes } from '../../ui/format';
+import { clockText, minutesText, readMinutes, shiftNote } from '../../ui/format';
 import { NumberField } from '../../ui/NumberField';
 import { Stamp } from '../../ui/Stamp';
 import { Tape } from '../../ui/Tape';
 import type { EntryActions, RowState } from './useRunningOrder';
+
+type SongEntry = Extract<SetlistEntry, { kind: 'song' }>;
 
 interface Props extends RowState {
   actions: EntryActions;
@@ -82,11 +84,12 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
     <SongFrame {...frame} onKeyDown={onKeyDown} entry={entry} song={song}>
       <SongLine
         {...parts}
-        entryId={entry.id}
+        entry={entry}
         number={number}
         song={song}
         startsAt={startsAt}
         onChange={actions.changeSong}
+        onEntry={actions.changeEntry}
       />
     </SongFrame>
   );
@@ -95,7 +98,7 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
 interface FrameProps {
   ref: (element: HTMLElement | null) => void;
   style: CSSProperties;
-  entry: Extract<SetlistEntry, { kind: 'song' }>;
+  entry: SongEntry;
   song: Song;
   onKeyDown: (event: KeyboardEvent) => void;
   children: ReactNode;
@@ -110,7 +113,7 @@ function SongFrame({ ref, style, entry, song, onKeyDown, children }: FrameProps)
       tabIndex={0}
       onKeyDown={onKeyDown}
       aria-label={song.name}
-      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_56px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_auto_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
+      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_36px_50px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_36px_auto_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_30px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
       data-testid="song-row"
     >
       {children}
@@ -156,13 +159,14 @@ function BreakLine({ handle, remove, startsAt, entry, onChange }: BreakLineProps
 }
 
 interface SongLineProps extends LineParts {
-  entryId: EntryId;
+  entry: SongEntry;
   number: number;
   song: Song;
   onChange: (song: Song) => void;
+  onEntry: (entry: SongEntry) => void;
 }
 
-function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }: SongLineProps) {
+function SongLine({ handle, remove, startsAt, entry, number, song, onChange, onEntry }: SongLineProps) {
   return (
     <>
       {handle}
@@ -177,10 +181,25 @@ function SongLine({ handle, remove, startsAt, entryId, number, song, onChange }:
       <span dir="auto" className="truncate max-[1099px]:hidden print:!inline">
         {song.key}
       </span>
+      <span
+        title="key shift for tonight, in semitones"
+        className={`max-[699px]:hidden ${entry.keyShift === 0 ? 'text-ink2 print:!invisible' : 'bg-ink px-0.5 text-ground'}`}
+      >
+        <NumberField
+          label={`key shift of ${song.name} tonight`}
+          value={entry.keyShift}
+          min={-24}
+          max={24}
+          show={(shift) => shiftNote(shift) || '±0'}
+          form="a number of semitones"
+          className="mono w-full border-transparent text-center text-[13px]"
+          onChange={(keyShift) => onEntry({ ...entry, keyShift })}
+        />
+      </span>
       <span className="mono max-[1099px]:hidden print:!inline" title="quarter notes a minute">
         {song.tempoBpm}
       </span>
-      <SongTapes entryId={entryId} />
+      <SongTapes entryId={entry.id} />
       <span className="no-print flex justify-end max-[699px]:hidden">
         <Link
           to={`/songs/${song.id}`}

@@ -9,11 +9,12 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { memo, useMemo } from 'react';
+import { Link } from 'react-router';
 import type { Setlist } from '@rackle/core/show';
 import { useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
-import { clockText, minutesText } from '../../ui/format';
+import { clockText, dayText, minutesText } from '../../ui/format';
 import { Stamp } from '../../ui/Stamp';
 import { AddSong } from './AddSong';
 import { EmptyShow } from './EmptyShow';
@@ -26,6 +27,10 @@ export function SetlistPage() {
   const setlist = useSetlist();
   return setlist ? <RunningOrder setlist={setlist} /> : <EmptyShow />;
 }
+
+/** The day and the place, where they are known. */
+const whenAndWhere = ({ date, place }: Setlist): string[] =>
+  [date === null ? '' : dayText(date), place].filter((words) => words !== '');
 
 function RunningOrder({ setlist }: { setlist: Setlist }) {
   const order = useRunningOrder(setlist);
@@ -42,6 +47,9 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
             onChange={order.rename}
           />
           <p className="min-w-60 flex-1 pb-1.5 text-ink2">
+            {whenAndWhere(setlist).map((words) => (
+              <span key={words}>{words} · </span>
+            ))}
             {songCount} song{songCount === 1 ? '' : 's'}, {setCount === 1 ? 'one set' : `${setCount} sets`} · plays{' '}
             <span className="mono">{minutesText(order.playsSeconds)}</span>, over at{' '}
             <span className="mono">{clockText(order.overAt)}</span>
@@ -56,6 +64,12 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
             <Button onClick={() => order.setIsAdding(true)}>Add song</Button>
             <Button onClick={order.addBreak}>Add break</Button>
             <Button onClick={() => window.print()}>Print</Button>
+            <Link
+              to="/setlists"
+              className="flex min-h-9 items-center px-2 font-bold underline decoration-dotted underline-offset-4"
+            >
+              All setlists
+            </Link>
           </span>
         </div>
         {songCount === 0 && (

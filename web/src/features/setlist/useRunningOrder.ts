@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react';
 import {
   newSong,
+  songEntry,
   withEntry,
   withMovedEntry,
   withoutEntry,
@@ -62,12 +63,7 @@ export function useRunningOrder(setlist: Setlist) {
   const [isAdding, setIsAdding] = useState(false);
   const change = (label: string, next: Setlist): void => edit({ label, setlists: [next] });
   const indexOf = (id: string): number => setlist.entries.findIndex((entry) => entry.id === id);
-  const songEntry = (songId: SongId): SetlistEntry => ({
-    kind: 'song',
-    id: newId<EntryId>('entry'),
-    songId,
-    skip: false,
-  });
+  const entryOf = (songId: SongId): SetlistEntry => songEntry(newId<EntryId>('entry'), songId);
 
   const move = useLatest((id: EntryId, to: number): void => {
     const at = indexOf(id);
@@ -111,12 +107,12 @@ export function useRunningOrder(setlist: Setlist) {
         withEntry(setlist, { kind: 'break', id: newId<EntryId>('entry'), name: 'Break', minutes: 20 }),
       ),
     addSong: (songId: string): void => {
-      change(`add ${songs[songId].name}`, withEntry(setlist, songEntry(songId as SongId)));
+      change(`add ${songs[songId].name}`, withEntry(setlist, entryOf(songId as SongId)));
       setIsAdding(false);
     },
     addNewSong: (name: string): void => {
       const song = newSong(newId<SongId>('song'), name, newId<LayerId>('layer'), newId<PatchId>('patch'));
-      edit({ label: `add ${name}`, songs: [song], setlists: [withEntry(setlist, songEntry(song.id))] });
+      edit({ label: `add ${name}`, songs: [song], setlists: [withEntry(setlist, entryOf(song.id))] });
       setIsAdding(false);
     },
     isAdding,

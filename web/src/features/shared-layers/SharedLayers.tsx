@@ -3,8 +3,7 @@ import { patchesWith, withOwnLayer, type LayerId, type Patch } from '@rackle/cor
 import { useAct, useApp, useEdit } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { changesMeantEverywhere, chose } from '../../state/uiSlice';
-import { Button } from '../../ui/Button';
-import { Sheet } from '../../ui/Sheet';
+import { Question } from '../../ui/Question';
 import { useLatest } from '../../ui/useLatest';
 import { ChangeLayerContext, type LayerChange } from './changeLayer';
 
@@ -42,7 +41,7 @@ export function SharedLayers({ children }: { children: ReactNode }) {
     <ChangeLayerContext.Provider value={change}>
       {children}
       {asked && (
-        <Question
+        <WhereMeant
           asked={asked}
           onHere={() => answer(hereOnly)}
           onAll={() => answer(inAll)}
@@ -71,31 +70,28 @@ interface QuestionProps {
   onLeave: () => void;
 }
 
-function Question({ asked, onHere, onAll, onLeave }: QuestionProps) {
+function WhereMeant({ asked, onHere, onAll, onLeave }: QuestionProps) {
   const { song, patchId, layerId, label } = asked;
   const layer = song.layers.find(({ id }) => id === layerId);
   const patches = sharers(asked);
   const here = patches.find(({ id }) => id === patchId)?.name ?? 'this patch';
   const others = patches.filter(({ id }) => id !== patchId).map(({ name }) => name);
   return (
-    <Sheet open asks title={`${layer?.name ?? 'This layer'} plays elsewhere too`} onClose={onLeave}>
+    <Question
+      title={`${layer?.name ?? 'This layer'} plays elsewhere too`}
+      answers={[
+        ['Here only', onHere],
+        [`In ${patches.length === 2 ? 'both' : `all ${COUNTS[patches.length] ?? patches.length}`} patches`, onAll],
+      ]}
+      leave="leave it as it was"
+      onLeave={onLeave}
+    >
       <p>
         It plays in <b>{here}</b>, and also in <b>{others.join(', ')}</b>. You are about to {label}: where is it meant?
       </p>
       <p className="mt-1 text-ink2">
         Here only: {here} gets a layer of its own, and the others stay as they are. It is asked once a visit.
       </p>
-      <p className="mt-4 flex flex-wrap gap-2">
-        <Button large onClick={onHere}>
-          Here only
-        </Button>
-        <Button large onClick={onAll}>
-          In {patches.length === 2 ? 'both' : `all ${COUNTS[patches.length] ?? patches.length}`} patches
-        </Button>
-        <Button large look="plain" onClick={onLeave}>
-          leave it as it was
-        </Button>
-      </p>
-    </Sheet>
+    </Question>
   );
 }

@@ -1,10 +1,10 @@
 import { NOTE_VALUES, type Song } from '@rackle/core/show';
 import { Link } from 'react-router';
-import { useApp, useHost } from '../../state/hooks';
+import { useApp, useHost, useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
-import { minutesText, noteText } from '../../ui/format';
+import { minutesText, noteText, shiftNote } from '../../ui/format';
 import { NumberField } from '../../ui/NumberField';
 
 interface Props {
@@ -73,12 +73,26 @@ export function SheetHeader({ song, onChange }: Props) {
           max={24}
           className="mono"
           onChange={(transpose) => onChange('transpose the song', { ...song, transpose }, `transpose ${song.id}`)}
-        />{' '}
-        ·{' '}
+        />
+        <Tonight songId={song.id} />
+        {' · '}
         <Link to="/library" className="underline decoration-dotted">
           all songs, library
         </Link>
       </p>
+    </>
+  );
+}
+
+/** By how much the song is shifted in tonight's setlist, besides its own shift. */
+function Tonight({ songId }: { songId: string }) {
+  const shift = useSetlist()?.entries.find(
+    (entry) => entry.kind === 'song' && entry.songId === songId && entry.keyShift !== 0,
+  );
+  if (shift?.kind !== 'song') return null;
+  return (
+    <>
+      , <b>tonight {shiftNote(shift.keyShift)}</b>
     </>
   );
 }

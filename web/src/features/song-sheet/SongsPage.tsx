@@ -16,11 +16,8 @@ import { newId } from '../../state/ids';
 import { useStartSong } from '../../state/useStartSong';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
-import { Sheet } from '../../ui/Sheet';
-import { minutesText } from '../../ui/format';
-
-const dayText = (iso: string): string =>
-  new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+import { Question } from '../../ui/Question';
+import { dayText, minutesText } from '../../ui/format';
 
 /** Every song, in whatever setlist, and the library: what is kept to start from. */
 export function SongsPage() {
@@ -145,20 +142,17 @@ function DeleteSong({ song, standsIn }: { song: Song; standsIn: readonly string[
         delete
       </Button>
       {asking && (
-        <Sheet open asks title={`Delete ${song.name}?`} onClose={() => setAsking(false)}>
+        <Question
+          title={`Delete ${song.name}?`}
+          answers={[['Delete it everywhere', remove]]}
+          leave="leave it"
+          onLeave={() => setAsking(false)}
+        >
           <p>
             It stands in <b>{standsIn.join(', ')}</b>, and goes there too, with its numbers. Undo brings all of it back.
             To take it out of one setlist only, do that on the setlist.
           </p>
-          <p className="mt-4 flex gap-2">
-            <Button large onClick={remove}>
-              Delete it everywhere
-            </Button>
-            <Button large look="plain" onClick={() => setAsking(false)}>
-              leave it
-            </Button>
-          </p>
-        </Sheet>
+        </Question>
       )}
     </>
   );

@@ -67,8 +67,9 @@ function Then({ here, places }: { here: Place; places: readonly Place[] }) {
 }
 
 /** The keyboard as it is laid out now. */
-function Zones({ here: { song, patch, blend }, middleC }: { here: Place; middleC: 'C3' | 'C4' }) {
+function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; middleC: 'C3' | 'C4' }) {
   const { keys, transpose } = useApp(({ live }) => live.hands);
+  const shift = song.transpose + entry.keyShift + transpose;
   const layersNow = useLayersNow(song.id);
   const evening = useEvening(song.id);
   const zones = [...patch.parts, ...song.standing].flatMap((part): RulerZone[] => {
@@ -84,7 +85,7 @@ function Zones({ here: { song, patch, blend }, middleC }: { here: Place; middleC
         tape: layer.tape,
         lowKey: part.zone.lowKey,
         highKey: part.zone.highKey,
-        note: shiftNote(part.shift + (layer.followsTranspose ? song.transpose + transpose : 0)),
+        note: shiftNote(part.shift + (layer.followsTranspose ? shift : 0)),
         chosen: false,
         muted: now?.isMuted ?? blend?.values.find(({ layerId }) => layerId === layer.id)?.mute ?? part.mute,
       },
@@ -99,7 +100,7 @@ function Zones({ here: { song, patch, blend }, middleC }: { here: Place; middleC
       tape: layer.tape,
       lowKey: part.zone.lowKey,
       highKey: part.zone.highKey,
-      note: shiftNote(part.shift + (layer.followsTranspose ? song.transpose + transpose : 0)),
+      note: shiftNote(part.shift + (layer.followsTranspose ? shift : 0)),
       chosen: false,
       muted: now?.isMuted ?? part.mute,
     };

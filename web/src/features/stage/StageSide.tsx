@@ -82,15 +82,16 @@ function Bars({ here: { song } }: { here: Place }) {
 }
 
 /** Pedal, key shift, what rings on, what waits, ports and sound. */
-function States({ here: { song } }: { here: Place }) {
+function States({ here: { entry, song } }: { here: Place }) {
   const hands = useApp(({ live }) => live.hands);
   const sound = useApp(({ live }) => live.sound);
-  const shift = song.transpose + hands.transpose;
+  const shift = song.transpose + entry.keyShift + hands.transpose;
   return (
     <dl className="grid grid-cols-[1fr_1.4fr] gap-y-1 py-2 text-[17px] leading-6">
       <Line name="pedal">{hands.pedal ? 'down' : 'up'}</Line>
       <Line name="key shift">
         {shift === 0 ? '0' : shiftNote(shift)}
+        {entry.keyShift !== 0 && ` (tonight ${shiftNote(entry.keyShift)})`}
         {hands.transpose !== 0 && ' (stage)'}
       </Line>
       {hands.holding && (

@@ -18,7 +18,7 @@ import { useApp, useEdit, useSetlist } from '../../../state/hooks';
 import { newId } from '../../../state/ids';
 import { Button } from '../../../ui/Button';
 import { Choice } from '../../../ui/Choice';
-import { Sheet } from '../../../ui/Sheet';
+import { Question } from '../../../ui/Question';
 import type { Signal } from './signal';
 
 const newLayerId = (): LayerId => newId<LayerId>('layer');
@@ -113,6 +113,11 @@ function JoinChoice({ song, layer, setSong }: Signal) {
   const stored = useApp(({ show }) => show.working.instruments);
   const other = others.find(({ id }) => id === asked);
   if (others.length === 0) return null;
+  const join = (otherId: LayerId): void => {
+    const joined = withJoinedLayers(song, layer.id, otherId);
+    setAsked('-');
+    if (joined) setSong('join two layers', joined);
+  };
   return (
     <>
       <Choice
@@ -125,29 +130,19 @@ function JoinChoice({ song, layer, setSong }: Signal) {
         onChange={setAsked}
       />
       {other && (
-        <Sheet open asks title={`Join ${other.name} with ${layer.name}?`} onClose={() => setAsked('-')}>
+        <Question
+          title={`Join ${other.name} with ${layer.name}?`}
+          answers={[['Join them', () => join(other.id)]]}
+          leave="leave them as they are"
+          onLeave={() => setAsked('-')}
+        >
           <p>
             {layer.name} will play wherever {other.name} does now, with its own sound. Of {other.name} its sound (
             <b>{soundName(other.sound, (id) => stored[id]).preset}</b>,{' '}
             {soundName(other.sound, (id) => stored[id]).instrument}){lostEffects(other)} and its name are lost. Its
             zones, levels and blends stay.
           </p>
-          <p className="mt-4 flex gap-2">
-            <Button
-              large
-              onClick={() => {
-                const joined = withJoinedLayers(song, layer.id, other.id);
-                setAsked('-');
-                if (joined) setSong('join two layers', joined);
-              }}
-            >
-              Join them
-            </Button>
-            <Button large look="plain" onClick={() => setAsked('-')}>
-              leave them as they are
-            </Button>
-          </p>
-        </Sheet>
+        </Question>
       )}
     </>
   );
