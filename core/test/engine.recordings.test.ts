@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { startedByRole, type Patch } from '../src/show';
 import { TestRig, layer, part, song } from './build';
 
 const FILE = 'a'.repeat(64);
@@ -31,10 +32,69 @@ function rig(over: object, layerOver: object = {}): TestRig {
     },
   );
 }
+const onOneKey = (patch: Patch): Patch => ({
+  ...patch,
+  parts: patch.parts.map((one) => ({ ...one, zone: { ...one.zone, lowKey: 60, highKey: 60 } })),
+});
 const events = ({ sent }: TestRig): [string, number, number][] =>
   sent
     .filter(({ status }) => (status & 0xe0) === 0x80)
     .map(({ status, data1, atMs }) => [(status & 0xf0) === 0x90 ? 'on' : 'off', data1, Math.round(atMs)]);
+
+describe('whose its keys are', () => {
+  const two = (over: object, setlist: object = {}): TestRig =>
+    new TestRig(
+      [
+        song('s', {
+          layers: [layer('low', { preset: 'sk0' }), layer('high', { preset: 'sk0', channel: 2 })],
+          standing: [part('high', { zone: { lowKey: 60, highKey: 62 }, ...over })],
+          patches: [{ id: 'p', name: 'P', parts: [part('low')] }],
+        }),
+      ],
+      { setlist },
+    );
+  const played = (rig: TestRig, key: number, device?: string): string[] => {
+    rig.take();
+    rig.on(key, 10, 100, device);
+    return rig.take();
+  };
+
+  it('a layer that stands sounds with what else lies there, unless it takes its keys', () => {
+    expect(played(two({}), 61)).toHaveLength(2);
+    expect(played(two({ keys: 'taken' }), 61)).toEqual(['Skerry ch2 on 61 100']);
+    expect(played(two({ keys: 'taken' }), 63)).toEqual(['Skerry on 63 100']);
+  });
+
+  it('takes them on the keyboards that it hears, and leaves the others theirs', () => {
+    const keys = two({ keys: 'taken', zone: { lowKey: 60, highKey: 62, input: 'Keys' } });
+    expect(played(keys, 61)).toEqual(['Skerry ch2 on 61 100']);
+    expect(played(keys, 62, 'Cobble 25')).toEqual(['Skerry on 62 100']);
+  });
+
+  it('a layer of the evening takes them in every song', () => {
+    const evening = {
+      layers: [layer('loop', { preset: 'sk0', channel: 3 })],
+      standing: [part('loop', { keys: 'taken', zone: { lowKey: 61, highKey: 61 } })],
+    };
+    expect(played(two({}, evening), 61)).toEqual(['Skerry ch3 on 61 100']);
+    expect(played(two({}, evening), 60)).toHaveLength(2);
+  });
+
+  it('one that no key plays is started by a role all the same', () => {
+    const held = rig({});
+    held.edit('s', (now) => startedByRole({ ...now, patches: now.patches.map(onOneKey) }, 'a'), 5);
+    expect(held.show.songs[0].patches[0].parts[0].keys).toBe('none');
+    held.on(60, 10);
+    expect(events(held)).toEqual([]);
+    held.cc(80, 127, 20);
+    expect(events(held)).toEqual([['on', 60, 20]]);
+  });
+
+  it('a zone of several keys is left as it is when a role starts the layer too', () => {
+    const [now] = rig({}).show.songs;
+    expect(startedByRole(now, 'a').patches).toEqual(now.patches);
+  });
+});
 
 describe('a recording', () => {
   it('sounds while its key is held', () => {

@@ -1,6 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { inputsOf, openRoles, type Learned } from '../src/controls';
 import {
+  EverySetlist,
+  playedSetlist,
   GearList,
   Setlist,
   Song,
@@ -61,7 +63,10 @@ describe('what learn has found', () => {
     expect(next.ports).toBe(gear.ports);
     const setlist = Setlist.parse(demo.setlists[0]);
     const songs = Object.fromEntries(demo.songs.map((song) => [song.id, Song.parse(song)]));
-    const open = (list: GearList) => openRoles(setlist, songs, list).map(({ role }) => role.role);
+    const open = (list: GearList) =>
+      openRoles(playedSetlist(setlist, EverySetlist.parse(demo.everySetlist[0])), songs, list).map(
+        ({ role }) => role.role,
+      );
     expect(open(gear)).toContain('Echo');
     expect(open(next)).toEqual(open(gear).filter((role) => role !== 'Echo'));
   });

@@ -211,4 +211,4 @@ export {
 export { PLAYED_KINDS, newsBetween, type Audition, type PlayedBodies, type PlayedKind, type ShowNews } from './news';
 export { fadeAt, velocityTable } from './model/velocityTable';
 export { controlKey } from './model/controlKey';
-export { isNamedBySound, withKeptSound, withPatchesOf, withSoundLayer } from './edits/soundEdits';
+export { isNamedBySound, startedByRole, withKeptSound, withPatchesOf, withSoundLayer } from './edits/soundEdits';

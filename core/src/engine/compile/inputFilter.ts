@@ -13,6 +13,8 @@ interface Zone {
   inputFilter: number;
   lowKey: number;
   highKey: number;
+  /** Nothing else plays its keys, where it is heard. */
+  takes: boolean;
 }
 
 /** Hearing of a layer that never plays. */
@@ -38,7 +40,7 @@ export class Keymaps {
   }
 
   keymap(zones: readonly Zone[]): number {
-    const key = zones.map((zone) => `${zone.inputFilter}:${zone.lowKey}-${zone.highKey}`).join(' ');
+    const key = zones.map((zone) => `${zone.inputFilter}:${zoneKey(zone)}`).join(' ');
     const known = this.keymapByKey.get(key);
     if (known !== undefined) return known;
     this.keymapByKey.set(key, this.keymaps.length);
@@ -108,7 +110,7 @@ export class InputFilterTables {
     let key = '';
     for (let i = 0; i < set.length; i++) {
       const target = set.charCodeAt(i) - 1;
-      key += `${target}:${zones[target].lowKey}-${zones[target].highKey} `;
+      key += `${target}:${zoneKey(zones[target])} `;
     }
     const known = this.rowByKey.get(key);
     if (known) return known;
@@ -122,19 +124,23 @@ export class InputFilterTables {
   }
 }
 
+const zoneKey = ({ lowKey, highKey, takes }: Zone): string => `${lowKey}-${highKey}${takes ? '!' : ''}`;
+
 function makeRow(zones: readonly Zone[], playing: readonly number[], number: number): KeyRow {
   const starts = new Uint16Array(129);
-  let count = 0;
-  for (const target of playing) count += Math.max(0, zones[target].highKey - zones[target].lowKey + 1);
-  const targets = new Uint8Array(count);
+  const takers = playing.filter((target) => zones[target].takes);
+  const has = (target: number, key: number): boolean => key >= zones[target].lowKey && key <= zones[target].highKey;
+  let most = 0;
+  for (const target of playing) most += Math.max(0, zones[target].highKey - zones[target].lowKey + 1);
+  const targets = new Uint8Array(most);
   let at = 0;
   for (let key = 0; key < 128; key++) {
     starts[key] = at;
-    for (const target of playing)
-      if (key >= zones[target].lowKey && key <= zones[target].highKey) targets[at++] = target;
+    const players = takers.some((target) => has(target, key)) ? takers : playing;
+    for (const target of players) if (has(target, key)) targets[at++] = target;
   }
   starts[128] = at;
-  return { number, starts, targets };
+  return { number, starts, targets: targets.slice(0, at) };
 }
 
 function hearsFlags({ input, channels }: Hearing, inputs: readonly NumberedInput[]): Uint8Array {

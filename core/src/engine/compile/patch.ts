@@ -37,7 +37,8 @@ export function compilePatch(
   const extras = kept.map(({ part }, i) => partExtras(part, layers[i].recording !== null));
   const keymap = around.keymaps.keymap(
     layers.map((layer, i) => ({
-      inputFilter: layer.silent ? SILENT_HEARING : layer.inputFilter,
+      inputFilter: layer.silent || kept[i].part.keys === 'none' ? SILENT_HEARING : layer.inputFilter,
+      takes: kept[i].part.keys === 'taken',
       lowKey: lowKey[i],
       highKey: highKey[i],
     })),

@@ -31,6 +31,24 @@ function withOneKey(song: Song, layerId: string): Song {
   };
 }
 
+/**
+ * A song in which a role starts a layer: where a single key did, none does any more. A zone of several keys is kept: it
+ * was made by hand.
+ */
+export function startedByRole(song: Song, layerId: string): Song {
+  const left = (parts: Part[]): Part[] =>
+    parts.map((part) =>
+      part.layerId === layerId && part.keys === 'shared' && part.zone.lowKey === part.zone.highKey
+        ? { ...part, keys: 'none' }
+        : part,
+    );
+  return {
+    ...song,
+    standing: left(song.standing),
+    patches: song.patches.map((patch) => ({ ...patch, parts: left(patch.parts) })),
+  };
+}
+
 /** Whether a layer has no name of the player's own: it is called by a number, by its preset, or by its kind. */
 export function isNamedBySound({ name, sound }: Layer, stored: Stored): boolean {
   return /^Layer \d+$/.test(name) || name === soundName(sound, stored).preset || name === soundKindName(sound, stored);

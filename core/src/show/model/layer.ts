@@ -130,6 +130,11 @@ const balance = {
 /** A cell of the song sheet: how one layer plays in one patch. */
 export const Part = z.strictObject({
   layerId: LayerId,
+  /**
+   * What of the zone's keys is its own: it sounds with whatever else lies there; it takes them, and nothing else sounds
+   * there on the keyboards that it hears; or no key plays it, only a role.
+   */
+  keys: z.enum(['shared', 'taken', 'none']).default('shared'),
   zone: Zone.prefault({}),
   /** Octaves and semitones together, in semitones. */
   shift: z.number().int().min(-72).max(72).default(0),

@@ -1,6 +1,19 @@
 import type { RoleInUse, Scope } from '@rackle/core/controls';
-import { Binding, withBindings, withEveryBinding, type Action, type PatchId, type SongId } from '@rackle/core/show';
+import {
+  Binding,
+  startedByRole,
+  withBindings,
+  withEveryBinding,
+  type Action,
+  type PatchId,
+  type Song,
+  type SongId,
+} from '@rackle/core/show';
 import { useEdit, useEverySetlist, useSetlist, useSongs } from '../../state/hooks';
+
+/** What a role starts needs no key of its own. */
+const startedIn = (song: Song, action: Action | null): Song =>
+  action?.kind === 'trigger' ? startedByRole(song, action.layerId) : song;
 
 /** What can be done with what a role does: changed or taken away (null), and added in a scope. */
 export function useRoleUses(role: RoleInUse, here: { songId: SongId; patchId: PatchId } | null) {
@@ -18,7 +31,8 @@ export function useRoleUses(role: RoleInUse, here: { songId: SongId; patchId: Pa
     if (scope === 'everySetlist')
       edit({ label, mergeKey, everySetlist: [{ ...every, bindings: swap(every.bindings) }] });
     else if (songId === null) edit({ label, mergeKey, setlists: [{ ...setlist, bindings: swap(setlist.bindings) }] });
-    else edit({ label, mergeKey, songs: [withBindings(songs[songId], patchId, swap)] });
+    else
+      edit({ label, mergeKey, songs: [startedIn(withBindings(songs[songId], patchId, swap), next?.action ?? null)] });
   };
   const add = (scope: Scope, action: Action): void => {
     const binding = Binding.parse({ role: role.role, action });
@@ -27,7 +41,10 @@ export function useRoleUses(role: RoleInUse, here: { songId: SongId; patchId: Pa
     if (scope === 'everySetlist') edit({ label, everySetlist: [withEveryBinding(every, binding)] });
     else if (scope === 'setlist') edit({ label, setlists: [{ ...setlist, bindings: added(setlist.bindings) }] });
     else if (here)
-      edit({ label, songs: [withBindings(songs[here.songId], scope === 'patch' ? here.patchId : null, added)] });
+      edit({
+        label,
+        songs: [startedIn(withBindings(songs[here.songId], scope === 'patch' ? here.patchId : null, added), action)],
+      });
   };
   return { change, add };
 }

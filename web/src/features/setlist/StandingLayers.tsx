@@ -4,6 +4,7 @@ import { useApp, useEdit } from '../../state/hooks';
 import { withEveningZone } from '../../state/useEvening';
 import { Button } from '../../ui/Button';
 import { dbText } from '../../ui/format';
+import { KeysChoice } from '../../ui/KeysChoice';
 import { NumberField } from '../../ui/NumberField';
 import { TapeLetter, letterOf } from '../../ui/Tape';
 
@@ -38,7 +39,12 @@ export function StandingLayers({ setlist }: { setlist: Setlist }) {
                 </span>
               </span>
               <span className="text-[13px]">
-                <ZoneFields setlist={setlist} part={part} name={layer.name} />
+                {part.keys !== 'none' && <ZoneFields setlist={setlist} part={part} name={layer.name} />}{' '}
+                <KeysChoice
+                  label={`whose the keys of ${layer.name} are`}
+                  value={part.keys}
+                  onChange={(keys) => setPart(part, 'change whose keys they are', { keys })}
+                />
               </span>
               <span className="text-[13px]">
                 <NumberField

@@ -31,7 +31,9 @@ export function EveningRows({
             <span dir="auto" className="named block truncate text-base leading-5">
               {layer.name}
             </span>
-            <span className="block truncate text-xs leading-4 text-ink2">through the evening</span>
+            <span className="block truncate text-xs leading-4 text-ink2">
+              through the evening{part.keys === 'taken' ? ', takes its keys' : ''}
+            </span>
           </span>
         </span>
       </th>

@@ -66,6 +66,8 @@ export function Bar({
   const count = highest - lowest + 1;
   const low = Math.max(lowest, part.zone.lowKey) - lowest;
   const high = Math.min(highest, part.zone.highKey) - lowest;
+  if (part.keys === 'none')
+    return <span className="absolute bottom-1.5 left-2 text-[11px] leading-4 text-ink2">by a role</span>;
   if (high < low) return null;
   return (
     <span className="absolute inset-x-2 bottom-1.5 top-1.5">

@@ -46,17 +46,19 @@ export function ZonesSection({
   const setlist = useSetlist();
   const evening = useEvening(song.id);
   const isOfEvening = (id: string): boolean => evening.some(({ layer: of }) => of.id === id);
-  const eveningZones = evening.map(({ layer: of, part, at }): RulerZone => ({
-    id: of.id,
-    letter: letterOf(song.layers.length + at),
-    name: `${of.name}, through the evening`,
-    tape: of.tape,
-    lowKey: part.zone.lowKey,
-    highKey: part.zone.highKey,
-    note: shiftNote(part.shift),
-    chosen: false,
-    muted: (isLive ? layersNow.get(of.id)?.isMuted : undefined) ?? part.mute,
-  }));
+  const eveningZones = evening
+    .filter(({ part }) => part.keys !== 'none')
+    .map(({ layer: of, part, at }): RulerZone => ({
+      id: of.id,
+      letter: letterOf(song.layers.length + at),
+      name: `${of.name}, through the evening${part.keys === 'taken' ? ', takes its keys' : ''}`,
+      tape: of.tape,
+      lowKey: part.zone.lowKey,
+      highKey: part.zone.highKey,
+      note: shiftNote(part.shift),
+      chosen: false,
+      muted: (isLive ? layersNow.get(of.id)?.isMuted : undefined) ?? part.mute,
+    }));
   const setZone = (id: string, lowKey: number, highKey: number): void => {
     if (setlist && isOfEvening(id))
       edit({
@@ -118,12 +120,12 @@ export function ZonesSection({
 function zoneOf(song: Song, part: Part, chosen: string | null, now: LayerNow | undefined): RulerZone[] {
   const index = song.layers.findIndex(({ id }) => id === part.layerId);
   const layer = song.layers[index];
-  if (layer?.source.kind !== 'midi') return [];
+  if (layer?.source.kind !== 'midi' || part.keys === 'none') return [];
   return [
     {
       id: layer.id,
       letter: letterOf(index),
-      name: layer.name,
+      name: part.keys === 'taken' ? `${layer.name}, takes its keys` : layer.name,
       tape: layer.tape,
       lowKey: part.zone.lowKey,
       highKey: part.zone.highKey,

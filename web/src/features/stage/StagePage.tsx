@@ -76,7 +76,7 @@ function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; 
     const index = song.layers.findIndex(({ id }) => id === part.layerId);
     const layer = song.layers[index];
     const now = layersNow.get(part.layerId);
-    if (!layer) return [];
+    if (!layer || part.keys === 'none') return [];
     return [
       {
         id: layer.id,
@@ -91,20 +91,22 @@ function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; 
       },
     ];
   });
-  const standing = evening.map(({ layer, part, at }): RulerZone => {
-    const now = layersNow.get(layer.id);
-    return {
-      id: layer.id,
-      letter: letterOf(song.layers.length + at),
-      name: now?.steppedTo ? `${layer.name}: ${now.steppedTo}` : layer.name,
-      tape: layer.tape,
-      lowKey: part.zone.lowKey,
-      highKey: part.zone.highKey,
-      note: shiftNote(part.shift + (layer.followsTranspose ? shift : 0)),
-      chosen: false,
-      muted: now?.isMuted ?? part.mute,
-    };
-  });
+  const standing = evening
+    .filter(({ part }) => part.keys !== 'none')
+    .map(({ layer, part, at }): RulerZone => {
+      const now = layersNow.get(layer.id);
+      return {
+        id: layer.id,
+        letter: letterOf(song.layers.length + at),
+        name: now?.steppedTo ? `${layer.name}: ${now.steppedTo}` : layer.name,
+        tape: layer.tape,
+        lowKey: part.zone.lowKey,
+        highKey: part.zone.highKey,
+        note: shiftNote(part.shift + (layer.followsTranspose ? shift : 0)),
+        chosen: false,
+        muted: now?.isMuted ?? part.mute,
+      };
+    });
   return (
     <KeyRuler
       lowest={21}

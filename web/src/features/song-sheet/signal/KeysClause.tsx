@@ -1,14 +1,46 @@
 import { keyName, parseKeyName } from '@rackle/core/midi';
 import { shiftText } from '../../../ui/format';
+import { KeysChoice } from '../../../ui/KeysChoice';
 import { NumberField } from '../../../ui/NumberField';
 import type { Signal } from './signal';
 
 const velocityWords = (low: number, high: number): string =>
   low <= 1 && high >= 127 ? 'soft to hard' : low <= 1 ? 'soft' : high >= 127 ? 'hard' : 'middle';
 
-/** Which keys and velocities it plays, and how far they are shifted. */
-export function KeysClause({ part, at, middleC, setPart, setZone }: Signal) {
-  const { zone, shift } = part;
+/** Which keys and velocities it plays, whose they are, and how far they are shifted. */
+export function KeysClause(signal: Signal) {
+  const { part, at, stands, known, setPart } = signal;
+  const { shift, keys } = part;
+  return (
+    <>
+      {keys === 'none' ? 'Played' : <KeyRange {...signal} />}
+      {(stands || known?.kind === 'recordings' || keys !== 'shared') && (
+        <>
+          {keys === 'none' ? ' ' : ', '}
+          <KeysChoice
+            label="whose its keys are"
+            value={keys}
+            onChange={(next) => setPart('change whose keys they are', (current) => ({ ...current, keys: next }))}
+          />
+        </>
+      )}{' '}
+      ·{' '}
+      <NumberField
+        label="shift"
+        value={shift}
+        min={-72}
+        max={72}
+        show={shiftText}
+        read={readShift}
+        form="an interval such as “up an octave” or +7"
+        onChange={(next) => setPart('change the shift', (current) => ({ ...current, shift: next }), `shift ${at}`)}
+      />
+    </>
+  );
+}
+
+/** Its zone. */
+function KeyRange({ part: { zone }, middleC, setZone }: Signal) {
   return (
     <>
       Keys{' '}
@@ -44,17 +76,6 @@ export function KeysClause({ part, at, middleC, setPart, setZone }: Signal) {
         max={127}
         className="mono"
         onChange={(highVelocity) => setZone('change velocities', { highVelocity })}
-      />{' '}
-      ·{' '}
-      <NumberField
-        label="shift"
-        value={shift}
-        min={-72}
-        max={72}
-        show={shiftText}
-        read={readShift}
-        form="an interval such as “up an octave” or +7"
-        onChange={(next) => setPart('change the shift', (current) => ({ ...current, shift: next }), `shift ${at}`)}
       />
     </>
   );

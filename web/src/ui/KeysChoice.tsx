@@ -1,0 +1,28 @@
+import type { Part } from '@rackle/core/show';
+import { Choice } from './Choice';
+
+const WORDS: Record<Part['keys'], string> = {
+  shared: 'with what else lies there',
+  taken: 'it takes its keys',
+  none: 'by a role only, no key',
+};
+
+/** Whether a layer shares its keys with what else lies there, takes them, or is played by no key. */
+export function KeysChoice({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: Part['keys'];
+  onChange: (keys: Part['keys']) => void;
+}) {
+  return (
+    <Choice
+      label={label}
+      value={value}
+      items={(['shared', 'taken', 'none'] as const).map((keys) => ({ value: keys, label: WORDS[keys] }))}
+      onChange={onChange}
+    />
+  );
+}
