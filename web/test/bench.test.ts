@@ -3,6 +3,7 @@ import { PlayedShow } from '@rackle/core/engine';
 import { Show, type OutboardInstrument } from '@rackle/core/show';
 import demo from '../../demo/tern-ledge.json';
 import { Bench } from '../src/host/bench/Bench';
+import { browserMemory, type BenchKept, type BenchMemory } from '../src/host/bench/memory';
 import type { BenchGesture } from '../src/protocol';
 import type { OutPort } from '../src/host/ports/port';
 
@@ -310,5 +311,44 @@ describe('Pilot Cutter', () => {
     // The first once more, since it goes ahead of the continuing too.
     expect(calls.slice(-numbers.length + 1)).toEqual(numbers.slice(1));
     expect(bench.state().pilot.playing).toBe(false);
+  });
+});
+
+describe('what devices keep when they are switched off', () => {
+  const benchWith = (memory: BenchMemory): Bench =>
+    new Bench(
+      { onMessage: () => undefined, onSysex: () => undefined, onInput: () => undefined, onOutput: () => undefined },
+      () => clock.nowMs,
+      clock.after,
+      () => undefined,
+      memory,
+    );
+  const button = { page: 1, button: 1, channel: 2, msb: 0, lsb: 1, program: 9 };
+
+  it('is what was written into them, and the switch at the back', () => {
+    let kept: BenchKept = { buttons: [], latching: false };
+    const memory: BenchMemory = { read: () => kept, write: (next) => (kept = next) };
+    const before = benchWith(memory);
+    before.do({ device: 'Treadle 6', kind: 'write', buttons: [button] });
+    before.do({ device: 'Clack 2', kind: 'latching', on: true });
+    const after = benchWith(memory).state();
+    expect([after.treadle.written, after.treadle.pedals[0], after.clack.latching]).toEqual([true, button, true]);
+  });
+
+  it('stands in the browser; what cannot be read there is as from the factory', () => {
+    const store = new Map<string, string>();
+    Object.defineProperty(globalThis, 'localStorage', {
+      configurable: true,
+      value: {
+        getItem: (key: string) => store.get(key) ?? null,
+        setItem: (key: string, text: string) => void store.set(key, text),
+      },
+    });
+    browserMemory.write({ buttons: [button], latching: true });
+    expect(browserMemory.read()).toEqual({ buttons: [button], latching: true });
+    for (const text of ['{', 'null', '{"buttons":[{"page":0}]}', '{"buttons":7}']) {
+      store.set('rackle.bench', text);
+      expect(browserMemory.read()).toEqual({ buttons: [], latching: false });
+    }
   });
 });

@@ -13,6 +13,7 @@ import { PlayedElsewhere } from './PlayedElsewhere';
 import { RefusedStep } from './RefusedStep';
 import { Said, SkipToPage } from './Said';
 import { TopLine } from './TopLine';
+import { CountersFound } from './CountersFound';
 import { Trouble } from './Trouble';
 import { useComputerKeys } from './useComputerKeys';
 import { useShortcuts } from './useShortcuts';
@@ -59,6 +60,7 @@ export function Frame({
       <SkipToPage />
       <TopLine />
       <Said />
+      <CountersFound />
       <PlayedElsewhere onTakeOver={onTakeOver} />
       <NewVersion onTake={onTakeVersion} />
       <RefusedStep />

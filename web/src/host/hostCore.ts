@@ -12,6 +12,7 @@ import { connectWebMidi } from './ports/webMidiPorts';
 import { ShowFeed } from './showFeed';
 import { SoundFeed, type SoundParts } from './soundFeed';
 import { Teller } from './teller';
+import type { BenchMemory } from './bench/memory';
 import type { After } from './timer';
 
 /** What the host is put together from. */
@@ -22,6 +23,8 @@ export interface HostParts {
   nextSlice: (act: () => void) => void;
   startSound: (told: SoundTold) => Promise<SoundOut>;
   send: (event: HostEvent) => void;
+  /** What simulated devices keep; without it they forget. */
+  benchMemory?: BenchMemory;
   /** What is there with the server stopped. */
   kept?: () => Promise<HostKept>;
 }
@@ -90,7 +93,7 @@ export class HostCore implements PortListener {
         if (this.bench.isMoving) this.tellBench();
       },
     });
-    this.bench = new Bench(this, nowMs, after, () => this.tellBench());
+    this.bench = new Bench(this, nowMs, after, () => this.tellBench(), parts.benchMemory);
     this.bench.plugAll();
   }
 

@@ -2,6 +2,7 @@ import { fileAddress } from '../files/fileAddress';
 import { fetchKept, keptFiles } from '../files/keptFiles';
 import { isInstalled } from '../installed/versions';
 import type { HandOver, HostEvent } from '../protocol';
+import { browserMemory } from './bench/memory';
 import { SimulatedInput } from './bench/simulatedInput';
 import ClockWorker from './clock.worker?worker';
 import { HostCore } from './hostCore';
@@ -50,6 +51,7 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
       return rack;
     },
     send,
+    benchMemory: browserMemory,
     kept: async () => ({ isInstalled: await isInstalled(), ...(await keptFiles()) }),
   });
   globals.rackleHandOver = () => host.handOverTimes();

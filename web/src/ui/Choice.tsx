@@ -1,5 +1,6 @@
 import { useState, type KeyboardEvent } from 'react';
 import { Select } from 'radix-ui';
+import { keepNewFocus } from './newRow';
 
 /** Something to choose. */
 export interface ChoiceItem<V extends string = string> {
@@ -15,12 +16,15 @@ export interface ChoiceGroup<V extends string = string> {
 
 interface Props<V extends string> {
   label: string;
-  /** May be one that no item has: then it reads “choose”. */
+  /** May be one that no item has: then it reads as `unchosen` says. */
   value: V;
+  unchosen?: string;
   /** What there is to choose from: one list, or named ones. */
   items?: readonly ChoiceItem<V>[];
   groups?: readonly ChoiceGroup<V>[];
   onChange: (value: NoInfer<V>) => void;
+  /** Its list is opened. */
+  onOpen?: () => void;
   className?: string;
 }
 
@@ -31,17 +35,22 @@ const LOOK = 'leading-tight border-b border-dotted border-ink text-left hover:bo
  * A choice that reads like a word in a sentence. Until it is asked for it is no more than that word: a page may have
  * dozens.
  */
-export function Choice<V extends string>({ items, groups, ...rest }: Props<V>) {
+export function Choice<V extends string>({ items, groups, unchosen = 'choose', onOpen, ...rest }: Props<V>) {
   const [asked, setAsked] = useState(false);
   const { label, value, className = '' } = rest;
   const lists = groups ?? [{ name: '', items: items ?? [] }];
-  let shown = 'choose';
+  let shown = unchosen;
   for (const group of lists) for (const item of group.items) if (item.value === value) shown = item.label;
-  if (asked) return <OpenChoice {...rest} groups={lists} shown={shown} onLeft={() => setAsked(false)} />;
+  const ask = (): void => {
+    onOpen?.();
+    setAsked(true);
+  };
+  if (asked)
+    return <OpenChoice {...rest} groups={lists} shown={shown} onOpen={onOpen} onLeft={() => setAsked(false)} />;
   const onKeyDown = (event: KeyboardEvent): void => {
     if (!OPENS.has(event.key) || event.altKey || event.ctrlKey || event.metaKey) return;
     event.preventDefault();
-    setAsked(true);
+    ask();
   };
   return (
     <button
@@ -51,7 +60,7 @@ export function Choice<V extends string>({ items, groups, ...rest }: Props<V>) {
       aria-haspopup="listbox"
       aria-label={label}
       className={`${LOOK} ${className}`}
-      onClick={() => setAsked(true)}
+      onClick={ask}
       onKeyDown={onKeyDown}
     >
       {shown}
@@ -67,11 +76,20 @@ function OpenChoice<V extends string>({
   onChange,
   className = '',
   shown,
+  onOpen,
   onLeft,
-}: Omit<Props<V>, 'items' | 'groups'> & { groups: readonly ChoiceGroup<V>[]; shown: string; onLeft: () => void }) {
+}: Omit<Props<V>, 'items' | 'groups' | 'unchosen'> & {
+  groups: readonly ChoiceGroup<V>[];
+  shown: string;
+  onLeft: () => void;
+}) {
   const [open, setOpen] = useState(true);
+  const onOpenChange = (now: boolean): void => {
+    if (now) onOpen?.();
+    setOpen(now);
+  };
   return (
-    <Select.Root value={value} onValueChange={(next) => onChange(next as V)} open={open} onOpenChange={setOpen}>
+    <Select.Root value={value} onValueChange={(next) => onChange(next as V)} open={open} onOpenChange={onOpenChange}>
       <Select.Trigger
         aria-label={label}
         className={`${LOOK} ${className}`}
@@ -79,13 +97,14 @@ function OpenChoice<V extends string>({
           if (!open) onLeft();
         }}
       >
-        <Select.Value placeholder="choose">{shown}</Select.Value>
+        <Select.Value placeholder={shown}>{shown}</Select.Value>
       </Select.Trigger>
       {open && (
         <Select.Portal>
           <Select.Content
             position="popper"
             sideOffset={4}
+            onCloseAutoFocus={keepNewFocus}
             className="z-50 max-h-80 min-w-48 overflow-hidden border border-ink bg-ground text-ink"
           >
             <Select.Viewport className="max-h-80 overflow-y-auto p-1">

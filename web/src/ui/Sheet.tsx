@@ -1,5 +1,6 @@
 import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { keepNewFocus } from './newRow';
 
 /** A sheet of paper laid over the page; Escape puts it away. */
 export function Sheet({
@@ -30,6 +31,7 @@ export function Sheet({
         <Dialog.Content
           aria-describedby={undefined}
           tabIndex={-1}
+          onCloseAutoFocus={keepNewFocus}
           onOpenAutoFocus={(event) => {
             if (!asks) return;
             event.preventDefault();

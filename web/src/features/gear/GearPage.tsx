@@ -6,6 +6,7 @@ import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
+import { useNewRow } from '../../ui/newRow';
 import { Question } from '../../ui/Question';
 import { effectsOfSetlist, namesIn } from './actionNames';
 import { LearnBar } from './LearnBar';
@@ -297,8 +298,9 @@ function RolesHead({ roles, left, proposals, startLearning, take, addRole }: Rol
 
 /** A role that is looked into: its name, and taking it away. */
 function OpenRole({ role, roles, rename, remove }: RolesOf & { role: RoleInUse }) {
+  const ref = useNewRow(`role ${role.role}`);
   return (
-    <div className="flex items-center gap-2 bg-ground2/50 px-3 pt-2 text-[13px]">
+    <div ref={ref} className="flex items-center gap-2 bg-ground2/50 px-3 pt-2 text-[13px]">
       <EditableText
         label="name of the role"
         value={role.role}

@@ -1,8 +1,9 @@
 import { useState, useSyncExternalStore } from 'react';
 import { messageInWords, type NameStyle } from '@rackle/core/midi';
 import { becameInWords } from '@rackle/core/monitor';
-import { gearPortFrom, type GearList, type GearPort } from '@rackle/core/show';
+import { gearPortFrom, type GearList, type GearPort, type InputPort } from '@rackle/core/show';
 import { useApp, useEdit, useIsAlive, useLog } from '../../state/hooks';
+import { useCountersAwaited } from '../../state/useCountersAwaited';
 import { Button } from '../../ui/Button';
 import { Stamp } from '../../ui/Stamp';
 import { PortSheet } from './PortSheet';
@@ -20,6 +21,7 @@ export function PortList({ gear, style }: { gear: GearList; style: NameStyle }) 
   const open = shown
     ? (gear.ports.find((port) => port.alias === shown.alias && port.direction === shown.direction) ?? null)
     : null;
+  const awaited = useCountersAwaited();
   return (
     <section aria-label="ports">
       <h2 className="text-[13px] font-bold text-ink2">ports</h2>
@@ -32,7 +34,9 @@ export function PortList({ gear, style }: { gear: GearList; style: NameStyle }) 
               className={`flex min-h-9 w-full items-baseline gap-2 text-left hover:bg-ground2 ${port.on ? '' : 'opacity-50'}`}
             >
               <span className="named shrink-0 text-base">{port.alias}</span>
-              <span className="ml-auto min-w-0 truncate text-[13px] text-ink2">{portWords(port, gear)}</span>
+              <span className="ml-auto min-w-0 text-right text-[13px] leading-4 text-ink2">
+                {portWords(port, gear, awaited.includes(port.alias))}
+              </span>
               {port.on && !isAlive(port) && <Stamp>no port</Stamp>}
             </button>
           </li>
@@ -81,19 +85,20 @@ export function PortList({ gear, style }: { gear: GearList; style: NameStyle }) 
   );
 }
 
-function portWords(port: GearPort, gear: GearList): string {
+function programWords({ channels, programs }: InputPort, awaited: boolean): string | null {
+  if (programs.kind === 'direct') return `numbers${channels === null ? '' : ` on ${channels.join(', ')}`}`;
+  if (programs.kind === 'off') return null;
+  return `counts ${programs.lowest}–${programs.highest}${awaited ? '; its first press finds its place' : ''}`;
+}
+
+function portWords(port: GearPort, gear: GearList, awaited: boolean): string {
   if (!port.on) return 'switched off';
   if (port.direction === 'out') return port.sendsClock ? 'output, gets clock' : 'output';
   if (port.doubleOf !== null) return `off: the same as ${port.doubleOf}`;
-  const channels = port.channels === null ? '' : ` on ${port.channels.join(', ')}`;
   return (
     [
       port.plays ? `plays${port.playsOn ? ` on ${port.playsOn.join(', ')}` : ''}` : null,
-      port.programs.kind === 'direct'
-        ? `numbers${channels}`
-        : port.programs.kind === 'counter'
-          ? `counts ${port.programs.lowest}–${port.programs.highest}`
-          : null,
+      programWords(port, awaited),
       gear.roles.some(({ source }) => source.kind !== 'computerKey' && source.port === port.alias) ? 'roles' : null,
       gear.clockFrom === port.alias ? 'clock' : null,
       port.keyShift === 0 ? null : `shifted ${port.keyShift}`,

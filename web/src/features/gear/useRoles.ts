@@ -12,6 +12,7 @@ import type { NameStyle } from '@rackle/core/midi';
 import { playedSetlist, type GearList, type PatchId, type Setlist, type SongId } from '@rackle/core/show';
 import { useMemo, useState } from 'react';
 import { useApp, useEdit, useEverySetlist, useSongs } from '../../state/hooks';
+import { madeNow } from '../../ui/newRow';
 import { useLearn } from './useLearn';
 
 /** The roles of a setlist as tonight's gear plays them, and what can be done with them. */
@@ -54,6 +55,7 @@ export function useRoles(gear: GearList, setlist: Setlist) {
     while (roles.some(({ role }) => role === `Role ${n}`)) n++;
     // What is not said to be of one setlist is of all.
     edit({ label: 'add a role', everySetlist: [{ ...every, roles: [...every.roles, `Role ${n}`] }] });
+    madeNow(`role Role ${n}`);
     setOpen(`Role ${n}`);
   };
   const here = songId && patchId ? { songId: songId as SongId, patchId: patchId as PatchId } : null;

@@ -1,6 +1,6 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { GripVertical } from 'lucide-react';
-import { memo, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
+import { memo, useCallback, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { EntryId, SetlistEntry, Song } from '@rackle/core/show';
 import { useApp, usePlacesOf } from '../../state/hooks';
@@ -8,6 +8,7 @@ import { useGoTo } from '../../state/useGoTo';
 import { tapesOf } from '../../state/tapes';
 import { EditableText } from '../../ui/EditableText';
 import { clockText, minutesText, readMinutes, shiftNote } from '../../ui/format';
+import { useNewRow } from '../../ui/newRow';
 import { NumberField } from '../../ui/NumberField';
 import { Stamp } from '../../ui/Stamp';
 import { Tape } from '../../ui/Tape';
@@ -57,7 +58,15 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
       take out<span className="sr-only"> {name ?? 'the break'}</span>
     </button>
   );
-  const frame = { ref: setNodeRef, style };
+  const newRow = useNewRow(entry.id);
+  const ref = useCallback(
+    (row: HTMLElement | null) => {
+      setNodeRef(row);
+      newRow(row);
+    },
+    [setNodeRef, newRow],
+  );
+  const frame = { ref, style };
   const parts = { handle, remove };
   if (entry.kind === 'break')
     return (

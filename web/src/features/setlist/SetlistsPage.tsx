@@ -4,6 +4,7 @@ import { finishingTimes, type Setlist } from '@rackle/core/show';
 import { useApp, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
+import { madeNow, useNewRow } from '../../ui/newRow';
 import { Question } from '../../ui/Question';
 import { clockText, minutesText } from '../../ui/format';
 import { StartSetlist } from './StartSetlist';
@@ -66,10 +67,12 @@ function Gig({ setlist, of }: { setlist: Setlist; of: SetlistsOf }) {
   const { change, copy, remove, next } = of;
   const isTonight = useApp(({ show }) => show.setlistId === setlist.id);
   const [asking, setAsking] = useState(false);
+  const ref = useNewRow(setlist.id);
   const { playsSeconds, overAt } = finishingTimes(setlist, songs);
   const count = setlist.entries.filter(({ kind }) => kind === 'song').length;
   return (
     <li
+      ref={ref}
       aria-label={setlist.name}
       className={`grid min-h-12 items-center gap-x-3 border-b border-rule max-[699px]:flex max-[699px]:flex-wrap ${COLUMNS} ${isTonight ? 'bg-ground2' : ''}`}
     >
@@ -133,7 +136,11 @@ function Gig({ setlist, of }: { setlist: Setlist; of: SetlistsOf }) {
             make it tonight’s
           </Button>
         )}
-        <Button look="plain" aria-label={`copy ${setlist.name}`} onClick={() => copy(setlist, `${setlist.name} 2`)}>
+        <Button
+          look="plain"
+          aria-label={`copy ${setlist.name}`}
+          onClick={() => madeNow(copy(setlist, `${setlist.name} 2`).id)}
+        >
           copy
         </Button>
         <Button look="plain" aria-label={`delete ${setlist.name}`} onClick={() => setAsking(true)}>

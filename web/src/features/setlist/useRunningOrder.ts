@@ -15,6 +15,7 @@ import {
 } from '@rackle/core/show';
 import { useEdit, useSongs, useTimes } from '../../state/hooks';
 import { newId } from '../../state/ids';
+import { madeNow } from '../../ui/newRow';
 import { useLatest } from '../../ui/useLatest';
 
 /** Minutes after the midnight before the set; a curfew earlier in the day than the start is on the next day. */
@@ -63,7 +64,11 @@ export function useRunningOrder(setlist: Setlist) {
   const [isAdding, setIsAdding] = useState(false);
   const change = (label: string, next: Setlist): void => edit({ label, setlists: [next] });
   const indexOf = (id: string): number => setlist.entries.findIndex((entry) => entry.id === id);
-  const entryOf = (songId: SongId): SetlistEntry => songEntry(newId<EntryId>('entry'), songId);
+  const made = <Entry extends SetlistEntry>(entry: Entry): Entry => {
+    madeNow(entry.id);
+    return entry;
+  };
+  const entryOf = (songId: SongId): SetlistEntry => made(songEntry(newId<EntryId>('entry'), songId));
 
   const move = useLatest((id: EntryId, to: number): void => {
     const at = indexOf(id);
@@ -104,7 +109,7 @@ export function useRunningOrder(setlist: Setlist) {
     addBreak: (): void =>
       change(
         'add a break',
-        withEntry(setlist, { kind: 'break', id: newId<EntryId>('entry'), name: 'Break', minutes: 20 }),
+        withEntry(setlist, made({ kind: 'break', id: newId<EntryId>('entry'), name: 'Break', minutes: 20 })),
       ),
     addSong: (songId: string): void => {
       change(`add ${songs[songId].name}`, withEntry(setlist, entryOf(songId as SongId)));

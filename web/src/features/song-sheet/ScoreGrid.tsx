@@ -11,6 +11,7 @@ import {
 } from '@rackle/core/show';
 import { useApp } from '../../state/hooks';
 import { useChangeLayer } from '../shared-layers';
+import { useWaits, waitWords } from '../../state/useWaits';
 import { useLayersNow } from '../../state/useLayersNow';
 import { useLatest } from '../../ui/useLatest';
 import { EveningRows } from './EveningRows';
@@ -82,6 +83,11 @@ export const ScoreGrid = memo(function ScoreGrid({
   const chosen = columns.findIndex(({ patch, blend }) => patch.id === patchId && (blend?.id ?? null) === blendId);
   const live = columns.findIndex(({ patch, blend }) => patch.id === livePatchId && (blend?.id ?? null) === liveBlendId);
   const layersNow = useLayersNow(song.id);
+  const waits = useWaits();
+  const waitOf = (id: string): string | null => {
+    const wait = waits.find(({ layerId }) => layerId === id);
+    return wait ? waitWords(wait) : null;
+  };
   const box = useRef<HTMLDivElement>(null);
   const seen = useSeen(
     box,
@@ -166,6 +172,7 @@ export const ScoreGrid = memo(function ScoreGrid({
                 isChosen={layer.id === layerId}
                 stands={standing !== null}
                 isMuted={layersNow.get(layer.id)?.isMuted ?? false}
+                wait={waitOf(layer.id)}
                 live={live}
                 chosen={chosen}
                 fromColumn={seen.fromColumn}
@@ -192,6 +199,8 @@ interface RowProps {
   stands: boolean;
   /** Silent now, in the column that plays (−1: none of this song). */
   isMuted: boolean;
+  /** What it waits for, in words. */
+  wait: string | null;
   live: number;
   /** Column that is looked at. */
   chosen: number;
@@ -222,6 +231,7 @@ const Row = memo(
     isChosen,
     stands,
     isMuted,
+    wait,
     live,
     chosen,
     fromColumn,
@@ -246,8 +256,12 @@ const Row = memo(
                 onChange={(name) => onRename(layer.id, name)}
               />
               <span className="block truncate text-xs leading-4 text-ink2">
-                <SourceName layer={layer} />
-                {stands ? ', standing' : ''}
+                {wait ?? (
+                  <>
+                    <SourceName layer={layer} />
+                    {stands ? ', standing' : ''}
+                  </>
+                )}
               </span>
             </span>
             <LayerMeter layer={layer} />
@@ -309,6 +323,7 @@ const Row = memo(
     before.isChosen === after.isChosen &&
     before.stands === after.stands &&
     before.isMuted === after.isMuted &&
+    before.wait === after.wait &&
     before.live === after.live &&
     before.chosen === after.chosen &&
     before.fromColumn === after.fromColumn &&
@@ -341,7 +356,7 @@ function LayerMeter({ layer }: { layer: Layer }) {
   return (
     <span
       role="meter"
-      aria-label={`level of ${layer}`}
+      aria-label={`level of ${layer.name}`}
       aria-valuemin={-60}
       aria-valuemax={0}
       aria-valuenow={Math.max(-60, peakDb)}

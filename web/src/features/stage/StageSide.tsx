@@ -2,6 +2,8 @@ import type { ReactNode } from 'react';
 import type { Place } from '@rackle/core/show';
 import { positionAt, ticksPerBar } from '@rackle/core/timeline';
 import { useApp, useGear, useIsAlive, useNumbers, useSetlist } from '../../state/hooks';
+import { useCountersAwaited } from '../../state/useCountersAwaited';
+import { useWaits, waitWords } from '../../state/useWaits';
 import { shiftNote } from '../../ui/format';
 
 const SOUND_WORDS = { off: 'off: press S', starting: 'starting …', waits: 'waits for a click', failed: 'failed' };
@@ -85,6 +87,8 @@ function Bars({ here: { song } }: { here: Place }) {
 function States({ here: { entry, song } }: { here: Place }) {
   const hands = useApp(({ live }) => live.hands);
   const sound = useApp(({ live }) => live.sound);
+  const waits = useWaits();
+  const counters = useCountersAwaited();
   const shift = song.transpose + entry.keyShift + hands.transpose;
   return (
     <dl className="grid grid-cols-[1fr_1.4fr] gap-y-1 py-2 text-[17px] leading-6">
@@ -104,12 +108,16 @@ function States({ here: { entry, song } }: { here: Place }) {
           ? 'nothing'
           : hands.carried.map((layer) => `${layer.layer}, ${layer.notes}`).join(' · ')}
       </Line>
-      {hands.waiting.length > 0 && (
-        <Line name="waiting">
-          <span className="bg-ink px-1.5 text-ground">{hands.waiting.map(({ layer }) => layer).join(', ')}</span>
+      {waits.map((wait) => (
+        <Line key={`${wait.layerId} ${wait.why}`} name={waitWords(wait)}>
+          {wait.isOver ? wait.layer : <Strong>{wait.layer}</Strong>}
         </Line>
-      )}
-      {sound.loading.length > 0 && <Line name="not ready">{sound.loading.map(({ layer }) => layer).join(', ')}</Line>}
+      ))}
+      {counters.map((alias) => (
+        <Line key={alias} name="first press">
+          {alias} only finds its place
+        </Line>
+      ))}
       <Line name="ports">
         <Ports />
       </Line>

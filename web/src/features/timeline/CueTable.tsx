@@ -5,6 +5,7 @@ import { useApp, useNumbers } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { DataTable, type TableColumn } from '../../ui/DataTable';
+import { useNewRow } from '../../ui/newRow';
 import { NumberField } from '../../ui/NumberField';
 import { useLatest } from '../../ui/useLatest';
 
@@ -48,25 +49,28 @@ type CellProps = { row: Cue };
 
 function PositionCell({ row }: CellProps) {
   const { song, showTick, readTick, onChange } = useCues();
+  const ref = useNewRow(row.id);
   return (
-    <NumberField
-      label="position of the cue"
-      value={row.atTick}
-      min={0}
-      max={song.bars * ticksPerBar(song.meter) - 1}
-      step={TICKS_PER_BEAT}
-      show={showTick}
-      read={readTick}
-      form="bar : beat + ticks"
-      className="mono"
-      onChange={(atTick) =>
-        onChange(
-          'move a cue',
-          changeCue(song, row.id, (current) => ({ ...current, atTick })),
-          `cue ${row.id}`,
-        )
-      }
-    />
+    <span ref={ref}>
+      <NumberField
+        label="position of the cue"
+        value={row.atTick}
+        min={0}
+        max={song.bars * ticksPerBar(song.meter) - 1}
+        step={TICKS_PER_BEAT}
+        show={showTick}
+        read={readTick}
+        form="bar : beat + ticks"
+        className="mono"
+        onChange={(atTick) =>
+          onChange(
+            'move a cue',
+            changeCue(song, row.id, (current) => ({ ...current, atTick })),
+            `cue ${row.id}`,
+          )
+        }
+      />
+    </span>
   );
 }
 

@@ -1,10 +1,13 @@
+import { useRef } from 'react';
 import { Navigate, useParams } from 'react-router';
-import { withCue, type BlendId, type CueId, type Song } from '@rackle/core/show';
+import { withCue, type CueId, type Song } from '@rackle/core/show';
 import { formatPosition, parsePosition, positionAt, tickAt, ticksPerBar } from '@rackle/core/timeline';
 import { useApp, useHost, useEdit, useNumbers, usePlaces, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
+import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
+import { madeNow } from '../../ui/newRow';
 import { Tape } from '../../ui/Tape';
 import { tapesOf } from '../../state/tapes';
 import { CueTable, cueTargets } from './CueTable';
@@ -45,14 +48,6 @@ function Timeline({ song }: { song: Song }) {
   const stand = (): void => {
     const place = places.find((candidate) => candidate.song.id === song.id);
     if (place) host.post({ type: 'recall', position: place.position });
-  };
-  const addHere = (): void => {
-    const patch = song.patches.find((candidate) => candidate.id === place.patchId) ?? song.patches[0];
-    if (patch)
-      change(
-        'add a cue',
-        withCue(song, newId<CueId>('cue'), tick, patch.id, here ? (place.blendId as BlendId | null) : null),
-      );
   };
   const share = (at: number): string => `${Math.min(100, (at / endTick) * 100)}%`;
   const readTick = (text: string): number | null => {
@@ -104,9 +99,7 @@ function Timeline({ song }: { song: Song }) {
           >
             {playing ? 'Stop' : 'Play'}
           </Button>
-          <Button disabled={song.patches.length === 0} onClick={addHere}>
-            Cue here
-          </Button>
+          <CueHere song={song} tick={tick} onChange={change} />
         </span>
       </div>
       <div
@@ -164,9 +157,42 @@ function Timeline({ song }: { song: Song }) {
       </div>
       {song.cues.length === 0 && (
         <p className="mt-3 text-ink2">
-          No cues yet. Go to a bar, choose the patch that belongs there, and press “Cue here”.
+          No cues yet. Go to a bar, press “Cue here”, and choose the patch that belongs there.
         </p>
       )}
     </div>
+  );
+}
+
+/** Asks what belongs where the playhead stands; the answer may take its time while it moves on. */
+function CueHere({
+  song,
+  tick,
+  onChange,
+}: {
+  song: Song;
+  tick: number;
+  onChange: (label: string, next: Song) => void;
+}) {
+  const askedAt = useRef(0);
+  const targets = cueTargets(song);
+  if (targets.length === 0) return null;
+  const add = (key: string): void => {
+    const target = targets.find((candidate) => candidate.key === key);
+    if (!target) return;
+    const id = newId<CueId>('cue');
+    madeNow(id);
+    onChange('add a cue', withCue(song, id, askedAt.current, target.patch.id, target.blend?.id ?? null));
+  };
+  return (
+    <Choice
+      label="cue here: what belongs here"
+      value=""
+      unchosen="Cue here …"
+      className="flex min-h-9 items-center whitespace-nowrap rounded-sm border border-ink px-3 font-bold"
+      items={targets.map(({ key, label }) => ({ value: key, label }))}
+      onOpen={() => (askedAt.current = tick)}
+      onChange={add}
+    />
   );
 }

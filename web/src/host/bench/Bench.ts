@@ -13,6 +13,7 @@ import { PilotCutter } from './pilotCutter';
 import { SimulatedInput } from './simulatedInput';
 import { Skerry } from './skerry';
 import { TREADLE_PEDALS, Treadle6 } from './treadle6';
+import { FORGETFUL, type BenchMemory } from './memory';
 import { Updown2 } from './updown2';
 
 const INPUTS = [
@@ -58,6 +59,7 @@ export class Bench {
     nowMs: () => number,
     after: (delayMs: number, act: () => void) => () => void,
     private readonly onChange: () => void,
+    private readonly memory: BenchMemory = FORGETFUL,
   ) {
     this.inputs = Object.fromEntries(
       INPUTS.map((name) => [name, new SimulatedInput(name, listener, nowMs)]),
@@ -65,8 +67,11 @@ export class Bench {
     this.aster = new Aster73(this.inputs['Aster 73'], this.inputs['Aster 73, second port']);
     this.cobble = new Cobble25(this.inputs['Cobble 25']);
     this.treadle = new Treadle6(this.inputs['Treadle 6']);
+    const { buttons, latching } = memory.read();
+    if (buttons.length > 0) this.treadle.write(buttons);
     this.updown = new Updown2(this.inputs['Updown 2'], after);
     this.clack = new Clack2(this.inputs['Clack 2']);
+    this.clack.setLatching(latching);
     this.heel = new Heel1(this.inputs['Heel 1']);
     this.creaker = new Creaker(this.inputs.Creaker, after);
     this.keg = new Keg4(this.inputs['Keg 4'], after);
@@ -144,11 +149,13 @@ export class Bench {
       case 'page':
         return this.treadle.turn(gesture.direction);
       case 'write':
-        return this.treadle.write(gesture.buttons);
+        this.treadle.write(gesture.buttons);
+        return this.keep();
       case 'switch':
         return gesture.down ? this.updown.press(gesture.direction) : this.updown.release();
       case 'latching':
-        return this.clack.setLatching(gesture.on);
+        this.clack.setLatching(gesture.on);
+        return this.keep();
       case 'pedal':
         return gesture.device === 'Treadle 6'
           ? this.treadle.pedal(gesture.pedal)
@@ -167,6 +174,11 @@ export class Bench {
       case 'loop':
         this.loops = gesture.on;
     }
+  }
+
+  /** What a device keeps when it is switched off. */
+  private keep(): void {
+    this.memory.write({ buttons: this.treadle.buttons, latching: this.clack.latching });
   }
 
   private choose(entryId: string): void {

@@ -34,6 +34,11 @@ export class Treadle6 {
     this.lastSent = '';
   }
 
+  /** What has been written into it. */
+  get buttons(): TreadleButton[] {
+    return [...this.written.values()];
+  }
+
   get isWritten(): boolean {
     return this.written.size > 0;
   }

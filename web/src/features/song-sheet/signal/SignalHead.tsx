@@ -1,4 +1,4 @@
-import { useApp } from '../../../state/hooks';
+import { useWaits, waitWords } from '../../../state/useWaits';
 import { TapeLetter, letterOf } from '../../../ui/Tape';
 import { Toggle } from '../../../ui/Toggle';
 import { AlsoIn } from '../../shared-layers';
@@ -6,21 +6,15 @@ import type { Signal } from './signal';
 
 /** Whose line it is, what it waits for, mute and solo. */
 export function SignalHead({ song, layer, patchId, part, balance, at, setPart, setBalance }: Signal) {
-  const loading = useApp(({ live }) => live.sound.loading);
-  const waiting = useApp(({ live }) => live.hands.waiting);
+  const wait = useWaits().find(({ layerId }) => layerId === layer.id);
   return (
     <>
       <div className="flex items-center gap-2">
         <TapeLetter tape={layer.tape} letter={letterOf(song.layers.indexOf(layer))} />
         <h2 className="named min-w-0 truncate text-2xl">{layer.name}</h2>
-        {loading.some(({ layerId }) => layerId === layer.id) && (
-          <span role="status" className="text-[13px] text-ink2">
-            loading …
-          </span>
-        )}
-        {waiting.some(({ layerId }) => layerId === layer.id) && (
-          <b role="status" className="bg-ink px-1.5 text-[13px] text-ground">
-            waiting for the beat
+        {wait && (
+          <b role="status" className={`text-[13px] ${wait.isOver ? 'text-ink2' : 'bg-ink px-1.5 text-ground'}`}>
+            {waitWords(wait)}
           </b>
         )}
         <span className="ml-auto flex text-[13px]">
