@@ -89,6 +89,11 @@ export class Engine extends EngineReading {
         return void this.computerKey(input.code, input.down, atMs);
       case 'perform':
         return this.perform(input.action, atMs);
+      case 'role':
+        return this.playRole(input.role, input.share, atMs);
+      case 'fader':
+        this.advance(atMs);
+        return this.parts.values.setLevel(input.layerId, input.levelDb);
       case 'recall':
         return this.recall(input.position, atMs);
       case 'cursor':
@@ -238,6 +243,14 @@ export class Engine extends EngineReading {
     this.parts.state.messagePort = -1;
     this.parts.state.serial++;
     this.parts.actions.act(action, 'page');
+  }
+
+  /** A hand on a screen plays a role: its values stand at a share of their ranges, or (null) its presses are done. */
+  playRole(role: string, share: number | null, atMs: number): void {
+    this.advance(atMs);
+    this.parts.state.messagePort = -1;
+    this.parts.state.serial++;
+    this.parts.controls.byHand(role, share);
   }
 
   /** A key of the computer goes down or up; whether it plays a role. */

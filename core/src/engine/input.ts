@@ -52,6 +52,13 @@ export type EngineInput =
   | { type: 'computerKey'; code: string; down: boolean }
   /** What a role would do, done by a page. */
   | { type: 'perform'; action: PlainAction }
+  /**
+   * A hand on a screen plays a role of the present patch, whether or not a control has it: its values stand at a share of
+   * their ranges (0–1) from now on, or (null) its presses are done.
+   */
+  | { type: 'role'; role: string; share: number | null }
+  /** A hand on a screen moves the level of a layer of the present patch, in dB. */
+  | { type: 'fader'; layerId: string; levelDb: number }
   | { type: 'recall'; position: number }
   | { type: 'cursor'; position: number }
   | { type: 'locate'; tick: number }

@@ -7,7 +7,7 @@ import {
   type SoundParameter,
 } from '../show';
 import type { ControlMap } from './controls/controlMap';
-import { BALANCE_STRIDE, type CompiledStep } from './compile/compiled';
+import { BALANCE_STRIDE, type CompiledBinding, type CompiledStep } from './compile/compiled';
 import { HoldState, NO_SLOT } from './state/heldNotes';
 import { pedalOf } from './state/inputs';
 import { Blocked } from './state/lanes';
@@ -145,7 +145,7 @@ export const MOVING_MS = 900;
 
 /** One control of tonight's gear, as pages show it. */
 export interface ControlView {
-  /** As `controlKey` makes it of the gear list. */
+  /** As `controlKey` makes it of the gear list; “role” and its name where no control plays it. */
   key: string;
   role: string;
   /** Where it stands after its curve, 0–1; null before its first move. */
@@ -164,19 +164,18 @@ export interface ControlView {
   }[];
 }
 
-/** What tonight’s controls stand at and do now. */
+/**
+ * What tonight’s controls stand at and do now, in the order of the gear list; behind them roles that do something here
+ * but have no control tonight.
+ */
 export function controlsIn(
   state: EngineState,
   controls: ControlMap,
   values: Overrides,
   isHolding: boolean,
 ): ControlView[] {
-  return (state.show?.controls.controls ?? []).map(({ key, role }, at) => ({
-    key,
-    role,
-    stands: controls.stoodAt(at),
-    isMoving: controls.movedAgoMs(at) < MOVING_MS,
-    does: controls.doesNow(at).map((binding) => {
+  const does = (bindings: readonly CompiledBinding[]): ControlView['does'] =>
+    bindings.map((binding) => {
       const value = values.read(binding);
       const share = values.shareOf(binding);
       return {
@@ -187,8 +186,23 @@ export function controlsIn(
         share: Number.isNaN(share) ? null : share,
         on: binding.action.kind === 'hold' ? isHolding : values.isOn(binding),
       };
+    });
+  const tonight = state.show?.controls.controls ?? [];
+  const played = new Set(tonight.map(({ roleNumber }) => roleNumber));
+  return [
+    ...tonight.map(({ key, role }, at) => ({
+      key,
+      role,
+      stands: controls.stoodAt(at),
+      isMoving: controls.movedAgoMs(at) < MOVING_MS,
+      does: does(controls.doesNow(at)),
+    })),
+    ...state.registry.roles.flatMap((role, roleNumber) => {
+      const bindings = played.has(roleNumber) ? [] : controls.roleDoesNow(roleNumber);
+      if (bindings.length === 0) return [];
+      return [{ key: `role ${role}`, role, stands: null, isMoving: false, does: does(bindings) }];
     }),
-  }));
+  ];
 }
 
 /** A layer of the present patch as it is now, with what hands have moved; of effects what differs from its own. */

@@ -58,7 +58,7 @@ export function TopLine() {
       >
         {locked ? <Lock size={onStage ? 24 : 16} /> : <LockOpen size={onStage ? 24 : 16} />}
       </IconButton>
-      <PanicButton large={onStage} />
+      <PanicButton onStage={onStage} />
     </header>
   );
 }

@@ -113,6 +113,8 @@ export class HostCore implements PortListener {
         break;
       case 'recall':
       case 'perform':
+      case 'role':
+      case 'fader':
       case 'cursor':
       case 'locate':
         this.apply(command);

@@ -21,6 +21,10 @@ export type HostCommand =
   | { type: 'audition'; audition: Audition | null }
   | { type: 'recall'; position: number }
   | { type: 'perform'; action: PlainAction }
+  /** A hand on the page plays a role of the present patch: to a share of its range, or (null) a press. */
+  | { type: 'role'; role: string; share: number | null }
+  /** A hand on the page moves the level of a layer of the present patch. */
+  | { type: 'fader'; layerId: string; levelDb: number }
   | { type: 'cursor'; position: number }
   | { type: 'locate'; tick: number }
   | { type: 'startSound' }

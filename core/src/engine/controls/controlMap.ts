@@ -115,8 +115,36 @@ export class ControlMap {
   }
 
   private bindingsOf({ roleNumber }: CompiledControl): readonly CompiledBinding[] | undefined {
+    return this.roleBindings(roleNumber);
+  }
+
+  private roleBindings(roleNumber: number): readonly CompiledBinding[] | undefined {
     const { state } = this;
-    return state.patch?.roleBindings[roleNumber] ?? state.show!.roleBindings[roleNumber];
+    return state.patch?.roleBindings[roleNumber] ?? state.show?.roleBindings[roleNumber];
+  }
+
+  /**
+   * A hand on a screen does what a control would, at once: values to a share of their ranges, or (null) presses. A knob
+   * that stands elsewhere then picks the value up as it does after a recall.
+   */
+  byHand(role: string, share: number | null): void {
+    const { state } = this;
+    const bindings = this.roleBindings(state.registry.findRole(role)) ?? [];
+    let played = 0;
+    for (const binding of bindings) {
+      if (binding.isValue !== (share !== null)) continue;
+      played++;
+      if (share !== null) this.values.put(role, binding, share);
+      else this.doPress(role, binding, 'page');
+    }
+    if (played === 0) state.ignore(REASON['role-does-nothing']);
+  }
+
+  private doPress(role: string, binding: CompiledBinding, cause: RecallCause): void {
+    const { state } = this;
+    if (state.observer !== null)
+      state.record({ type: 'action', atMs: state.nowMs, role, action: actionName(binding.action) });
+    this.taker.carryOut(binding, cause);
   }
 
   /** A controller that may be a role's; true when it is used up. @hotpath */
@@ -249,10 +277,7 @@ export class ControlMap {
     if (state.nowMs - this.acceptedMs[at] < control.guardMs) return state.ignore(REASON.guard);
     this.acceptedMs[at] = state.nowMs;
     for (let i = 0; i < bindings.length; i++) {
-      if (bindings[i].isValue) continue;
-      if (state.observer !== null)
-        state.record({ type: 'action', atMs: state.nowMs, role: control.role, action: actionName(bindings[i].action) });
-      this.taker.carryOut(bindings[i], 'control');
+      if (!bindings[i].isValue) this.doPress(control.role, bindings[i], 'control');
     }
   }
 
@@ -320,6 +345,11 @@ export class ControlMap {
   /** How long ago it was last moved, in ms; `Infinity` when it never was. */
   movedAgoMs(at: number): number {
     return this.state.nowMs - this.movedMs[at];
+  }
+
+  /** What a role does now, whether or not a control has it. */
+  roleDoesNow(roleNumber: number): readonly CompiledBinding[] {
+    return this.roleBindings(roleNumber) ?? [];
   }
 
   /** What a control does now. */

@@ -11,6 +11,9 @@ import { WHOLE_DEFAULTS, WHOLE_VALUES } from '../sink';
 
 const SLOTS = ['levelDb', 'pan', 'room', 'echo'] as const;
 const MOST_PARTS = 256;
+/** Ends of a layer's level. */
+const LEAST_DB = -60;
+const MOST_DB = 6;
 /** A knob stands where the value is when it is this near, as a share of its travel: one step of seven bits. */
 const MEETS = 1 / 127 + 1e-6;
 const UNTOUCHED = -1;
@@ -86,6 +89,27 @@ export class Overrides {
     const share = pickedUp(control.pickUp, this.shareOf(binding), last, now);
     if (Number.isNaN(share)) return this.state.ignore(REASON['control-waits']);
     this.write(control.role, binding, share);
+  }
+
+  /** A value stands at a share of its range from now on, wherever knobs are. */
+  put(role: string, binding: CompiledBinding, share: number): void {
+    this.write(role, binding, Math.min(1, Math.max(0, share)));
+  }
+
+  /** The level of a layer of the present patch, in dB. */
+  setLevel(layerId: string, levelDb: number): void {
+    const { state } = this;
+    const part = state.patch?.layers.findIndex((layer) => layer.layerId === layerId) ?? -1;
+    if (part < 0) return state.ignore(REASON['no-layer-here']);
+    this.setLayer(part, 0, Math.min(MOST_DB, Math.max(LEAST_DB, levelDb)), false);
+    if (state.observer !== null)
+      state.record({
+        type: 'value',
+        atMs: state.nowMs,
+        role: 'a hand',
+        of: `${state.patch!.layers[part].name} levelDb`,
+        value: levelDb,
+      });
   }
 
   /** An encoder moves a value by a share of its range. @hotpath */

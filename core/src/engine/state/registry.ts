@@ -118,6 +118,16 @@ export class Registry {
     return known;
   }
 
+  /** −1 when nothing names it. */
+  findRole(name: string): number {
+    return this.roleByName.get(name) ?? -1;
+  }
+
+  /** Every role that a show or a gear list has named, by its number. */
+  get roles(): readonly string[] {
+    return [...this.roleByName.keys()];
+  }
+
   /** Number of a song's or setlist's layer, whatever it sounds like and in whichever patch. */
   layerKey(key: string): number {
     const known = this.layerKeys.get(key);

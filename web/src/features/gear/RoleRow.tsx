@@ -1,4 +1,5 @@
 import { controlOf, inputsOf, sourceInWords, type Proposal, type RoleInUse } from '@rackle/core/controls';
+import { RoleFader, valueOf } from '../hands';
 import { controlKey } from '@rackle/core/show';
 import type { NameStyle } from '@rackle/core/midi';
 import type { GearList, RoleSource } from '@rackle/core/show';
@@ -124,40 +125,19 @@ const isAlive = (source: RoleSource, gear: GearList, alive: (device: string) => 
   return found !== undefined && found.on && alive(found.device);
 };
 
-/** The value that a role moves, and where its knob stands (a tick) when that is elsewhere; vermilion while it moves. */
+/** The value that a role moves, to be taken hold of; of a switch whether what it turns over is on. */
 function ValueBar({ role, sources, states }: Pick<Props, 'role' | 'sources' | 'states'>) {
-  const state = sources.map((source) => states.get(controlKey(source))).find((candidate) => candidate !== undefined);
+  const state =
+    sources.map((source) => states.get(controlKey(source))).find((candidate) => candidate !== undefined) ??
+    states.get(`role ${role.role}`);
   if (role.isValue !== true) return <SwitchNow state={state} />;
-  const share = state?.does.find((does) => does.share !== null)?.share ?? null;
-  if (share === null)
+  if (valueOf(state) === null)
     return (
       <span className="text-center text-ink2" title="no value here">
         ·
       </span>
     );
-  const waits = state?.stands != null && Math.abs(state.stands - share) > 0.012;
-  return (
-    <span
-      className="relative h-3 bg-ground2"
-      role="meter"
-      aria-label={`value of ${role.role}`}
-      aria-valuemin={0}
-      aria-valuemax={100}
-      aria-valuenow={Math.round(share * 100)}
-    >
-      <span
-        className={`absolute inset-y-0 left-0 ${state?.isMoving && !waits ? 'bg-live' : 'bg-ink'}`}
-        style={{ width: `${share * 100}%` }}
-      />
-      {waits && (
-        <span
-          className="absolute -inset-y-1 w-0.5 bg-ink"
-          style={{ left: `${state.stands! * 100}%` }}
-          title="the knob stands here, and waits"
-        />
-      )}
-    </span>
-  );
+  return <RoleFader role={role.role} control={state} className="h-9" />;
 }
 
 /** Whether what a switch turns over is on now. */

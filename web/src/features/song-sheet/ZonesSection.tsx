@@ -9,6 +9,7 @@ import { Choice } from '../../ui/Choice';
 import { shiftNote } from '../../ui/format';
 import { KeyRuler, type RulerZone } from '../../ui/KeyRuler';
 import { letterOf } from '../../ui/Tape';
+import { HandsHere } from '../hands';
 import { Capacity } from './Capacity';
 import { FoldNote } from './FoldNote';
 import { PatchBar } from './PatchBar';
@@ -96,6 +97,7 @@ export function ZonesSection({
           </Button>
         </p>
       )}
+      {isLive && <HandsHere />}
       <FoldNote song={song} patch={patch} {...size} middleC={middleC} onChange={change} />
       <p className="flex flex-wrap items-center gap-x-2 text-[13px] text-ink2">
         <span>

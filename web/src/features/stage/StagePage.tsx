@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { keyName } from '@rackle/core/midi';
 import type { Place } from '@rackle/core/show';
 import { useApp, usePlaces, useSetlist } from '../../state/hooks';
@@ -6,8 +7,11 @@ import { useLayersNow } from '../../state/useLayersNow';
 import { shiftNote } from '../../ui/format';
 import { KeyRuler, type RulerZone } from '../../ui/KeyRuler';
 import { letterOf } from '../../ui/Tape';
+import { useHeldPress } from '../../ui/useHeldPress';
 import { FittedName } from './FittedName';
 import { StageControls } from './StageControls';
+import { StageHands } from './StageHands';
+import { StageTouch } from './StageTouch';
 import { StageSide } from './StageSide';
 
 /** Black, and the patch's name as large as fits: where you are, what is next, what is wrong. */
@@ -16,6 +20,7 @@ export function StagePage() {
   const controls = useApp(({ live }) => live.controls);
   const setlist = useSetlist();
   const places = usePlaces();
+  const [handsOpen, setHandsOpen] = useState(false);
   const here = places[position] ?? null;
   if (!setlist || !here) return <p className="named p-8 text-4xl">Nothing to play yet. The setlist has no patches.</p>;
   const { song, patch, blend } = here;
@@ -25,16 +30,21 @@ export function StagePage() {
       data-testid="stage"
       data-focus="player"
     >
-      <div className="flex min-h-0 flex-1 max-[899px]:min-h-fit max-[899px]:flex-col">
+      <div className="relative flex min-h-0 flex-1 max-[899px]:min-h-fit max-[899px]:flex-col">
         <div className="flex min-h-56 min-w-0 flex-1 flex-col pr-6 pt-3 max-[899px]:pr-0">
           <p className="named truncate text-4xl font-medium text-ink2">
             {song.name}
             {blend && <> · {patch.name}</>}
           </p>
           <FittedName text={blend ? blend.name : patch.name} />
-          <Then here={here} places={places} />
+          <div className="flex items-end gap-3">
+            <Then here={here} places={places} />
+            <StageTouch handsOpen={handsOpen} onHands={() => setHandsOpen(!handsOpen)} />
+          </div>
         </div>
         <StageSide here={here} />
+        {handsOpen && <StageHands here={here} />}
+        <Edge onHeld={() => setHandsOpen(true)} />
       </div>
       <StageControls controls={controls.controls} />
       <div className="border-t border-rule pt-2">
@@ -44,13 +54,26 @@ export function StagePage() {
   );
 }
 
+/** The right edge: a finger that is held there draws the faders in. */
+function Edge({ onHeld }: { onHeld: () => void }) {
+  const { handlers } = useHeldPress(onHeld, () => true);
+  return (
+    <span
+      aria-hidden
+      {...handlers}
+      onKeyDown={undefined}
+      className="absolute inset-y-0 -right-6 z-20 hidden w-6 touch-none any-pointer-coarse:block max-[699px]:-right-3"
+    />
+  );
+}
+
 /** What comes next, or where the cursor stands. */
 function Then({ here, places }: { here: Place; places: readonly Place[] }) {
   const { nextPosition, cursor } = useApp(({ live }) => live.place);
   const pointed = cursor >= 0 ? places[cursor] : undefined;
   const next = places[nextPosition];
   return (
-    <p className="named truncate pb-2 text-4xl font-medium text-ink2">
+    <p className="named min-w-0 truncate pb-2 text-4xl font-medium text-ink2">
       {pointed ? (
         <>
           cursor on <b className="text-ink">{placeName(pointed, here.song.id)}</b>

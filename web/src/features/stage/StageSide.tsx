@@ -98,6 +98,12 @@ function States({ here: { entry, song } }: { here: Place }) {
         {entry.keyShift !== 0 && ` (tonight ${shiftNote(entry.keyShift)})`}
         {hands.transpose !== 0 && ' (stage)'}
       </Line>
+      <Line name="ports">
+        <Ports />
+      </Line>
+      <Line name="sound">
+        {sound.sound === 'on' ? 'on' : <span className="bg-ink px-1.5 text-ground">{SOUND_WORDS[sound.sound]}</span>}
+      </Line>
       {hands.holding && (
         <Line name="hold">
           <span className="bg-ink px-1.5 text-ground">keeps what sounds</span>
@@ -115,15 +121,9 @@ function States({ here: { entry, song } }: { here: Place }) {
       ))}
       {counters.map((alias) => (
         <Line key={alias} name="first press">
-          {alias} only finds its place
+          {alias} finds its place
         </Line>
       ))}
-      <Line name="ports">
-        <Ports />
-      </Line>
-      <Line name="sound">
-        {sound.sound === 'on' ? 'on' : <span className="bg-ink px-1.5 text-ground">{SOUND_WORDS[sound.sound]}</span>}
-      </Line>
     </dl>
   );
 }
@@ -142,7 +142,7 @@ function Line({ name, children }: { name: string; children: ReactNode }) {
   return (
     <>
       <dt className="text-ink2">{name}</dt>
-      <dd className="min-w-0 truncate font-bold">{children}</dd>
+      <dd className="min-w-0 break-words font-bold">{children}</dd>
     </>
   );
 }
