@@ -14,6 +14,7 @@ import type { StartedApp } from './startApp';
 
 const SongSheetPage = lazy(async () => ({ default: (await later.songSheetPage()).SongSheetPage }));
 const SongsPage = lazy(async () => ({ default: (await later.songsPage()).SongsPage }));
+const GuidePage = lazy(async () => ({ default: (await later.guidePage()).GuidePage }));
 const SetlistsPage = lazy(async () => ({ default: (await later.setlistsPage()).SetlistsPage }));
 const StagePage = lazy(async () => ({ default: (await later.stagePage()).StagePage }));
 const TimelinePage = lazy(async () => ({ default: (await later.timelinePage()).TimelinePage }));
@@ -119,6 +120,8 @@ function Pages() {
     <Suspense fallback={null}>
       <Routes>
         <Route path="/setlist" element={<SetlistPage />} />
+        <Route path="/guide" element={<GuidePage />} />
+        <Route path="/guide/:name" element={<GuidePage />} />
         <Route path="/setlists" element={<SetlistsPage />} />
         <Route path="/sounds" element={<SoundsPage />} />
         <Route path="/sounds/:instrumentId" element={<InstrumentPage />} />

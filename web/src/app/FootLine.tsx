@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { useAct, useApp } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 import { usePaletteToggle } from './usePaletteToggle';
@@ -20,6 +21,14 @@ export function FootLine() {
       <span className="mono ml-auto truncate text-xs" data-testid="last-word">
         {lastWord}
       </span>
+      <Link
+        to="/guide"
+        aria-disabled={locked}
+        onClick={(event) => locked && event.preventDefault()}
+        className="hover:text-ink"
+      >
+        guide
+      </Link>
       <FootKey letter="?" name="keys" on={keysOpen} onClick={() => act(toggled('keysOpen'))} />
     </footer>
   );

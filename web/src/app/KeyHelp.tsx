@@ -1,10 +1,11 @@
+import { Link } from 'react-router';
 import { computerKeyName } from '@rackle/core/controls';
 import { useAct, useApp, useGear } from '../state/hooks';
 import { SHORTCUT_OF } from '../state/shortcutKeys';
 import { closed, toggled } from '../state/uiSlice';
 import { Sheet } from '../ui/Sheet';
 import { Toggle } from '../ui/Toggle';
-import { KEY_LINES } from './keys';
+import { KEY_LINES, TOUCH_LINES } from './keys';
 
 /** Every key, on a sheet. */
 export function KeyHelp() {
@@ -18,7 +19,7 @@ export function KeyHelp() {
     ) ?? [];
   const wheres = [...new Set(KEY_LINES.map((line) => line.where))];
   return (
-    <Sheet open={open} title="Keys" onClose={() => act(closed('keysOpen'))}>
+    <Sheet open={open} title="Keys and touches" onClose={() => act(closed('keysOpen'))}>
       <p className="mb-3">
         <Toggle on={letterKeys} name="single letters are shortcuts" onClick={() => act(toggled('letterKeys'))} />
       </p>
@@ -38,6 +39,12 @@ export function KeyHelp() {
           </dl>
         </section>
       )}
+      <p className="mb-3">
+        In plain words, with pictures:{' '}
+        <Link to="/guide" onClick={() => act(closed('keysOpen'))} className="font-bold underline decoration-dotted">
+          the guide
+        </Link>
+      </p>
       {wheres.map((where) => (
         <section key={where} className="mb-3">
           <h3 className="text-ink2">{where}</h3>
@@ -51,6 +58,17 @@ export function KeyHelp() {
           </dl>
         </section>
       ))}
+      <section className="mb-3">
+        <h3 className="text-ink2">with a finger</h3>
+        <dl className="grid grid-cols-[11rem_1fr] gap-y-1">
+          {TOUCH_LINES.map(([does, what]) => [
+            <dt key={`${does}k`} className="text-[13px] leading-6">
+              {does}
+            </dt>,
+            <dd key={`${does}d`}>{what}</dd>,
+          ])}
+        </dl>
+      </section>
     </Sheet>
   );
 }

@@ -5,6 +5,18 @@ export interface KeyLine {
   where: 'everywhere' | 'setlist' | 'song sheet' | 'sounds' | 'stage' | 'bench';
 }
 
+/** The same with a finger, where there is a touch screen. */
+export const TOUCH_LINES: readonly (readonly [does: string, what: string])[] = [
+  ['tap a patch on the strip', 'recall it; on a locked stage: put the cursor there'],
+  ['next, previous, key − and + on stage', 'tap; on a locked stage: hold'],
+  ['hold Panic', 'on stage: end every note'],
+  ['drag a bar', 'move the value; on a locked stage: hold it first, then drag'],
+  ['hold the right edge of the stage', 'draw in the faders'],
+  ['drag the handle of a row', 'move a song in the running order'],
+  ['drag an end of a strip, or its middle', 'change a zone'],
+  ['tap a cell of the score', 'look at a layer in a patch; an empty one: let it play there'],
+];
+
 /** What each key does, as the sheet of keys lists it. */
 export const KEY_LINES: readonly KeyLine[] = [
   { keys: 'Space or →', does: 'next patch', where: 'everywhere' },

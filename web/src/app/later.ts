@@ -7,6 +7,7 @@ export const later = {
   instrumentPage: () => import('../features/sounds/InstrumentPage'),
   stagePage: () => import('../features/stage/StagePage'),
   setlistsPage: () => import('../features/setlist/SetlistsPage'),
+  guidePage: () => import('../features/guide/GuidePage'),
   timelinePage: () => import('../features/timeline/TimelinePage'),
   gearPage: () => import('../features/gear/GearPage'),
   numbersPage: () => import('../features/numbers/NumbersPage'),

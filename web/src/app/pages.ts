@@ -13,6 +13,7 @@ export const PAGES = [
 /** What the window is called on a page: by its job. */
 export function titleOf(pathname: string): string {
   if (pathname === '/library') return 'All songs';
+  if (pathname.startsWith('/guide')) return 'Guide';
   if (pathname === '/setlists') return 'All setlists';
   if (pathname === '/numbers/sheets') return 'Controller sheets';
   return PAGES.find(([, path]) => pathname.startsWith(path))?.[0] ?? 'Rackle';

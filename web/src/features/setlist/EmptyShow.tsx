@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react';
 import { gearFromPorts, newSetlist, type GearListId, type SetlistId } from '@rackle/core/show';
-import { useEdit, usePortsHere } from '../../state/hooks';
+import { Link } from 'react-router';
+import { useAct, useEdit, usePortsHere } from '../../state/hooks';
+import { toggled } from '../../state/uiSlice';
 import { useLatest } from '../../ui/useLatest';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
@@ -9,6 +11,7 @@ import { ShowFile } from './ShowFile';
 /** Nothing here yet: what to do first, with the buttons that do it. */
 export function EmptyShow() {
   const edit = useEdit();
+  const act = useAct();
   const [name, setName] = useState('');
   const ports = usePortsHere();
   const start = useLatest((): void => {
@@ -31,7 +34,8 @@ export function EmptyShow() {
     <div className="mx-auto max-w-xl px-4 py-14">
       <h1 className="named text-5xl">No setlist yet</h1>
       <p className="mt-3 text-lg">
-        A setlist is the evening: songs in order, with breaks between. Give it a name, then add its songs.
+        Rackle holds your evening: songs in order, and in each the patches you go through, with their layers and splits.
+        One foot, key or button takes you to the next; what you hold keeps sounding, and nothing hangs or comes late.
       </p>
       <form
         className="mt-5 flex gap-2"
@@ -52,10 +56,20 @@ export function EmptyShow() {
           Start a setlist
         </Button>
       </form>
-      <p className="mt-8 text-ink2">Or bring a show that you have: a Rackle show file, all of it or nothing.</p>
+      <p className="mt-8 text-ink2">Or look around in a finished one first, or bring a show file that you have.</p>
       <div className="mt-2">
-        <ShowFile />
+        <ShowFile demo />
       </div>
+      <p className="mt-8 text-ink2">
+        Nothing plugged in? <kbd className="mono border border-rule px-1">B</kbd> or{' '}
+        <Button look="plain" onClick={() => act(toggled('benchOpen'))}>
+          the bench
+        </Button>{' '}
+        has simulated keyboards and pedals to try everything with.{' '}
+        <Link to="/guide/first-gig" className="underline decoration-dotted">
+          A first gig in ten minutes
+        </Link>
+      </p>
     </div>
   );
 }

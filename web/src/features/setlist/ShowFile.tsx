@@ -1,14 +1,25 @@
 import { Suspense, lazy, useRef, useState } from 'react';
+import demoShow from '../../../../demo/tern-ledge.json?url';
 import { Button } from '../../ui/Button';
 
 /** Reading, mending and asking is fetched when a file has been chosen. */
 const OpenShowFile = lazy(async () => ({ default: (await import('./OpenShowFile')).OpenShowFile }));
 
-/** The show file in, and (with `save`) out. */
-export function ShowFile({ save = false }: { save?: boolean }) {
+/** The show file in, and (with `save`) out; with `demo` also the one that Rackle brings along. */
+export function ShowFile({ save = false, demo = false }: { save?: boolean; demo?: boolean }) {
   const picker = useRef<HTMLInputElement>(null);
   const [chosen, setChosen] = useState<File | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
+  const openDemo = async (): Promise<void> => {
+    setWrong(null);
+    try {
+      const answer = await fetch(demoShow);
+      if (!answer.ok) throw new Error('the demo show is not there');
+      setChosen(new File([await answer.blob()], 'the demo show'));
+    } catch {
+      setWrong('The demo show cannot be fetched now: the server does not answer.');
+    }
+  };
   return (
     <div className="flex flex-wrap gap-2">
       {save && (
@@ -29,6 +40,7 @@ export function ShowFile({ save = false }: { save?: boolean }) {
           save it with its banks and recordings
         </a>
       )}
+      {demo && <Button onClick={() => void openDemo()}>Open the demo show</Button>}
       <Button onClick={() => picker.current?.click()}>Open a show file</Button>
       <input
         ref={picker}
