@@ -51,7 +51,12 @@ const songReferences = (...before: string[]): { kind: Kind; at: Place }[] => [
 export const KINDS: { readonly [K in Kind]: KindAbout<K> } = {
   instruments: { schema: Instrument, path: 'instruments', noun: 'instrument', references: [] },
   gearLists: { schema: GearList, path: 'gear-lists', noun: 'gear list', references: [] },
-  everySetlist: { schema: EverySetlist, path: 'every-setlist', noun: 'control of every setlist', references: [] },
+  everySetlist: {
+    schema: EverySetlist,
+    path: 'every-setlist',
+    noun: 'list of roles for every setlist',
+    references: [],
+  },
   songs: { schema: Song, path: 'songs', noun: 'song', references: songReferences() },
   setlists: {
     schema: Setlist,

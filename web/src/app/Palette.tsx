@@ -9,6 +9,8 @@ import { usePaletteEntries } from './usePaletteEntries';
 
 /** So many of a group are shown, about what is in sight at once; what was typed narrows the rest down. */
 const MOST_SHOWN = 12;
+/** Before anything is typed: what there is, more than what is meant. */
+const AT_FIRST = 5;
 
 /** Finds songs, patches, sounds and actions by a few letters. */
 export function Palette() {
@@ -17,7 +19,7 @@ export function Palette() {
   const entries = usePaletteEntries();
   const [typed, setTyped] = useState('');
   useEffect(() => paletteAhead.into(setTyped), []);
-  const groups = useMemo(() => found(entries, typed, MOST_SHOWN), [entries, typed]);
+  const groups = useMemo(() => found(entries, typed, typed === '' ? AT_FIRST : MOST_SHOWN), [entries, typed]);
   const choose = (entry: PaletteEntry): void => {
     act(closed('paletteOpen'));
     entry.act();

@@ -31,11 +31,11 @@ export function EmptyShow() {
     if (isWanted && isKnown) start();
   }, [isWanted, isKnown, start]);
   return (
-    <div className="mx-auto max-w-xl px-4 py-14">
+    <div className="mx-auto max-w-2xl px-4 py-14">
       <h1 className="named text-5xl">No setlist yet</h1>
       <p className="mt-3 text-lg">
-        Rackle holds your evening: songs in order, and in each the patches you go through, with their layers and splits.
-        One foot, key or button takes you to the next; what you hold keeps sounding, and nothing hangs or comes late.
+        Rackle takes you through the songs of an evening, patch by patch, with one foot, key or button. What you hold
+        keeps sounding; nothing hangs or comes late.
       </p>
       <form
         className="mt-5 flex gap-2"

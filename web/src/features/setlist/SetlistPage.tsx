@@ -1,14 +1,3 @@
-import {
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  closestCenter,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { memo, useMemo } from 'react';
 import { Link } from 'react-router';
 import type { Setlist } from '@rackle/core/show';
 import { useSetlist } from '../../state/hooks';
@@ -18,9 +7,9 @@ import { clockText, dayText, minutesText } from '../../ui/format';
 import { Stamp } from '../../ui/Stamp';
 import { AddSong } from './AddSong';
 import { EmptyShow } from './EmptyShow';
-import { EntryRow } from './EntryRow';
+import { EntryList } from './EntryList';
 import { SetlistSide } from './SetlistSide';
-import { useRunningOrder, type EntryActions, type RowState } from './useRunningOrder';
+import { useRunningOrder } from './useRunningOrder';
 
 /** The running order as a printed sheet. */
 export function SetlistPage() {
@@ -46,7 +35,7 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
             className="named text-4xl leading-tight"
             onChange={order.rename}
           />
-          <p className="min-w-60 flex-1 pb-1.5 text-ink2">
+          <p className="order-last basis-full text-ink2">
             {whenAndWhere(setlist).map((words) => (
               <span key={words}>{words} · </span>
             ))}
@@ -92,36 +81,3 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
     </div>
   );
 }
-
-/** The entries in their order, which can be dragged. It is drawn anew only when one of them changes. */
-const EntryList = memo(function EntryList({
-  rows,
-  actions,
-  onDrop,
-}: {
-  rows: readonly RowState[];
-  actions: EntryActions;
-  onDrop: (id: string, over: string) => void;
-}) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const ids = rows.map(({ entry }) => entry.id as string).join(' ');
-  // The same list as long as the order is: all rows look at it.
-  const items = useMemo(() => (ids === '' ? [] : ids.split(' ')), [ids]);
-  const onDragEnd = ({ active, over }: DragEndEvent): void => {
-    if (over && active.id !== over.id) onDrop(String(active.id), String(over.id));
-  };
-  return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-      <SortableContext items={items} strategy={verticalListSortingStrategy}>
-        <ol aria-label="running order">
-          {rows.map((row) => (
-            <EntryRow key={row.entry.id} {...row} actions={actions} />
-          ))}
-        </ol>
-      </SortableContext>
-    </DndContext>
-  );
-});
