@@ -11,16 +11,18 @@ interface Violation {
   nodes: { html: string; failureSummary: string }[];
 }
 
+const LEVELS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'];
+
 /** What a page has that is serious or critical, by WCAG 2.1 A and AA, in words. */
-async function faults(page: Page): Promise<string[]> {
+async function faults(page: Page, only: readonly string[] = LEVELS): Promise<string[]> {
   await page.evaluate(AXE);
-  const violations = await page.evaluate(async () => {
+  const violations = await page.evaluate(async (runOnly) => {
     const { axe } = globalThis as unknown as {
       axe: { run(of: Document, options: object): Promise<{ violations: Violation[] }> };
     };
-    const found = await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'], iframes: false });
+    const found = await axe.run(document, { runOnly, iframes: false });
     return found.violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-  });
+  }, only);
   return violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
 }
 
@@ -32,6 +34,8 @@ const PAGES = [
   '/songs/third-ferry-home',
   '/library',
   '/setlist',
+  '/setlists',
+  '/guide',
   '/numbers',
   '/numbers/sheets',
   '/timeline',
@@ -56,3 +60,63 @@ for (const ground of ['paper', 'blackout'] as const)
       expect.soft(await faults(page), `${path} on ${ground}`).toEqual([]);
     }
   });
+
+/** What opens over the pages, by what a hand presses. */
+const OPENED: [what: string, path: string, open: (page: Page) => Promise<unknown>][] = [
+  ['palette', '/setlist', (page) => page.keyboard.press('Control+k')],
+  ['keys', '/setlist', (page) => page.keyboard.press('Shift+Slash')],
+  ['a new song', '/setlist', (page) => page.getByRole('button', { name: 'Add song' }).click()],
+  ['a question', '/setlists', (page) => page.getByRole('button', { name: /^delete Midsummer/ }).click()],
+  ['a port', '/gear', (page) => page.getByRole('button', { name: /^Updown 2/ }).click()],
+  ['a role', '/gear', (page) => page.getByRole('button', { name: 'Swell', exact: true }).click()],
+  ['learn', '/gear', (page) => page.getByRole('button', { name: 'Learn open roles' }).click()],
+  [
+    'numbering',
+    '/numbers',
+    (page) =>
+      page
+        .getByRole('button', { name: /^Number/ })
+        .first()
+        .click(),
+  ],
+  ['a saved show', '/setlist', (page) => page.getByTestId('save-state').click()],
+  ['faders', '/stage', (page) => page.getByRole('button', { name: 'faders' }).click()],
+];
+
+for (const ground of ['paper', 'blackout'] as const)
+  test(`nor in what opens over the pages, on ${ground}`, async ({ page, demo }) => {
+    await page.emulateMedia({ colorScheme: ground === 'paper' ? 'light' : 'dark' });
+    for (const [what, path, act] of OPENED) {
+      await open(page, demo, path);
+      await act(page);
+      expect.soft(await faults(page), `${what} on ${ground}`).toEqual([]);
+    }
+  });
+
+test('on stage everything that is read has a contrast of seven', async ({ page, demo }) => {
+  await open(page, demo, '/stage');
+  for (const position of [0, 18, 31]) {
+    await page.locator(`[data-position="${position}"]`).click();
+    await expect(page.locator(`[data-position="${position}"]`)).toHaveAttribute('aria-current', 'true');
+    expect.soft(await faults(page, ['color-contrast-enhanced']), `position ${position}`).toEqual([]);
+  }
+});
+
+test('in the system’s own colours tapes, bars and rulers stay drawn', async ({ page, demo }) => {
+  await page.emulateMedia({ forcedColors: 'active' });
+  await open(page, demo, '/stage');
+  await page.locator('[data-position="18"]').click();
+  await expect(page.getByTestId('stage-name')).toHaveText('Undertow');
+  await expect(page.getByRole('slider', { name: 'value of Swell' })).toBeVisible();
+  const drawn = await page.evaluate(() => {
+    const ground = getComputedStyle(document.body).backgroundColor;
+    const colour = (selector: string): boolean => {
+      const found = document.querySelector(selector);
+      return found !== null && getComputedStyle(found).backgroundColor !== ground;
+    };
+    return ['[data-testid="key-ruler"] .tape', '[data-testid="run-strip"] .tape', '[role="slider"] .bg-ink'].map(
+      colour,
+    );
+  });
+  expect(drawn).toEqual([true, true, true]);
+});

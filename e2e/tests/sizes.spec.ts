@@ -7,6 +7,8 @@ const PAGES = [
   '/songs/third-ferry-home',
   '/library',
   '/setlist',
+  '/setlists',
+  '/guide',
   '/numbers',
   '/numbers/sheets',
   '/timeline',

@@ -66,6 +66,7 @@ export function Frame({
       <RefusedStep />
       <Trouble />
       <RunStrip onGo={goThere} />
+      <WantsRoom pathname={pathname} />
       <main tabIndex={-1} className="min-h-0 flex-1 overflow-auto focus:outline-none">
         {children}
       </main>
@@ -93,5 +94,18 @@ function Panels() {
         {monitorOpen && <MonitorPanel />}
       </Suspense>
     </section>
+  );
+}
+
+/** Pages that are for a narrow screen as well. */
+const NARROW = ['/stage', '/setlist', '/guide', '/library'];
+
+/** What a narrow screen can do with a page, where that is not much. */
+function WantsRoom({ pathname }: { pathname: string }) {
+  if (NARROW.some((path) => pathname.startsWith(path))) return null;
+  return (
+    <p className="no-print hidden border-b border-rule px-2 py-1 text-[13px] text-ink2 max-[599px]:block">
+      This page wants a wider screen. Stage and setlist are made for this one.
+    </p>
   );
 }

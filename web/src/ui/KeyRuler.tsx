@@ -147,7 +147,7 @@ const Strip = memo(
 function StripWords({ zone }: { zone: RulerZone }) {
   return (
     <>
-      <span dir="auto" className="named truncate" style={{ textShadow: '0 0 3px var(--tape)' }}>
+      <span dir="auto" className="named tape-words truncate">
         <span aria-hidden data-letter={zone.letter} className="mr-1 after:content-[attr(data-letter)]" />
         {zone.name}
       </span>
@@ -155,7 +155,7 @@ function StripWords({ zone }: { zone: RulerZone }) {
       <span
         aria-hidden
         data-note={zone.note}
-        className="mono ml-auto whitespace-nowrap text-xs after:content-[attr(data-note)]"
+        className="mono tape-words ml-auto whitespace-nowrap text-xs after:content-[attr(data-note)]"
       />
     </>
   );

@@ -25,7 +25,7 @@ export function Tape({
 export function TapeLetter({ tape, letter }: { tape: string; letter: string }) {
   return (
     <Tape tape={tape} className="named inline-grid size-5 shrink-0 place-items-center text-xs leading-none">
-      {letter}
+      <span className="tape-words px-px">{letter}</span>
     </Tape>
   );
 }
