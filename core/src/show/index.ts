@@ -128,6 +128,7 @@ export {
 export { differences, wordOf, type DifferenceNames } from './differences';
 export { sameBody } from './sameBody';
 export { faultsAround, pointingAt, showFaults, songFaults, type Fault, type FaultCode } from './references';
+export { effectCurve, type EffectCurve } from './effectCurve';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './model/setlist';
 export { EverySetlist } from './model/everySetlist';
 export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, withEveryBinding } from './everySetlist';

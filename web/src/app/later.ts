@@ -17,6 +17,7 @@ export const later = {
   monitorPanel: () => import('../features/monitor/MonitorPanel'),
   palette: () => import('./Palette'),
   keyHelp: () => import('./KeyHelp'),
+  memoryChart: () => import('../features/setlist/MemoryChart'),
   openShowFile: () => import('../features/setlist/OpenShowFile'),
   words: () => import('sonner'),
   keeping: () => import('./Keeping'),

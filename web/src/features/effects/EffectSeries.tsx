@@ -18,6 +18,7 @@ import { EFFECT_KINDS, moved, newEffect, type Effect, type EffectChange, type Ef
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
+import { EffectLine } from './EffectLine';
 import { EffectWords } from './EffectWords';
 
 interface Props {
@@ -148,6 +149,7 @@ function Row({
       <span className="min-w-0">
         <EffectWords effect={effect} number={number} differs={Object.keys(differs?.values ?? {})} onChange={onChange} />
       </span>
+      <EffectLine effect={effect} />
       <Button look="plain" className="ml-auto" aria-label={`take the ${effect.kind} away`} onClick={onRemove}>
         ×
       </Button>

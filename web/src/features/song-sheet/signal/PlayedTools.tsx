@@ -9,11 +9,16 @@ import type { Signal } from './signal';
 const CROSSED_KEYS = 6;
 const CROSSED_VELOCITIES = 24;
 
-/** What it does with what is played, behind a fold: open at once where something is set there. */
+/** So wide a window has room for what is folded otherwise, with its curve. */
+const ROOM_PX = 1600;
+
+/** What it does with what is played, behind a fold: open at once where something is set there, or where there is room. */
 export function PlayedTools(signal: Signal) {
   const { layer, part, at, setPart, setLayer } = signal;
   const gear = useGear();
-  const [open, setOpen] = useState(part.arpeggio !== null || part.chord.length > 0 || layer.remapped.length > 0);
+  const [open, setOpen] = useState(
+    part.arpeggio !== null || part.chord.length > 0 || layer.remapped.length > 0 || window.innerWidth >= ROOM_PX,
+  );
   return (
     <details
       className="mt-2 border-t border-rule pt-1"
