@@ -177,7 +177,7 @@ test('a knob waits until it meets the value, then moves it; the stage shows what
   await openGear(page, demo);
   await page.keyboard.press('m');
   await page.locator('[data-position="8"]').click();
-  const bright = role(page, 'Bright').getByRole('meter');
+  const bright = role(page, 'Bright').getByRole('slider');
   await expect(bright).toHaveAttribute('aria-valuenow', '87');
   const knob = page.getByLabel('Cobble knob 1', { exact: true });
   await knob.fill('30');

@@ -33,7 +33,7 @@ export function GuidePage() {
   const { name = ORDER[0] } = useParams();
   const text = chapters.get(name);
   const page = useRef<HTMLDivElement>(null);
-  useEffect(() => page.current?.scrollTo(0, 0), [name]);
+  useEffect(() => void page.current?.scrollTo(0, 0), [name]);
   return (
     <div ref={page} className="flex h-full gap-10 overflow-y-auto px-4 py-4 max-[899px]:flex-col max-[899px]:gap-4">
       <nav aria-label="chapters" className="w-56 shrink-0">
