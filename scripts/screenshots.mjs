@@ -16,8 +16,13 @@ const server = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
   env: { ...process.env, PORT: '0', RACKLE_DATA: data, RACKLE_SHOW: join(root, 'demo/tern-ledge.json') },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
+let said = '';
 const address = await new Promise((resolve) =>
-  server.stdout.on('data', (chunk) => resolve(/http:\S+/.exec(chunk.toString())[0])),
+  server.stdout.on('data', (chunk) => {
+    said += chunk;
+    const found = /http:\S+\d/.exec(said);
+    if (found) resolve(found[0]);
+  }),
 );
 const browser = await chromium.launch({
   executablePath,
@@ -140,6 +145,23 @@ await go('/library');
 await page.getByRole('button', { name: 'keep in the library' }).first().click();
 await page.waitForTimeout(4500);
 await picture('library');
+// The gigs, and the stage on a tablet that stands upright, with its faders.
+await page.setViewportSize({ width: 1280, height: 800 });
+await go('/setlists');
+await page.getByRole('textbox', { name: 'name of a new setlist' }).fill('Harvest at Tern Ledge');
+await page.getByRole('button', { name: 'Start a setlist' }).click();
+await page.getByRole('link', { name: 'All setlists' }).click();
+await page.getByLabel('day of Harvest at Tern Ledge').fill('2027-09-18');
+await page.getByRole('textbox', { name: 'place of Harvest at Tern Ledge' }).fill('Tern Ledge');
+await page.getByRole('button', { name: /^make Midsummer/ }).click();
+await page.waitForTimeout(500);
+await picture('setlists');
+const tablet = await browser.newPage({ viewport: { width: 820, height: 1180 }, hasTouch: true });
+await tablet.goto(`${address}/stage`);
+await tablet.locator('[data-position="18"]').click();
+await tablet.getByRole('button', { name: 'faders' }).click();
+await tablet.waitForTimeout(900);
+await tablet.screenshot({ path: join(root, 'docs/screenshots/stage-tablet.png') });
 await browser.close();
 server.kill();
 rmSync(data, { recursive: true, force: true });

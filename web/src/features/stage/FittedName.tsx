@@ -5,7 +5,7 @@ const LARGEST_PX = 340;
 
 /**
  * A name as large as its room, on up to three lines. Measured once for each name and room (one line at 100 px, the rest
- * is reckoned),
+ * is reckoned), with room for what hangs below the line,
  * so that a recall costs the page a single layout.
  */
 export function FittedName({ text }: { text: string }) {
@@ -24,7 +24,7 @@ export function FittedName({ text }: { text: string }) {
         // Words do not break evenly: a fifth is kept back for that.
         const size = Math.min(
           oneLinePx * lines * (lines === 1 ? 1 : 0.8),
-          (clientHeight * 0.92) / (lines * LINE_HEIGHT),
+          (clientHeight * 0.84) / (lines * LINE_HEIGHT),
           LARGEST_PX,
         );
         if (size > best * 1.15) {

@@ -21,7 +21,7 @@ export function StageControls({ controls }: { controls: readonly ControlState[] 
         return (
           <span key={control.key} className="flex items-center gap-2 whitespace-nowrap text-base">
             <b className="named text-xl">{control.role}</b>
-            <span className="text-ink2">
+            <span className="text-ink2 max-[1399px]:hidden">
               {actionInWords(does.action, { layer: () => does.layer, effect: () => does.effect })}
             </span>
             <RoleFader role={control.role} control={control} className="h-11 w-28" />

@@ -16,7 +16,7 @@ export function StageHands({ here }: { here: Place }) {
   return (
     <section
       aria-label="faders"
-      className="slide-in absolute bottom-[60px] right-0 top-0 z-30 flex max-w-full flex-col border-b border-l border-ink bg-ground pl-4 any-pointer-coarse:bottom-[80px]"
+      className="slide-in absolute bottom-[60px] right-0 top-0 z-30 max-[899px]:static max-[899px]:order-1 max-[899px]:h-80 max-[899px]:border-l-0 flex max-w-full flex-col border-b border-l border-ink bg-ground pl-4 any-pointer-coarse:bottom-[80px]"
     >
       <div className="flex min-h-0 flex-1 gap-8 overflow-x-auto py-2">
         <Group name="what you use">

@@ -12,7 +12,7 @@ const SOUND_WORDS = { off: 'off: press S', starting: 'starting …', waits: 'wai
 export function StageSide({ here }: { here: Place }) {
   const { patch } = here;
   return (
-    <div className="flex w-[340px] shrink-0 flex-col overflow-hidden border-l border-rule pl-6 pt-2 max-[899px]:grid max-[899px]:w-full max-[899px]:grid-cols-2 max-[899px]:gap-x-6 max-[899px]:border-l-0 max-[899px]:border-t max-[899px]:pl-0 max-[699px]:grid-cols-1">
+    <div className="flex w-[340px] shrink-0 flex-col overflow-hidden border-l border-rule pl-6 pt-2 max-[899px]:grid max-[899px]:w-full max-[899px]:order-2 max-[899px]:grid-cols-2 max-[899px]:gap-x-6 max-[899px]:border-l-0 max-[899px]:border-t max-[899px]:pl-0 max-[699px]:grid-cols-1">
       <Program here={here} />
       <Bars here={here} />
       {patch.note && (
@@ -38,7 +38,7 @@ function Program({ here: { song, patch, blend } }: { here: Place }) {
         </span>
       ) : (
         <span
-          className={`named live-text whitespace-nowrap leading-[0.85] ${number.length > 3 ? 'text-[76px]' : 'text-[104px]'}`}
+          className={`named live-text whitespace-nowrap leading-[0.85] ${number.length > 3 ? 'text-[68px]' : 'text-[88px]'}`}
           data-testid="stage-number"
         >
           {number}
@@ -92,17 +92,17 @@ function States({ here: { entry, song } }: { here: Place }) {
   const shift = song.transpose + entry.keyShift + hands.transpose;
   return (
     <dl className="grid grid-cols-[1fr_1.4fr] gap-y-1 py-2 text-[17px] leading-6">
-      <Line name="pedal">{hands.pedal ? 'down' : 'up'}</Line>
-      <Line name="key shift">
-        {shift === 0 ? '0' : shiftNote(shift)}
-        {entry.keyShift !== 0 && ` (tonight ${shiftNote(entry.keyShift)})`}
-        {hands.transpose !== 0 && ' (stage)'}
-      </Line>
       <Line name="ports">
         <Ports />
       </Line>
       <Line name="sound">
         {sound.sound === 'on' ? 'on' : <span className="bg-ink px-1.5 text-ground">{SOUND_WORDS[sound.sound]}</span>}
+      </Line>
+      <Line name="pedal">{hands.pedal ? 'down' : 'up'}</Line>
+      <Line name="key shift">
+        {shift === 0 ? '0' : shiftNote(shift)}
+        {entry.keyShift !== 0 && ` (tonight ${shiftNote(entry.keyShift)})`}
+        {hands.transpose !== 0 && ' (stage)'}
       </Line>
       {hands.holding && (
         <Line name="hold">
