@@ -25,7 +25,7 @@ export function StageControls({ controls }: { controls: readonly ControlState[] 
               {actionInWords(does.action, { layer: () => does.layer, effect: () => does.effect })}
             </span>
             <RoleFader role={control.role} control={control} className="h-11 w-28" />
-            <span className="mono">{valueText(does)}</span>
+            <span className="mono pl-1">{valueText(does)}</span>
           </span>
         );
       })}

@@ -98,6 +98,16 @@ function States({ here: { entry, song } }: { here: Place }) {
       <Line name="sound">
         {sound.sound === 'on' ? 'on' : <span className="bg-ink px-1.5 text-ground">{SOUND_WORDS[sound.sound]}</span>}
       </Line>
+      {waits.map((wait) => (
+        <Line key={`${wait.layerId} ${wait.why}`} name={waitWords(wait)}>
+          {wait.isOver ? wait.layer : <Strong>{wait.layer}</Strong>}
+        </Line>
+      ))}
+      {counters.map((alias) => (
+        <Line key={alias} name="first press">
+          {alias} finds its place
+        </Line>
+      ))}
       <Line name="pedal">{hands.pedal ? 'down' : 'up'}</Line>
       <Line name="key shift">
         {shift === 0 ? '0' : shiftNote(shift)}
@@ -114,16 +124,6 @@ function States({ here: { entry, song } }: { here: Place }) {
           ? 'nothing'
           : hands.carried.map((layer) => `${layer.layer}, ${layer.notes}`).join(' · ')}
       </Line>
-      {waits.map((wait) => (
-        <Line key={`${wait.layerId} ${wait.why}`} name={waitWords(wait)}>
-          {wait.isOver ? wait.layer : <Strong>{wait.layer}</Strong>}
-        </Line>
-      ))}
-      {counters.map((alias) => (
-        <Line key={alias} name="first press">
-          {alias} finds its place
-        </Line>
-      ))}
     </dl>
   );
 }
