@@ -37,7 +37,7 @@ export function Sheet({
             event.preventDefault();
             (event.currentTarget as HTMLElement).focus();
           }}
-          className="slip-in fixed left-1/2 top-[12vh] z-50 max-h-[76vh] w-[min(640px,94vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-ground p-5 text-ink focus:outline-none"
+          className="slip-in fixed left-1/2 top-[6vh] z-50 max-h-[88vh] w-[min(640px,94vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-ground p-5 text-ink focus:outline-none"
         >
           <Dialog.Title className="named text-2xl">{title}</Dialog.Title>
           {about && <p className="mt-1 text-ink2">{about}</p>}

@@ -122,7 +122,7 @@ function SongFrame({ ref, style, entry, song, onKeyDown, children }: FrameProps)
       tabIndex={0}
       onKeyDown={onKeyDown}
       aria-label={song.name}
-      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_36px_50px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_36px_auto_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_30px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
+      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_36px_50px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_36px_132px_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_30px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
       data-testid="song-row"
     >
       {children}
@@ -244,7 +244,7 @@ function SongTapes({ entryId }: { entryId: EntryId }) {
   // Only rows that the set comes to or leaves are drawn again at a recall.
   const position = useApp(({ live }) => (live.place.entryId === entryId ? live.place.position : null));
   return (
-    <span className="flex gap-[5px] overflow-hidden p-1 max-[1099px]:max-w-52 max-[699px]:max-w-24">
+    <span className="flex gap-[5px] overflow-hidden p-1 max-[1099px]:max-w-32 max-[699px]:max-w-24">
       {places
         .filter((place) => place.blend === null)
         .map((place) => (
