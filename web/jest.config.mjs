@@ -2,7 +2,7 @@ export default {
   testEnvironment: '<rootDir>/test/environment.mjs',
   testTimeout: 30_000,
   testMatch: ['<rootDir>/test/**/*.test.{ts,tsx}'],
-  moduleNameMapper: { '\\.css$': '<rootDir>/test/nothing.cjs', '\\?worker$': '<rootDir>/test/nothing.cjs' },
+  moduleNameMapper: { '\\.css$': '<rootDir>/test/nothing.cjs', '\\?(worker|url)$': '<rootDir>/test/nothing.cjs' },
   transform: {
     '^.+\\.(ts|tsx)$': [
       '@swc/jest',

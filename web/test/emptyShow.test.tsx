@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { Provider } from 'react-redux';
+import { MemoryRouter } from 'react-router';
 import { bodiesOf, emptyShow } from '@rackle/core/show';
 import { EmptyShow } from '../src/features/setlist/EmptyShow';
 import { heard } from '../src/live/liveSlice';
@@ -13,7 +14,9 @@ describe('the first setlist', () => {
     store.dispatch(loaded({ bodies: bodiesOf(emptyShow()), setlistId: null }));
     render(
       <Provider store={store}>
-        <EmptyShow />
+        <MemoryRouter>
+          <EmptyShow />
+        </MemoryRouter>
       </Provider>,
     );
     fireEvent.click(screen.getByRole('button', { name: 'Start a setlist' }));
