@@ -6,7 +6,12 @@ import { useFindings } from '../soundcheck';
 import { ShowFile } from './ShowFile';
 import { StandingLayers } from './StandingLayers';
 
-const MemoryChart = lazy(async () => ({ default: (await import('./MemoryChart')).MemoryChart }));
+/** What charts are drawn with is large: it is fetched once the first page has had its time. */
+const rested = new Promise<void>((resolve) => setTimeout(resolve, 1500));
+const MemoryChart = lazy(async () => {
+  await rested;
+  return { default: (await import('./MemoryChart')).MemoryChart };
+});
 
 /** Beside the sheet: how much memory each song's instruments take, and what the soundcheck says. */
 export function SetlistSide() {
