@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { startedByRole, type Patch } from '../src/show';
+import { Setlist, standingStartedByRole, startedByRole, type Patch } from '../src/show';
 import { TestRig, layer, part, song } from './build';
 
 const FILE = 'a'.repeat(64);
@@ -93,6 +93,12 @@ describe('whose its keys are', () => {
   it('a zone of several keys is left as it is when a role starts the layer too', () => {
     const [now] = rig({}).show.songs;
     expect(startedByRole(now, 'a').patches).toEqual(now.patches);
+  });
+
+  it('a layer of the evening is left to the role that starts it, too', () => {
+    const zone = { lowKey: 60, highKey: 60 };
+    const setlist = Setlist.parse({ id: 'night', name: 'Night', standing: [part('loop', { zone }), part('pad')] });
+    expect(standingStartedByRole(setlist, 'loop').standing.map(({ keys }) => keys)).toEqual(['none', 'shared']);
   });
 });
 

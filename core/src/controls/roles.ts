@@ -1,4 +1,12 @@
-import type { Action, Binding, EverySetlist, GearList, Setlist, Song } from '../show';
+import {
+  withAllBindings,
+  type Action,
+  type Binding,
+  type EverySetlist,
+  type GearList,
+  type Setlist,
+  type Song,
+} from '../show';
 
 /** Where a use of a role stands; the narrowest that plays wins. */
 export type Scope = 'everySetlist' | 'setlist' | 'song' | 'patch';
@@ -126,7 +134,7 @@ export function withoutRole(role: string, of: Omit<NamedRoles, 'gearLists'>): Om
   return {
     everySetlist: of.everySetlist.filter((item) => lists(item, role)).map(list),
     setlists: of.setlists.filter((item) => lists(item, role)).map(list),
-    songs: of.songs.filter((song) => names(song, role)).map((song) => songWith(song, others)),
+    songs: of.songs.filter((song) => names(song, role)).map((song) => withAllBindings(song, others)),
   };
 }
 
@@ -142,7 +150,7 @@ export function withRenamedRole(from: string, to: string, of: NamedRoles): Chang
   return {
     everySetlist: of.everySetlist.filter((item) => lists(item, from)).map(list),
     setlists: of.setlists.filter((item) => lists(item, from)).map(list),
-    songs: of.songs.filter((song) => names(song, from)).map((song) => songWith(song, renamed)),
+    songs: of.songs.filter((song) => names(song, from)).map((song) => withAllBindings(song, renamed)),
     gearLists: of.gearLists
       .filter((item) => item.roles.some(({ role }) => role === from))
       .map((item) => ({ ...item, roles: renamed(item.roles) })),
@@ -154,8 +162,3 @@ const lists = ({ roles, bindings }: { roles: string[]; bindings: Binding[] }, ro
   roles.includes(role) || binds(bindings, role);
 const names = (song: Song, role: string): boolean =>
   binds(song.bindings, role) || song.patches.some((patch) => binds(patch.bindings, role));
-const songWith = (song: Song, change: (bindings: Binding[]) => Binding[]): Song => ({
-  ...song,
-  bindings: change(song.bindings),
-  patches: song.patches.map((patch) => ({ ...patch, bindings: change(patch.bindings) })),
-});

@@ -1,4 +1,5 @@
 import type { Effect } from './model/effect';
+import { KNEE_DB, LIMIT_RATIO, MIDDLE_Q, driveGains, filterQ, shelvesHz } from './model/effectSound';
 
 /** What an effect does, as a line: gain over frequency, or level out over level in. Both axes 0–1, from low to high. */
 export interface EffectCurve {
@@ -12,9 +13,6 @@ const HIGH_HZ = 20_000;
 /** A response is drawn from −24 to +24 dB, a transfer from −60 to 0 dB. */
 const RESPONSE_DB = 24;
 const TRANSFER_DB = 60;
-const KNEE_DB = 30;
-const MOST_DRIVE_DB = 34;
-const MADE_UP = 0.45;
 const SAMPLE_RATE = 48_000;
 
 interface Biquad {
@@ -100,21 +98,18 @@ export function effectCurve(effect: Effect): EffectCurve | null {
   switch (effect.kind) {
     case 'equaliser': {
       const { lowDb, middleDb, middleHz, highDb } = effect;
-      return response([
-        shelf(Math.max(80, middleHz / 3), lowDb, 1),
-        peak(middleHz, middleDb, 0.7),
-        shelf(Math.min(12_000, middleHz * 3), highDb, -1),
-      ]);
+      const { low, high } = shelvesHz(middleHz);
+      return response([shelf(low, lowDb, 1), peak(middleHz, middleDb, MIDDLE_Q), shelf(high, highDb, -1)]);
     }
     case 'filter': {
-      const one = pass(effect.type, effect.hz, 0.5 + effect.resonance / 8);
+      const one = pass(effect.type, effect.hz, filterQ(effect.resonance));
       return response([one, one]);
     }
     case 'drive': {
-      const gain = 10 ** (((effect.amount / 100) * MOST_DRIVE_DB) / 20);
+      const { into, out } = driveGains(effect.amount);
       return transfer((inDb) => {
         const level = 10 ** (inDb / 20);
-        const driven = Math.tanh(gain * level) * gain ** -MADE_UP;
+        const driven = Math.tanh(into * level) * out;
         const mixed = level + (driven - level) * (effect.mix / 100);
         return 20 * Math.log10(Math.max(1e-6, mixed));
       });
@@ -122,7 +117,7 @@ export function effectCurve(effect: Effect): EffectCurve | null {
     case 'compressor':
       return transfer((inDb) => compressed(inDb, effect.thresholdDb, effect.ratio) + effect.makeUpDb);
     case 'limiter':
-      return transfer((inDb) => compressed(inDb, effect.ceilingDb, 20));
+      return transfer((inDb) => compressed(inDb, effect.ceilingDb, LIMIT_RATIO));
     default:
       return null;
   }

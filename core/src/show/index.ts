@@ -1,4 +1,4 @@
-export { actionRange, type ActionRange } from './model/actionRange';
+export { LEVEL, actionRange, type ActionRange } from './model/actionRange';
 export { BUILT_INS, builtIn, type BuiltIn } from './model/builtIns';
 export {
   Action,
@@ -128,6 +128,7 @@ export {
 export { differences, wordOf, type DifferenceNames } from './differences';
 export { sameBody } from './sameBody';
 export { faultsAround, pointingAt, showFaults, songFaults, type Fault, type FaultCode } from './references';
+export { KNEE_DB, LIMIT_RATIO, MIDDLE_Q, driveGains, filterQ, shelvesHz } from './model/effectSound';
 export { effectCurve, type EffectCurve } from './effectCurve';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './model/setlist';
 export { EverySetlist } from './model/everySetlist';
@@ -135,7 +136,7 @@ export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, with
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
 export { Blend, Cue, Meter, Patch, Song } from './model/song';
 export { TAPES, Tape } from './model/values';
-export { withBindings } from './edits/bindingEdits';
+export { withAllBindings, withBindings } from './edits/bindingEdits';
 export {
   gearFromPorts,
   gearPortFrom,
@@ -212,4 +213,11 @@ export {
 export { PLAYED_KINDS, newsBetween, type Audition, type PlayedBodies, type PlayedKind, type ShowNews } from './news';
 export { fadeAt, velocityTable } from './model/velocityTable';
 export { controlKey } from './model/controlKey';
-export { isNamedBySound, startedByRole, withKeptSound, withPatchesOf, withSoundLayer } from './edits/soundEdits';
+export {
+  isNamedBySound,
+  standingStartedByRole,
+  startedByRole,
+  withKeptSound,
+  withPatchesOf,
+  withSoundLayer,
+} from './edits/soundEdits';

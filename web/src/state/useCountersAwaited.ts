@@ -4,14 +4,16 @@ import { useApp, useGear, useIsAlive } from './hooks';
 export function useCountersAwaited(): string[] {
   const gear = useGear();
   const isAlive = useIsAlive();
-  const last = useApp(({ live }) => live.restart.last);
-  if (last === null) return [];
+  // By their devices: where a set stands changes all the while, which counters are known hardly ever.
+  const known = useApp(({ live }) => live.restart.last?.counters.map(({ device }) => device).join('\n') ?? null);
+  if (known === null) return [];
+  const devices = known.split('\n');
   return (gear?.ports ?? []).flatMap((port) =>
     port.direction === 'in' &&
     port.on &&
     port.programs.kind === 'counter' &&
     isAlive(port) &&
-    !last.counters.some(({ device }) => device === port.device)
+    !devices.includes(port.device)
       ? [port.alias as string]
       : [],
   );

@@ -30,7 +30,9 @@ export function useNewRow(id: string): (row: HTMLElement | null) => void {
       field?.focus({ preventScroll: true });
       if (field instanceof HTMLInputElement) field.select();
       focused = field;
-      setTimeout(() => (focused = null), CLOSES_MS);
+      setTimeout(() => {
+        if (focused === field) focused = null;
+      }, CLOSES_MS);
     },
     [id],
   );

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react';
 
 /** How long a finger has to stay on what must be held. */
 export const HOLD_MS = 300;
@@ -11,6 +11,7 @@ interface HeldPress {
     onPointerLeave: () => void;
     onPointerCancel: () => void;
     onKeyDown: (event: KeyboardEvent) => void;
+    onClick: (event: MouseEvent) => void;
   };
 }
 
@@ -45,6 +46,10 @@ export function useHeldPress(act: () => void, mustHold: (pointer: string) => boo
         if (event.key !== 'Enter' && event.key !== ' ') return;
         event.preventDefault();
         if (!event.repeat) act();
+      },
+      // What reads the page aloud presses without either.
+      onClick: ({ detail }) => {
+        if (detail === 0) act();
       },
     },
   };

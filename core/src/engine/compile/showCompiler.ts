@@ -17,7 +17,7 @@ export interface CompiledFrom {
 }
 
 /** What does not depend on the gear: everything in playing order. */
-type RunningOrder = Pick<
+type OrderTables = Pick<
   CompiledShow,
   | 'songs'
   | 'layout'
@@ -31,11 +31,14 @@ type RunningOrder = Pick<
   | 'values'
   | 'mutes'
   | 'patches'
-> & {
+>;
+
+interface RunningOrder {
   of: readonly EntrySong<KeptSong>[];
   placed: readonly PlacedEntry[];
   notes: readonly CompileNote[];
-};
+  tables: OrderTables;
+}
 
 /** Where programs lead, in one layout. */
 interface Numbers {
@@ -90,33 +93,9 @@ export class ShowCompiler {
     const made = [gearTables, numbers, inputs, roleBindings, sharedEffects, wholeEffects];
     return this.joined(order, show.instruments, made, () => {
       const { controls, clockInput, clockOutputs, recallsWhereLeft, sendAgain, inputFilter } = gearTables;
-      const {
-        songs,
-        layout,
-        steps,
-        entries,
-        entryTempos,
-        entryEchoes,
-        entryShifts,
-        records,
-        plans,
-        values,
-        mutes,
-        patches,
-      } = order;
+      const { notes, tables } = order;
       return {
-        songs,
-        layout,
-        steps,
-        entries,
-        entryTempos,
-        entryEchoes,
-        entryShifts,
-        records,
-        plans,
-        values,
-        mutes,
-        patches,
+        ...tables,
         roleBindings,
         controls,
         clockInput,
@@ -129,10 +108,10 @@ export class ShowCompiler {
         hears: inputFilter.hears,
         hearsPedals: inputFilter.hearsPedals,
         rows: inputFilter.rows,
-        ...laneTables(show.instruments, this.registry, new Set(songs)),
+        ...laneTables(show.instruments, this.registry, new Set(tables.songs)),
         laneCount: this.registry.laneCount,
         layerCount: this.registry.layers.length,
-        notes: [...order.notes, ...numbers.notes, ...controls.notes],
+        notes: [...notes, ...numbers.notes, ...controls.notes],
       };
     });
   }
@@ -207,7 +186,7 @@ export class ShowCompiler {
     return known && holds(known, song, around) ? known : compileSong(song, around, this.registry, known?.layout);
   }
 
-  private numbersOf({ programs: lines }: Setlist, { layout, steps, entries }: RunningOrder): Numbers {
+  private numbersOf({ programs: lines }: Setlist, { tables: { layout, steps, entries } }: RunningOrder): Numbers {
     const { numbers } = this;
     if (numbers !== null && numbers.lines === lines && numbers.layout === layout) return numbers;
     const notes: CompileNote[] = [];
@@ -272,13 +251,15 @@ function placedOrder(
     of,
     placed,
     notes,
-    songs: of.map(({ song }) => song),
-    layout: old !== null && sameLayout(old.of, of) ? old.layout : {},
-    steps,
-    entries,
-    entryTempos: Float64Array.from(entries, ({ tempoBpm }) => tempoBpm),
-    entryEchoes: entries.map(({ echoNote }) => echoNote),
-    entryShifts: Int8Array.from(of, ({ keyShift }) => keyShift),
-    ...joinTables(of),
+    tables: {
+      songs: of.map(({ song }) => song),
+      layout: old !== null && sameLayout(old.of, of) ? old.tables.layout : {},
+      steps,
+      entries,
+      entryTempos: Float64Array.from(entries, ({ tempoBpm }) => tempoBpm),
+      entryEchoes: entries.map(({ echoNote }) => echoNote),
+      entryShifts: Int8Array.from(of, ({ keyShift }) => keyShift),
+      ...joinTables(of),
+    },
   };
 }

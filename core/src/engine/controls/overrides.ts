@@ -1,3 +1,4 @@
+import { LEVEL } from '../../show';
 import { CC_LEVEL, CC_PAN } from '../../midi/status';
 import { BALANCE_STRIDE, type CompiledBinding, type CompiledControl, type CompiledLayer } from '../compile/compiled';
 import { EffectOverrides } from './effectOverrides';
@@ -11,9 +12,6 @@ import { WHOLE_DEFAULTS, WHOLE_VALUES } from '../sink';
 
 const SLOTS = ['levelDb', 'pan', 'room', 'echo'] as const;
 const MOST_PARTS = 256;
-/** Ends of a layer's level. */
-const LEAST_DB = -60;
-const MOST_DB = 6;
 /** A knob stands where the value is when it is this near, as a share of its travel: one step of seven bits. */
 const MEETS = 1 / 127 + 1e-6;
 const UNTOUCHED = -1;
@@ -101,7 +99,7 @@ export class Overrides {
     const { state } = this;
     const part = state.patch?.layers.findIndex((layer) => layer.layerId === layerId) ?? -1;
     if (part < 0) return state.ignore(REASON['no-layer-here']);
-    this.setLayer(part, 0, Math.min(MOST_DB, Math.max(LEAST_DB, levelDb)), false);
+    this.setLayer(part, 0, Math.min(LEVEL.high, Math.max(LEVEL.low, levelDb)), false);
     if (state.observer !== null)
       state.record({
         type: 'value',

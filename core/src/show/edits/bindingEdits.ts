@@ -11,3 +11,10 @@ export const withBindings = (song: Song, patchId: string | null, change: (bindin
           patch.id === patchId ? { ...patch, bindings: change(patch.bindings) } : patch,
         ),
       };
+
+/** Changes what roles do in a song and in every one of its patches. */
+export const withAllBindings = (song: Song, change: (bindings: Binding[]) => Binding[]): Song => ({
+  ...song,
+  bindings: change(song.bindings),
+  patches: song.patches.map((patch) => ({ ...patch, bindings: change(patch.bindings) })),
+});

@@ -1,3 +1,4 @@
+import { withAllBindings } from './bindingEdits';
 import type { Binding } from '../model/control';
 import { changeBlendValue, changePatch } from './songEdits';
 import type { Effect, EffectChange } from '../model/effect';
@@ -84,12 +85,7 @@ function withoutGoneEffects(song: Song, layerId: string, effects: readonly Effec
     !effects.some(({ id }) => id === action.effectId);
   if (![song.bindings, ...song.patches.map(({ bindings }) => bindings)].some((bindings) => bindings.some(isGone)))
     return song;
-  const kept = (bindings: Binding[]): Binding[] => bindings.filter((binding) => !isGone(binding));
-  return {
-    ...song,
-    bindings: kept(song.bindings),
-    patches: song.patches.map((patch) => ({ ...patch, bindings: kept(patch.bindings) })),
-  };
+  return withAllBindings(song, (bindings) => bindings.filter((binding) => !isGone(binding)));
 }
 
 /**

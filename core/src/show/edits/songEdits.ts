@@ -1,3 +1,4 @@
+import { withAllBindings } from './bindingEdits';
 import { soundKindName } from '../known';
 import { BUILT_INS } from '../model/builtIns';
 import type { Binding } from '../model/control';
@@ -91,11 +92,9 @@ export function withoutLayer(song: Song, id: string): Song {
   const elsewhere = (bindings: Binding[]): Binding[] =>
     bindings.filter(({ action }) => !('layerId' in action) || action.layerId !== id);
   return {
-    ...cleared,
+    ...withAllBindings(cleared, elsewhere),
     layers: cleared.layers.filter((layer) => layer.id !== id),
     standing: cleared.standing.filter((part) => part.layerId !== id),
-    bindings: elsewhere(cleared.bindings),
-    patches: cleared.patches.map((patch) => ({ ...patch, bindings: elsewhere(patch.bindings) })),
   };
 }
 

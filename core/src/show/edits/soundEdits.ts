@@ -2,6 +2,7 @@ import { soundKindName, soundName } from '../known';
 import type { LayerId, PatchId } from '../model/ids';
 import type { Instrument } from '../model/instrument';
 import type { Layer, LayerSound, Part } from '../model/layer';
+import type { Setlist } from '../model/setlist';
 import { Patch, type Song } from '../model/song';
 import { changeLayer, withLayer, withSound } from './songEdits';
 
@@ -35,19 +36,24 @@ function withOneKey(song: Song, layerId: string): Song {
  * A song in which a role starts a layer: where a single key did, none does any more. A zone of several keys is kept: it
  * was made by hand.
  */
-export function startedByRole(song: Song, layerId: string): Song {
-  const left = (parts: Part[]): Part[] =>
-    parts.map((part) =>
-      part.layerId === layerId && part.keys === 'shared' && part.zone.lowKey === part.zone.highKey
-        ? { ...part, keys: 'none' }
-        : part,
-    );
-  return {
-    ...song,
-    standing: left(song.standing),
-    patches: song.patches.map((patch) => ({ ...patch, parts: left(patch.parts) })),
-  };
-}
+export const startedByRole = (song: Song, layerId: string): Song => ({
+  ...song,
+  standing: leftToRole(song.standing, layerId),
+  patches: song.patches.map((patch) => ({ ...patch, parts: leftToRole(patch.parts, layerId) })),
+});
+
+/** The same of the standing layers of a setlist. */
+export const standingStartedByRole = (setlist: Setlist, layerId: string): Setlist => ({
+  ...setlist,
+  standing: leftToRole(setlist.standing, layerId),
+});
+
+const leftToRole = (parts: Part[], layerId: string): Part[] =>
+  parts.map((part) =>
+    part.layerId === layerId && part.keys === 'shared' && part.zone.lowKey === part.zone.highKey
+      ? { ...part, keys: 'none' }
+      : part,
+  );
 
 /** Whether a layer has no name of the player's own: it is called by a number, by its preset, or by its kind. */
 export function isNamedBySound({ name, sound }: Layer, stored: Stored): boolean {

@@ -9,7 +9,8 @@ export interface ActionRange {
   readonly unit: EffectParameter['unit'] | '';
 }
 
-const LEVEL: ActionRange = { low: -60, high: 6, unit: 'dB' };
+/** Of a layer's level. */
+export const LEVEL: ActionRange = { low: -60, high: 6, unit: 'dB' };
 const SEND: ActionRange = { low: 0, high: 100, unit: '%' };
 const VALUES: Record<string, ActionRange> = {
   levelDb: LEVEL,

@@ -1,11 +1,13 @@
 import type { RoleInUse, Scope } from '@rackle/core/controls';
 import {
   Binding,
+  standingStartedByRole,
   startedByRole,
   withBindings,
   withEveryBinding,
   type Action,
   type PatchId,
+  type Setlist,
   type Song,
   type SongId,
 } from '@rackle/core/show';
@@ -14,6 +16,8 @@ import { useEdit, useEverySetlist, useSetlist, useSongs } from '../../state/hook
 /** What a role starts needs no key of its own. */
 const startedIn = (song: Song, action: Action | null): Song =>
   action?.kind === 'trigger' ? startedByRole(song, action.layerId) : song;
+const standingIn = (setlist: Setlist, action: Action | null): Setlist =>
+  action?.kind === 'trigger' ? standingStartedByRole(setlist, action.layerId) : setlist;
 
 /** What can be done with what a role does: changed or taken away (null), and added in a scope. */
 export function useRoleUses(role: RoleInUse, here: { songId: SongId; patchId: PatchId } | null) {
@@ -30,7 +34,12 @@ export function useRoleUses(role: RoleInUse, here: { songId: SongId; patchId: Pa
     const mergeKey = next === null ? undefined : `use ${role.role} ${scope} ${songId ?? ''} ${patchId ?? ''}`;
     if (scope === 'everySetlist')
       edit({ label, mergeKey, everySetlist: [{ ...every, bindings: swap(every.bindings) }] });
-    else if (songId === null) edit({ label, mergeKey, setlists: [{ ...setlist, bindings: swap(setlist.bindings) }] });
+    else if (songId === null)
+      edit({
+        label,
+        mergeKey,
+        setlists: [standingIn({ ...setlist, bindings: swap(setlist.bindings) }, next?.action ?? null)],
+      });
     else
       edit({ label, mergeKey, songs: [startedIn(withBindings(songs[songId], patchId, swap), next?.action ?? null)] });
   };
@@ -39,7 +48,8 @@ export function useRoleUses(role: RoleInUse, here: { songId: SongId; patchId: Pa
     const label = `give ${role.role} a use`;
     const added = (bindings: Binding[]): Binding[] => [...bindings, binding];
     if (scope === 'everySetlist') edit({ label, everySetlist: [withEveryBinding(every, binding)] });
-    else if (scope === 'setlist') edit({ label, setlists: [{ ...setlist, bindings: added(setlist.bindings) }] });
+    else if (scope === 'setlist')
+      edit({ label, setlists: [standingIn({ ...setlist, bindings: added(setlist.bindings) }, action)] });
     else if (here)
       edit({
         label,

@@ -1,9 +1,9 @@
+import { LEVEL } from '@rackle/core/show';
 import { useApp, useHost } from '../../state/hooks';
 import { Fader } from '../../ui/Fader';
 import { dbText } from '../../ui/format';
 
-const LOWEST_DB = -60;
-const HIGHEST_DB = 6;
+const TRAVEL_DB = LEVEL.high - LEVEL.low;
 
 /** The level of a layer of the patch that plays, until the next recall. */
 export function LevelFader({ layerId, name, className }: { layerId: string; name: string; className?: string }) {
@@ -13,12 +13,12 @@ export function LevelFader({ layerId, name, className }: { layerId: string; name
   return (
     <Fader
       label={`level of ${name}`}
-      share={levelDb === null ? null : (levelDb - LOWEST_DB) / (HIGHEST_DB - LOWEST_DB)}
+      share={levelDb === null ? null : (levelDb - LEVEL.low) / TRAVEL_DB}
       text={levelDb === null ? '' : dbText(levelDb)}
       mustHold={locked}
       upright
       className={className}
-      onMove={(share) => host.post({ type: 'fader', layerId, levelDb: LOWEST_DB + share * (HIGHEST_DB - LOWEST_DB) })}
+      onMove={(share) => host.post({ type: 'fader', layerId, levelDb: LEVEL.low + share * TRAVEL_DB })}
     />
   );
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { finishingTimes, type Setlist } from '@rackle/core/show';
+import { Setlist, finishingTimes } from '@rackle/core/show';
 import { useApp, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
@@ -58,8 +58,8 @@ function Gigs({ label, setlists, of }: { label: string; setlists: readonly Setli
   );
 }
 
-const TIME = /^([01]\d|2[0-3]):[0-5]\d$/;
-const wrongTime = (text: string): string | null => (TIME.test(text.trim()) ? null : 'a time reads 20:30');
+const wrongTime = (text: string): string | null =>
+  Setlist.shape.startsAt.safeParse(text.trim()).error?.issues[0]?.message ?? null;
 const NO_CURFEW = 'none';
 
 function Gig({ setlist, of }: { setlist: Setlist; of: SetlistsOf }) {

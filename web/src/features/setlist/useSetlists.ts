@@ -5,11 +5,7 @@ import { useAct, useApp, useEdit, useGear, useSetlist } from '../../state/hooks'
 import { newId } from '../../state/ids';
 
 /** The day here, “2026-06-21”. */
-const today = (): string => {
-  const now = new Date();
-  const two = (n: number): string => String(n).padStart(2, '0');
-  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`;
-};
+const today = (): string => new Date().toLocaleDateString('en-CA');
 
 /** Gigs without a day yet come first, then the next ones; of those that are over the last ones. */
 function inOrder(setlists: readonly Setlist[], day: string): { coming: Setlist[]; past: Setlist[] } {

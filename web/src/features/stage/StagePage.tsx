@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { keyName } from '@rackle/core/midi';
-import type { Place } from '@rackle/core/show';
+import type { Layer, Part, Place } from '@rackle/core/show';
 import { useApp, usePlaces, useSetlist } from '../../state/hooks';
 import { useEvening } from '../../state/useEvening';
 import { useLayersNow } from '../../state/useLayersNow';
@@ -95,15 +95,13 @@ function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; 
   const shift = song.transpose + entry.keyShift + transpose;
   const layersNow = useLayersNow(song.id);
   const evening = useEvening(song.id);
-  const zones = [...patch.parts, ...song.standing].flatMap((part): RulerZone[] => {
-    const index = song.layers.findIndex(({ id }) => id === part.layerId);
-    const layer = song.layers[index];
-    const now = layersNow.get(part.layerId);
+  const zoneOf = (layer: Layer | undefined, part: Part, at: number): RulerZone[] => {
     if (!layer || part.keys === 'none') return [];
+    const now = layersNow.get(layer.id);
     return [
       {
         id: layer.id,
-        letter: letterOf(index),
+        letter: letterOf(at),
         name: now?.steppedTo ? `${layer.name}: ${now.steppedTo}` : layer.name,
         tape: layer.tape,
         lowKey: part.zone.lowKey,
@@ -113,31 +111,22 @@ function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; 
         muted: now?.isMuted ?? blend?.values.find(({ layerId }) => layerId === layer.id)?.mute ?? part.mute,
       },
     ];
-  });
-  const standing = evening
-    .filter(({ part }) => part.keys !== 'none')
-    .map(({ layer, part, at }): RulerZone => {
-      const now = layersNow.get(layer.id);
-      return {
-        id: layer.id,
-        letter: letterOf(song.layers.length + at),
-        name: now?.steppedTo ? `${layer.name}: ${now.steppedTo}` : layer.name,
-        tape: layer.tape,
-        lowKey: part.zone.lowKey,
-        highKey: part.zone.highKey,
-        note: shiftNote(part.shift + (layer.followsTranspose ? shift : 0)),
-        chosen: false,
-        muted: now?.isMuted ?? part.mute,
-      };
-    });
+  };
+  const zones = [
+    ...[...patch.parts, ...song.standing].flatMap((part) => {
+      const at = song.layers.findIndex(({ id }) => id === part.layerId);
+      return zoneOf(song.layers[at], part, at);
+    }),
+    ...evening.flatMap(({ layer, part, at }) => zoneOf(layer, part, song.layers.length + at)),
+  ];
   return (
     <KeyRuler
       lowest={21}
       highest={108}
-      zones={[...zones, ...standing]}
+      zones={zones}
       keys={keys}
       nameOf={(key) => keyName(key, middleC)}
-      barHeight={zones.length + standing.length > 5 ? 16 : 23}
+      barHeight={zones.length > 5 ? 16 : 23}
     />
   );
 }

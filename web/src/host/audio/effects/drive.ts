@@ -1,10 +1,7 @@
-import { gainOf } from '../decibels';
+import { driveGains } from '@rackle/core/show';
 import { KnownParam } from '../knownParam';
 import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
 
-const MOST_DRIVE_DB = 34;
-/** How much of what the drive adds in level is taken back, as a power of it. */
-const MADE_UP = 0.45;
 /** The curve holds for inputs of up to so many times full scale; what is louder is cut there, where it is flat. */
 const CURVE_REACH = 8;
 const CURVE_POINTS = 4096;
@@ -29,9 +26,9 @@ export function drive(context: BaseAudioContext): EffectCore {
     output: out,
     tailS: NO_TAIL,
     set: ofKind('drive', ({ amount }, _bpm, rampS) => {
-      const gain = gainOf((amount / 100) * MOST_DRIVE_DB);
-      level.go(gain / CURVE_REACH, rampS, context.currentTime);
-      makeUp.go(gain ** -MADE_UP, rampS, context.currentTime);
+      const gains = driveGains(amount);
+      level.go(gains.into / CURVE_REACH, rampS, context.currentTime);
+      makeUp.go(gains.out, rampS, context.currentTime);
     }),
     dispose() {
       for (const node of [into, curve, out]) node.disconnect();

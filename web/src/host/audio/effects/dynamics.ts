@@ -1,9 +1,8 @@
+import { KNEE_DB, LIMIT_RATIO } from '@rackle/core/show';
 import { gainOf } from '../decibels';
 import { KnownParam } from '../knownParam';
 import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
 
-const KNEE_DB = 30;
-const LIMIT_RATIO = 20;
 const LIMIT_ATTACK_S = 0.003;
 const LIMIT_RELEASE_S = 0.01;
 

@@ -1,8 +1,6 @@
-import type { Effect } from '@rackle/core/show';
+import { MIDDLE_Q, filterQ, shelvesHz, type Effect } from '@rackle/core/show';
 import { KnownParam } from '../knownParam';
 import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
-
-const MIDDLE_Q = 0.7;
 
 /** A biquad with parameters that know where they stand. */
 function band(
@@ -33,12 +31,13 @@ export function equaliser(context: BaseAudioContext, first: Extract<Effect, { ki
     tailS: NO_TAIL,
     set: ofKind('equaliser', ({ lowDb, middleDb, middleHz, highDb }, _bpm, rampS) => {
       const now = context.currentTime;
+      const shelves = shelvesHz(middleHz);
       low.gain.go(lowDb, rampS, now);
       middle.gain.go(middleDb, rampS, now);
       high.gain.go(highDb, rampS, now);
-      low.hz.go(Math.max(80, middleHz / 3), rampS, now, true);
+      low.hz.go(shelves.low, rampS, now, true);
       middle.hz.go(middleHz, rampS, now, true);
-      high.hz.go(Math.min(12_000, middleHz * 3), rampS, now, true);
+      high.hz.go(shelves.high, rampS, now, true);
     }),
     dispose() {
       for (const { node } of [low, middle, high]) node.disconnect();
@@ -59,7 +58,7 @@ export function filter(context: BaseAudioContext, first: Extract<Effect, { kind:
       for (const each of bands) {
         if (each.node.type !== type) each.node.type = type;
         each.hz.go(hz, rampS, now, true);
-        each.q.go(0.5 + resonance / 8, rampS, now);
+        each.q.go(filterQ(resonance), rampS, now);
       }
     }),
     dispose() {
