@@ -1,9 +1,7 @@
 import { Suspense, lazy, useEffect, type ReactNode } from 'react';
-import { useLocation, useNavigate } from 'react-router';
-import type { Place } from '@rackle/core/show';
+import { useLocation } from 'react-router';
 import { RunStrip } from '../features/run-strip/RunStrip';
 import { useApp, useHost, useSetlist } from '../state/hooks';
-import { useLatest } from '../ui/useLatest';
 import { FootLine } from './FootLine';
 import { later } from './later';
 import { NewVersion } from './NewVersion';
@@ -16,6 +14,7 @@ import { TopLine } from './TopLine';
 import { CountersFound } from './CountersFound';
 import { Trouble } from './Trouble';
 import { useComputerKeys } from './useComputerKeys';
+import { useGoAlong } from './useGoAlong';
 import { useShortcuts } from './useShortcuts';
 import { useWakeLock } from './useWakeLock';
 
@@ -37,7 +36,6 @@ export function Frame({
   const host = useHost();
   const { locked, night, monitorOpen, paletteOpen, keysOpen } = useApp(({ ui }) => ui);
   const { pathname } = useLocation();
-  const navigate = useNavigate();
   const onStage = pathname === '/stage';
   useComputerKeys();
   useShortcuts();
@@ -49,10 +47,7 @@ export function Frame({
   useEffect(() => {
     document.title = [titleOf(pathname), setlistName, 'Rackle'].filter((part) => part !== null).join(' · ');
   }, [pathname, setlistName]);
-  const goThere = useLatest((place: Place): void => {
-    if (pathname.startsWith('/songs')) void navigate(`/songs/${place.song.id}`);
-    if (pathname.startsWith('/timeline')) void navigate(`/timeline/${place.song.id}`);
-  });
+  const goAlong = useGoAlong();
   const seesMessages = monitorOpen || pathname === '/gear';
   useEffect(() => host.post({ type: 'watch', monitor: seesMessages, meters: true }), [host, seesMessages]);
   return (
@@ -65,7 +60,7 @@ export function Frame({
       <NewVersion onTake={onTakeVersion} />
       <RefusedStep />
       <Trouble />
-      <RunStrip onGo={goThere} />
+      <RunStrip onGo={goAlong} />
       <WantsRoom pathname={pathname} />
       <main tabIndex={-1} className="min-h-0 flex-1 overflow-auto focus:outline-none">
         {children}
