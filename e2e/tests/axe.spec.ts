@@ -1,47 +1,6 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import type { Page } from '@playwright/test';
+import { faults, PAGES } from './axe';
 import { expect, open, test } from './rackle';
-
-const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-
-interface Violation {
-  id: string;
-  impact: string | null;
-  nodes: { html: string; failureSummary: string }[];
-}
-
-const LEVELS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'];
-
-/** What a page has that is serious or critical, by WCAG 2.1 A and AA, in words. */
-async function faults(page: Page, only: readonly string[] = LEVELS): Promise<string[]> {
-  await page.evaluate(AXE);
-  const violations = await page.evaluate(async (runOnly) => {
-    const { axe } = globalThis as unknown as {
-      axe: { run(of: Document, options: object): Promise<{ violations: Violation[] }> };
-    };
-    const found = await axe.run(document, { runOnly, iframes: false });
-    return found.violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-  }, only);
-  return violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
-}
-
-const PAGES = [
-  '/gear',
-  '/sounds',
-  '/sounds/skerry',
-  '/sounds/causeway',
-  '/songs/third-ferry-home',
-  '/library',
-  '/setlist',
-  '/setlists',
-  '/guide',
-  '/numbers',
-  '/numbers/sheets',
-  '/timeline',
-  '/soundcheck',
-  '/stage',
-];
 
 for (const ground of ['paper', 'blackout'] as const)
   test(`nothing serious for eye and hand on any page, on ${ground}, with bench and monitor open`, async ({

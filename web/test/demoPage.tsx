@@ -7,7 +7,8 @@ import { Show, bodiesOf } from '@rackle/core/show';
 import { SharedLayers } from '../src/features/shared-layers';
 import type { HostCommand, HostConnection } from '../src/protocol';
 import { loaded } from '../src/show/showSlice';
-import { HostContext } from '../src/state/hooks';
+import { MonitorLog } from '../src/live/monitorLog';
+import { HostContext, LogContext } from '../src/state/hooks';
 import { makeStore, type Store } from '../src/state/store';
 
 export const demo = Show.parse(JSON.parse(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8')));
@@ -24,6 +25,7 @@ export function demoPage(): DemoPage {
   const store = makeStore();
   store.dispatch(loaded({ bodies: bodiesOf(demo), setlistId: demo.setlists[0].id }));
   const posted: HostCommand[] = [];
+  const log = new MonitorLog();
   const host: HostConnection = { post: (command) => void posted.push(command), listen: () => () => undefined };
   return {
     store,
@@ -31,9 +33,11 @@ export function demoPage(): DemoPage {
     Around: ({ children }) => (
       <Provider store={store}>
         <HostContext value={host}>
-          <MemoryRouter>
-            <SharedLayers>{children}</SharedLayers>
-          </MemoryRouter>
+          <LogContext value={log}>
+            <MemoryRouter>
+              <SharedLayers>{children}</SharedLayers>
+            </MemoryRouter>
+          </LogContext>
         </HostContext>
       </Provider>
     ),

@@ -12,7 +12,7 @@ export function FootLine() {
   return (
     <footer
       data-focus="player"
-      className="no-print flex h-8 shrink-0 items-center gap-4 border-t border-rule px-4 text-[13px] text-ink2"
+      className="no-print flex h-8 shrink-0 items-center gap-4 border-t border-rule pointer-coarse:h-11 px-4 text-[13px] text-ink2"
     >
       <FootKey letter="B" name="bench" on={benchOpen} onClick={() => act(toggled('benchOpen'))} />
       <FootKey letter="M" name="monitor" on={monitorOpen} onClick={() => act(toggled('monitorOpen'))} />
@@ -25,7 +25,7 @@ export function FootLine() {
         to="/guide"
         aria-disabled={locked}
         onClick={(event) => locked && event.preventDefault()}
-        className="hover:text-ink"
+        className="inline-flex items-center hover:text-ink"
       >
         guide
       </Link>

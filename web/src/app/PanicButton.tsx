@@ -17,7 +17,7 @@ export function PanicButton({ onStage }: { onStage: boolean }) {
       type="button"
       title={locked ? 'Hold to end every note' : 'End every note; twice resets all gear'}
       {...handlers}
-      className={`shrink-0 border border-ink px-3 font-bold touch-none select-none ${onStage ? 'min-h-16 min-w-24 text-lg' : 'min-h-11'} ${isHolding ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
+      className={`shrink-0 border border-ink px-3 font-bold touch-none select-none ${onStage ? 'min-h-16! min-w-24 text-lg' : 'min-h-11'} ${isHolding ? 'bg-ink text-ground' : 'hover:bg-ground2'}`}
     >
       Panic
     </button>

@@ -25,11 +25,16 @@ interface Props<V extends string> {
   onChange: (value: NoInfer<V>) => void;
   /** Its list is opened. */
   onOpen?: () => void;
+  /** A word of a sentence, or a verb like a `Button`. */
+  look?: keyof typeof LOOKS;
   className?: string;
 }
 
 const OPENS = new Set(['ArrowDown', 'ArrowUp']);
-const LOOK = 'leading-tight border-b border-dotted border-ink text-left hover:border-solid';
+const LOOKS = {
+  word: 'leading-tight written text-left',
+  verb: 'flex min-h-9 items-center whitespace-nowrap rounded-sm border border-ink px-3 font-bold leading-tight hover:bg-ground2',
+};
 
 /**
  * A choice that reads like a word in a sentence. Until it is asked for it is no more than that word: a page may have
@@ -37,7 +42,7 @@ const LOOK = 'leading-tight border-b border-dotted border-ink text-left hover:bo
  */
 export function Choice<V extends string>({ items, groups, unchosen = 'choose', onOpen, ...rest }: Props<V>) {
   const [asked, setAsked] = useState(false);
-  const { label, value, className = '' } = rest;
+  const { label, value, look = 'word', className = '' } = rest;
   const lists = groups ?? [{ name: '', items: items ?? [] }];
   let shown = unchosen;
   for (const group of lists) for (const item of group.items) if (item.value === value) shown = item.label;
@@ -59,7 +64,7 @@ export function Choice<V extends string>({ items, groups, unchosen = 'choose', o
       aria-expanded={false}
       aria-haspopup="listbox"
       aria-label={label}
-      className={`${LOOK} ${className}`}
+      className={`${LOOKS[look]} ${className}`}
       onClick={ask}
       onKeyDown={onKeyDown}
     >
@@ -74,6 +79,7 @@ function OpenChoice<V extends string>({
   value,
   groups,
   onChange,
+  look = 'word',
   className = '',
   shown,
   onOpen,
@@ -92,7 +98,7 @@ function OpenChoice<V extends string>({
     <Select.Root value={value} onValueChange={(next) => onChange(next as V)} open={open} onOpenChange={onOpenChange}>
       <Select.Trigger
         aria-label={label}
-        className={`${LOOK} ${className}`}
+        className={`${LOOKS[look]} ${className}`}
         onBlur={() => {
           if (!open) onLeft();
         }}

@@ -3,6 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type ComponentType, type HTMLAttributes } from 'react';
 
 import { useLatest } from './useLatest';
+import { useLinePx } from './useLinePx';
 
 const features = tableFeatures({});
 
@@ -53,13 +54,14 @@ export function DataTable<Row extends object>({
   columns,
   rows,
   keyOf,
-  rowPx,
+  rowPx: linePx,
   scrolls,
   headPx = 0,
   seen = null,
   rowProps,
 }: Props<Row>) {
   const element = useRef<HTMLTableElement>(null);
+  const rowPx = useLinePx(linePx);
   const definitions = useMemo(() => columns.map(definitionOf), [columns]);
   const table = useTable({ features, columns: definitions, data: rows, getRowId: keyOf });
   const model = table.getRowModel().rows;

@@ -1,5 +1,6 @@
 import { memo, useRef, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
 import { useLatest } from './useLatest';
+import { useLinePx } from './useLinePx';
 
 type Grip = 'low' | 'high' | 'all';
 const BLACK = new Set([1, 3, 6, 8, 10]);
@@ -39,6 +40,7 @@ interface Props {
 export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZone, barHeight = 24 }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const count = highest - lowest + 1;
+  const height = useLinePx(barHeight);
   const keyAt = (clientX: number): number => {
     const { left, width } = box.current!.getBoundingClientRect();
     return Math.min(highest, Math.max(lowest, lowest + Math.floor(((clientX - left) / width) * count)));
@@ -85,7 +87,7 @@ export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZon
           zone={zone}
           lowest={lowest}
           highest={highest}
-          height={barHeight}
+          height={onZone ? height : barHeight}
           movable={onZone !== undefined}
           nameOf={nameOf}
           onDrag={drag}
@@ -196,7 +198,8 @@ function MovableStrip({
     const far = within(by, -lowKey, LAST_KEY - highKey);
     return [lowKey + far, highKey + far];
   };
-  const grip = 'absolute inset-y-0 w-3 cursor-ew-resize touch-none focus-visible:bg-ink focus-visible:outline-2';
+  const grip =
+    'absolute inset-y-0 w-3 pointer-coarse:w-6 cursor-ew-resize touch-none focus-visible:bg-ink focus-visible:outline-2';
   return (
     <div className={look} style={style}>
       <button

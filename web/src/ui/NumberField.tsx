@@ -79,7 +79,7 @@ export function NumberField({
         aria-invalid={wrong !== null}
         inputMode="decimal"
         size={Math.max(1, text.length)}
-        className={`min-w-[1.5ch] max-w-full border-b border-dotted border-ink bg-transparent leading-tight focus:border-solid focus:outline-none ${className}`}
+        className={`min-w-[1.5ch] max-w-full written bg-transparent leading-tight focus:outline-none ${className}`}
         value={text}
         onChange={(event) => setDraft(event.target.value)}
         onFocus={(event) => event.target.select()}

@@ -44,7 +44,7 @@ export function RunningSide() {
             of 100 within <b className="text-ink">{ms(figures.p99Ms)}</b>
           </>
         )}
-        .
+        {where !== 'starting' && '.'}
       </p>
       <WithoutServer />
     </>

@@ -224,12 +224,7 @@ function PassedOn({ control }: FieldsProps) {
 
 /** A switch that reads like a word in a sentence. */
 const WordSwitch = ({ on, words, onClick }: { on: boolean; words: string; onClick: () => void }) => (
-  <button
-    type="button"
-    aria-pressed={on}
-    onClick={onClick}
-    className="border-b border-dotted border-ink hover:border-solid"
-  >
+  <button type="button" aria-pressed={on} onClick={onClick} className="written">
     {words}
   </button>
 );

@@ -11,7 +11,7 @@ import {
 import type { NameStyle } from '@rackle/core/midi';
 import { playedSetlist, type GearList, type PatchId, type Setlist, type SongId } from '@rackle/core/show';
 import { useMemo, useState } from 'react';
-import { useApp, useEdit, useEverySetlist, useSongs } from '../../state/hooks';
+import { useApp, useEdit, useEverySetlist, useKnowsPorts, useSongs } from '../../state/hooks';
 import { madeNow } from '../../ui/newRow';
 import { useLearn } from './useLearn';
 
@@ -43,8 +43,10 @@ export function useRoles(gear: GearList, setlist: Setlist) {
   const twice = useMemo(() => new Set(sourceConflicts(gear.roles).map(([, second]) => second)), [gear]);
   const states = new Map(controls.map((control) => [control.key, control]));
   const style: NameStyle = { programsFrom: setlist.programsFrom, middleC: setlist.middleC };
+  const isKnown = useKnowsPorts();
+  // What is not known yet counts as here.
   const alive = (device: string): boolean =>
-    ports.some((port) => port.alive && port.direction === 'in' && port.name === device);
+    !isKnown || ports.some((port) => port.alive && port.direction === 'in' && port.name === device);
   const take = (taken: typeof proposals): void =>
     edit({
       label: taken.length === 1 ? `take what is proposed for ${taken[0].role}` : 'take all proposals',

@@ -58,7 +58,7 @@ export const RunStrip = memo(function RunStrip({ onGo }: { onGo?: (place: Place)
       aria-label="run strip"
       data-focus="player"
       onKeyDown={(event) => walk(event, strip.current)}
-      className="no-print h-[66px] shrink-0 overflow-x-auto border-b border-rule px-4 pt-1.5 [scrollbar-width:thin]"
+      className="no-print h-[66px] shrink-0 overflow-x-auto pointer-coarse:h-[74px] border-b border-rule px-4 pt-1.5 [scrollbar-width:thin]"
       data-testid="run-strip"
     >
       {isLong ? (
@@ -132,7 +132,7 @@ function LongRow({ entries, byEntry, strip, position, draw }: RowProps) {
     if (live >= 0) row.scrollToIndex(live, { align: 'center' });
   }, [row, live]);
   return (
-    <div className="relative h-[54px]" style={{ width: row.getTotalSize() }}>
+    <div className="relative h-[54px] pointer-coarse:h-[62px]" style={{ width: row.getTotalSize() }}>
       {row.getVirtualItems().map((item) => (
         <div key={item.key} className="absolute top-0" style={{ left: item.start, width: item.size - GAP_PX }}>
           {draw(entries[item.index])}

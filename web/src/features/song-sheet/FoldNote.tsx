@@ -31,7 +31,7 @@ export function FoldNote({ song, patch, keys, lowest, highest, middleC, onChange
       .{' '}
       <Button
         look="plain"
-        className="!min-h-0"
+        className="not-pointer-coarse:min-h-0!"
         onClick={() => onChange('fold zones onto a smaller keyboard', withFolds(song, patch.id, folds))}
       >
         fold {folds.length === 1 ? 'it' : 'them'}

@@ -211,7 +211,7 @@ function Hears({ layer, onLayer }: Props) {
               {name}
               <Button
                 look="plain"
-                className="!min-h-0"
+                className="not-pointer-coarse:min-h-0!"
                 aria-label={`hear ${name} again`}
                 onClick={() => setDeaf(key, false)}
               >
@@ -255,7 +255,7 @@ function Hears({ layer, onLayer }: Props) {
           />
           <Button
             look="plain"
-            className="!min-h-0"
+            className="not-pointer-coarse:min-h-0!"
             aria-label={`leave ${controllerName(from)} as it is`}
             onClick={() =>
               onLayer('leave a controller as it is', { remapped: layer.remapped.filter((_, o) => o !== i) })
@@ -312,7 +312,7 @@ function ChannelList({
       key={text}
       defaultValue={text}
       size={Math.max(4, text.length)}
-      className="border-b border-dotted border-ink bg-transparent focus:border-solid focus:outline-none"
+      className="written bg-transparent focus:outline-none"
       title="every channel, or as 1, 3–6"
       onFocus={(event) => event.target.select()}
       onKeyDown={(event) => {

@@ -229,7 +229,7 @@ function SysexField({
       aria-label={`bytes of ${label}`}
       defaultValue={text}
       key={text}
-      className="mono border-b border-dotted border-ink bg-transparent"
+      className="mono written bg-transparent"
       title="bytes between F0 and F7, 00 to 7f"
       onBlur={(event) => {
         const typed = event.target.value.trim().split(/[\s,]+/);

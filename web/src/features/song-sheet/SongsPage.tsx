@@ -81,7 +81,7 @@ export function SongsPage() {
             <li key={song.id} className="flex min-h-10 items-center gap-4 border-b border-rule">
               <Link
                 to={`/songs/${song.id}`}
-                className={`named w-96 truncate text-2xl ${song.id === playing ? 'live-text' : ''}`}
+                className={`named w-96 truncate text-2xl pointer-coarse:leading-11 ${song.id === playing ? 'live-text' : ''}`}
               >
                 {song.name}
               </Link>

@@ -72,7 +72,7 @@ export function SoundParameters({ part, blend, outboard, onChange }: Props) {
             {valueOf(own, controller) !== null && (
               <Button
                 look="plain"
-                className="!min-h-0"
+                className="not-pointer-coarse:min-h-0!"
                 aria-label={`leave ${name(controller)} ${blend ? 'as the patch has it' : 'as the preset has it'}`}
                 onClick={() =>
                   onChange(

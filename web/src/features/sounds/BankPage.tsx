@@ -49,7 +49,7 @@ export function BankPage({ instrument }: { instrument: BankInstrument }) {
           }
         />
         <span className="pb-1 text-ink2">
-          <Link to="/sounds" className="underline decoration-dotted">
+          <Link to="/sounds" className="inline-flex items-center underline decoration-dotted">
             Sounds
           </Link>
         </span>

@@ -23,7 +23,7 @@ export function InstrumentPage() {
       return (
         <p className="p-6 text-lg">
           This instrument is not there any more.{' '}
-          <Link to="/sounds" className="underline">
+          <Link to="/sounds" className="inline-flex items-center underline decoration-dotted">
             To the sounds
           </Link>
         </p>

@@ -44,7 +44,7 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
           onChange={(name) => change('rename the instrument', { name })}
         />
         <span className="pb-1 text-ink2">
-          <Link to="/sounds" className="underline decoration-dotted">
+          <Link to="/sounds" className="inline-flex items-center underline decoration-dotted">
             Sounds
           </Link>
         </span>

@@ -54,7 +54,7 @@ export function RecordingsPage({ instrument }: { instrument: RecordingsInstrumen
           onChange={(name) => edit({ label: 'rename', instruments: [{ ...instrument, name }] })}
         />
         <span className="pb-1 text-ink2">
-          <Link to="/sounds" className="underline decoration-dotted">
+          <Link to="/sounds" className="inline-flex items-center underline decoration-dotted">
             Sounds
           </Link>
         </span>

@@ -32,7 +32,7 @@ export function ShapePage({ instrument }: { instrument: BuiltIn }) {
         <h1 className="named text-4xl">{instrument.name}</h1>
         <span className="text-ink2">
           {instrument.about} · {instrument.memoryMb} MB · {instrument.loadMs} ms to load ·{' '}
-          <Link to="/sounds" className="underline decoration-dotted">
+          <Link to="/sounds" className="inline-flex items-center underline decoration-dotted">
             Sounds
           </Link>
         </span>

@@ -3,6 +3,7 @@ import { Star } from 'lucide-react';
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { programText } from '@rackle/core/programs';
 import { useSetlist } from '../../state/hooks';
+import { useLinePx } from '../../ui/useLinePx';
 import { soundKey, type FoundSound } from './soundIndex';
 import type { useShelf } from './useShelf';
 
@@ -28,10 +29,11 @@ interface Props {
 /** The sounds that are found. */
 export function SoundHits({ hits, at, ownId, shelf, nothing, onGo, onKeep, onKeyDown }: Props) {
   const box = useRef<HTMLDivElement>(null);
+  const linePx = useLinePx(ROW_PX);
   const rows = useVirtualizer({
     count: hits.length,
     getScrollElement: () => box.current,
-    estimateSize: () => ROW_PX,
+    estimateSize: () => linePx,
     overscan: 10,
   });
   const isStarred = ({ sound }: FoundSound): boolean => sound !== null && shelf.stars.has(soundKey(sound));
@@ -56,6 +58,7 @@ export function SoundHits({ hits, at, ownId, shelf, nothing, onGo, onKeep, onKey
               hit={hits[row.index]}
               index={row.index}
               top={row.start}
+              px={linePx}
               isAt={row.index === at}
               isOwn={ownId === hits[row.index].id}
               onGo={onGo}
@@ -70,6 +73,7 @@ export function SoundHits({ hits, at, ownId, shelf, nothing, onGo, onKeep, onKey
               key={hits[row.index].id}
               hit={hits[row.index]}
               top={row.start}
+              px={linePx}
               isAt={row.index === at}
               isStarred={isStarred(hits[row.index])}
               onStar={shelf.toggleStar}
@@ -87,13 +91,14 @@ interface HitProps {
   index: number;
   /** Px from the top of the list. */
   top: number;
+  px: number;
   isAt: boolean;
   isOwn: boolean;
   onGo: (at: number) => void;
   onKeep: (hit: FoundSound) => void;
 }
 
-function Hit({ hit, index, top, isAt, isOwn, onGo, onKeep }: HitProps) {
+function Hit({ hit, index, top, px, isAt, isOwn, onGo, onKeep }: HitProps) {
   const { programsFrom } = useSetlist() ?? { programsFrom: 1 as const };
   return (
     <div
@@ -102,8 +107,8 @@ function Hit({ hit, index, top, isAt, isOwn, onGo, onKeep }: HitProps) {
       aria-selected={isAt}
       onClick={() => onGo(index)}
       onDoubleClick={() => onKeep(hit)}
-      className={`absolute inset-x-0 flex cursor-pointer items-baseline gap-3 border-b border-rule px-1 ${isAt ? 'bg-ink text-ground' : isOwn ? 'bg-ground2' : ''}`}
-      style={{ height: ROW_PX, transform: `translateY(${top}px)` }}
+      className={`absolute inset-x-0 flex cursor-pointer items-baseline gap-3 border-b border-rule px-1 pointer-coarse:items-center ${isAt ? 'bg-ink text-ground' : isOwn ? 'bg-ground2' : ''}`}
+      style={{ height: px, transform: `translateY(${top}px)` }}
     >
       <span className="w-6 shrink-0" />
       <span className="named w-72 shrink-0 truncate text-lg leading-8">{hit.name}</span>
@@ -125,12 +130,14 @@ function Hit({ hit, index, top, isAt, isOwn, onGo, onKeep }: HitProps) {
 function StarOf({
   hit,
   top,
+  px,
   isAt,
   isStarred,
   onStar,
 }: {
   hit: FoundSound;
   top: number;
+  px: number;
   isAt: boolean;
   isStarred: boolean;
   onStar: Shelf['toggleStar'];
@@ -145,7 +152,7 @@ function StarOf({
       aria-label={`star ${hit.name}`}
       onClick={() => onStar(sound)}
       className={`absolute left-1 grid w-7 place-items-center ${isAt ? 'text-ground' : ''}`}
-      style={{ height: ROW_PX, transform: `translateY(${top}px)` }}
+      style={{ height: px, transform: `translateY(${top}px)` }}
     >
       <Star size={15} fill={isStarred ? 'currentColor' : 'none'} className={isStarred ? '' : 'opacity-30'} />
     </button>

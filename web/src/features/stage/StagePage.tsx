@@ -22,7 +22,12 @@ export function StagePage() {
   const places = usePlaces();
   const [handsOpen, setHandsOpen] = useState(false);
   const here = places[position] ?? null;
-  if (!setlist || !here) return <p className="named p-8 text-4xl">Nothing to play yet. The setlist has no patches.</p>;
+  if (!setlist || !here)
+    return (
+      <p className="named p-8 text-4xl">
+        {places.length === 0 ? 'Nothing to play yet. The setlist has no patches.' : 'The running side is starting …'}
+      </p>
+    );
   const { song, patch, blend } = here;
   return (
     <div

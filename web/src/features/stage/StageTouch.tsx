@@ -30,7 +30,7 @@ export function StageTouch({ handsOpen, onHands }: { handsOpen: boolean; onHands
         type="button"
         aria-expanded={handsOpen}
         onClick={onHands}
-        className={`min-h-11 border border-ink px-3 font-bold any-pointer-coarse:min-h-16 ${handsOpen ? 'bg-ink text-ground' : ''}`}
+        className={`min-h-11 border border-ink px-3 font-bold any-pointer-coarse:min-h-16! ${handsOpen ? 'bg-ink text-ground' : ''}`}
       >
         faders
       </button>
@@ -50,7 +50,7 @@ function Does({ action, label, children }: { action: PlainAction; label?: string
       type="button"
       aria-label={label}
       {...handlers}
-      className={`min-h-16 min-w-16 touch-none select-none border border-ink px-3 text-lg font-bold ${isHolding ? 'bg-ink text-ground' : ''}`}
+      className={`min-h-16! min-w-16 touch-none select-none border border-ink px-3 text-lg font-bold ${isHolding ? 'bg-ink text-ground' : ''}`}
     >
       {children}
     </button>

@@ -189,7 +189,7 @@ function CueHere({
       label="cue here: what belongs here"
       value=""
       unchosen="Cue here …"
-      className="flex min-h-9 items-center whitespace-nowrap rounded-sm border border-ink px-3 font-bold"
+      look="verb"
       items={targets.map(({ key, label }) => ({ value: key, label }))}
       onOpen={() => (askedAt.current = tick)}
       onChange={add}

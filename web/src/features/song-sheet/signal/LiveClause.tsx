@@ -35,7 +35,7 @@ function LiveInput({ input, onChange }: { input: InputName; onChange: (input: In
       key={input}
       defaultValue={input}
       size={Math.max(6, input.length)}
-      className="border-b border-dotted border-ink bg-transparent focus:border-solid focus:outline-none"
+      className="written bg-transparent focus:outline-none"
       onKeyDown={(event) => {
         if (event.key === 'Enter') event.currentTarget.blur();
       }}

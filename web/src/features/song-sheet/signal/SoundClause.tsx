@@ -35,7 +35,7 @@ export function SoundClause({ song, layer, known, outboard, setLayer, changeLaye
       />{' '}
       <Button
         look="plain"
-        className="!min-h-0 text-[13px]"
+        className="not-pointer-coarse:min-h-0! text-[13px]"
         onClick={() => void navigate('/sounds', { state: { songId: song.id, layerId: layer.id } })}
       >
         find one

@@ -1,0 +1,29 @@
+import { afterEach, expect, it } from '@jest/globals';
+import { act, cleanup, render, screen } from '@testing-library/react';
+import { GearPage } from '../src/features/gear/GearPage';
+import { StagePage } from '../src/features/stage/StagePage';
+import { heard } from '../src/live/liveSlice';
+import { demoPage } from './demoPage';
+
+// What the pages say before the running side has said where it stands.
+
+afterEach(cleanup);
+
+it('the stage says that the running side is starting, not that there is nothing to play', () => {
+  const { Around } = demoPage();
+  render(<StagePage />, { wrapper: Around });
+  expect(screen.getByText('The running side is starting …')).toBeTruthy();
+  expect(screen.queryByText(/Nothing to play/)).toBeNull();
+});
+
+it('Gear calls a port missing only once it is known what is plugged in', () => {
+  const { Around, store } = demoPage();
+  render(<GearPage />, { wrapper: Around });
+  expect(screen.queryAllByText('no port')).toEqual([]);
+  act(() => {
+    store.dispatch(
+      heard({ type: 'ports', ports: [{ name: 'Aster 73', direction: 'in', origin: 'bench', alive: true }] }),
+    );
+  });
+  expect(screen.queryAllByText('no port').length).toBeGreaterThan(0);
+});
