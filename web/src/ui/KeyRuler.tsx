@@ -31,13 +31,38 @@ interface Props {
   /** While dragging and at its end. */
   onZone?: (id: string, lowKey: number, highKey: number) => void;
   barHeight?: number;
+  /** Zones that do not meet share a line, so that many fit; each has its own otherwise. */
+  packed?: boolean;
+}
+
+/** Zones by the lines they stand on: each on the first where it meets no other. */
+export function packedLines(zones: readonly RulerZone[]): RulerZone[][] {
+  const lines: RulerZone[][] = [];
+  for (const zone of zones) {
+    const free = lines.find((line) =>
+      line.every((other) => zone.lowKey > other.highKey || zone.highKey < other.lowKey),
+    );
+    if (free) free.push(zone);
+    else lines.push([zone]);
+  }
+  return lines;
 }
 
 /**
  * One wide ruler of keys: C's named, black keys as short marks, zones as strips of tape whose ends can be dragged. All
  * ends are inclusive.
  */
-export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZone, barHeight = 24 }: Props) {
+export function KeyRuler({
+  lowest,
+  highest,
+  zones,
+  keys,
+  nameOf,
+  onChoose,
+  onZone,
+  barHeight = 24,
+  packed = false,
+}: Props) {
   const box = useRef<HTMLDivElement>(null);
   const count = highest - lowest + 1;
   const height = useLinePx(barHeight);
@@ -81,19 +106,22 @@ export function KeyRuler({ lowest, highest, zones, keys, nameOf, onChoose, onZon
   const choose = useLatest((id: string): void => onChoose?.(id));
   return (
     <div ref={box} className="relative w-full select-none" data-testid="key-ruler">
-      {zones.map((zone) => (
-        <Strip
-          key={zone.id}
-          zone={zone}
-          lowest={lowest}
-          highest={highest}
-          height={onZone ? height : barHeight}
-          movable={onZone !== undefined}
-          nameOf={nameOf}
-          onDrag={drag}
-          onChoose={choose}
-          onZone={zoned}
-        />
+      {(packed ? packedLines(zones) : zones.map((zone) => [zone])).map((line) => (
+        <div key={line[0].id} className="relative mb-1" style={{ height: onZone ? height : barHeight }}>
+          {line.map((zone) => (
+            <Strip
+              key={zone.id}
+              zone={zone}
+              lowest={lowest}
+              highest={highest}
+              movable={onZone !== undefined}
+              nameOf={nameOf}
+              onDrag={drag}
+              onChoose={choose}
+              onZone={zoned}
+            />
+          ))}
+        </div>
       ))}
       <Marks lowest={lowest} highest={highest} keys={keys} nameOf={nameOf} />
     </div>
@@ -104,7 +132,6 @@ interface StripProps {
   zone: RulerZone;
   lowest: number;
   highest: number;
-  height: number;
   movable: boolean;
   nameOf: (key: number) => string;
   onDrag: (zone: RulerZone, grip: Grip, event: PointerEvent<HTMLElement>) => void;
@@ -118,22 +145,17 @@ const sameZone = (a: RulerZone, b: RulerZone): boolean =>
 /** A zone as a strip of tape, drawn anew only when something of it changes. */
 const Strip = memo(
   function Strip(props: StripProps) {
-    const { zone, lowest, highest, height, movable } = props;
+    const { zone, lowest, highest, movable } = props;
     const count = highest - lowest + 1;
     const low = Math.max(lowest, zone.lowKey);
     const high = Math.min(highest, zone.highKey);
     const style = { left: `${((low - lowest) / count) * 100}%`, width: `${((high - low + 1) / count) * 100}%` };
     const look = `tape tape-${zone.tape} absolute inset-y-0 flex items-center gap-1 overflow-hidden text-sm ${zone.muted ? 'tape-muted' : ''} ${zone.chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`;
+    if (high < low) return null;
+    if (movable) return <MovableStrip {...props} look={look} style={style} />;
     return (
-      <div className="relative mb-1" style={{ height }}>
-        {high >= low &&
-          (movable ? (
-            <MovableStrip {...props} look={look} style={style} />
-          ) : (
-            <div className={`${look} px-2`} style={style}>
-              <StripWords zone={zone} />
-            </div>
-          ))}
+      <div className={`${look} px-2`} style={style}>
+        <StripWords zone={zone} />
       </div>
     );
   },
@@ -141,7 +163,6 @@ const Strip = memo(
     sameZone(before.zone, after.zone) &&
     before.lowest === after.lowest &&
     before.highest === after.highest &&
-    before.height === after.height &&
     (before.nameOf === after.nameOf || !after.movable) &&
     before.movable === after.movable,
 );

@@ -5,7 +5,7 @@ import { useApp, usePlaces, useSetlist } from '../../state/hooks';
 import { useEvening } from '../../state/useEvening';
 import { useLayersNow } from '../../state/useLayersNow';
 import { shiftNote } from '../../ui/format';
-import { KeyRuler, type RulerZone } from '../../ui/KeyRuler';
+import { KeyRuler, packedLines, type RulerZone } from '../../ui/KeyRuler';
 import { letterOf } from '../../ui/Tape';
 import { useHeldPress } from '../../ui/useHeldPress';
 import { FittedName } from './FittedName';
@@ -13,6 +13,9 @@ import { StageControls } from './StageControls';
 import { StageHands } from './StageHands';
 import { StageTouch } from './StageTouch';
 import { StageSide } from './StageSide';
+
+/** More layers than these share lines on the ruler. */
+const OWN_LINES = 5;
 
 /** Black, and the patch's name as large as fits: where you are, what is next, what is wrong. */
 export function StagePage() {
@@ -35,7 +38,7 @@ export function StagePage() {
       data-testid="stage"
       data-focus="player"
     >
-      <div className="relative flex min-h-0 flex-1 max-[899px]:min-h-fit max-[899px]:flex-col">
+      <div className="relative flex min-h-72 flex-1 max-[899px]:min-h-fit max-[899px]:flex-col">
         <div className="flex min-h-56 min-w-0 flex-1 flex-col pr-6 pt-3 max-[899px]:pr-0">
           <p className="named truncate text-4xl font-medium text-ink2">
             {song.name}
@@ -124,6 +127,8 @@ function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; 
     }),
     ...evening.flatMap(({ layer, part, at }) => zoneOf(layer, part, song.layers.length + at)),
   ];
+  const isPacked = zones.length > OWN_LINES;
+  const lines = isPacked ? packedLines(zones).length : zones.length;
   return (
     <KeyRuler
       lowest={21}
@@ -131,7 +136,8 @@ function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; 
       zones={zones}
       keys={keys}
       nameOf={(key) => keyName(key, middleC)}
-      barHeight={zones.length > 5 ? 16 : 23}
+      barHeight={lines > 5 ? 16 : 23}
+      packed={isPacked}
     />
   );
 }

@@ -33,7 +33,7 @@ function Program({ here: { song, patch, blend } }: { here: Place }) {
   return (
     <div className="flex items-end justify-between border-b border-rule pb-2">
       {number === null ? (
-        <span className="named py-8 text-3xl text-ink2" data-testid="stage-number">
+        <span className="named py-3 text-3xl text-ink2" data-testid="stage-number">
           no number
         </span>
       ) : (
