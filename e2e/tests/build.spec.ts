@@ -1,4 +1,4 @@
-import { expect, heard, hostOf, meantEverywhere, open, peak, startSound, test } from './rackle';
+import { expect, heard, hostOf, meantEverywhere, open, peak, startSound, test, strikes } from './rackle';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { writeBank } from '../../core/test/soundfont';
@@ -134,8 +134,9 @@ test('a song is built from nothing by keyboard alone: two layers from search, sp
 
   // Played: both layers under one hand.
   await command(page, 'New song Blend');
-  for (const key of [48, 72]) await hands(page, 0x90, key);
-  await heard(page, 0.005);
+  await strikes(page, 0.005, async () => {
+    for (const key of [48, 72]) await hands(page, 0x90, key);
+  });
   for (const key of [48, 72]) await hands(page, 0x80, key);
   const songs = (await (await page.request.get(`${empty.address}/api/v1/show`)).json()) as {
     songs: { body: { patches: { parts: { zone: { lowKey: number; highKey: number } }[]; blends: unknown[] }[] } }[];
@@ -160,8 +161,7 @@ async function takeLamp(page: Page): Promise<void> {
   await page.getByRole('link', { name: 'Songs' }).click();
   await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Lantern Row');
   await expect(page.getByText('loading …')).toBeHidden();
-  await hands(page, 0x90, 40);
-  await heard(page, 0.005);
+  await strikes(page, 0.005, () => hands(page, 0x90, 40));
   await hands(page, 0x80, 40);
 }
 

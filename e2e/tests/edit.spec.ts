@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import { crashBrowser, expect, heard, open, startSound, test } from './rackle';
+import { crashBrowser, expect, open, startSound, test, strikes } from './rackle';
 
 test('the running order is changed by keyboard and by drag, and undone', async ({ page, demo }) => {
   await open(page, demo);
@@ -79,8 +79,7 @@ test('from nothing to sound: a new song sounds under the keys of the bench, and 
   await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
   await page.keyboard.press('b');
   await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
-  await page.keyboard.down('q');
-  await heard(page, 0.01);
+  await strikes(page, 0.01, () => page.keyboard.down('q'));
   await page.keyboard.up('q');
   await page.locator('body').click({ position: { x: 700, y: 300 } });
   await page.keyboard.press('Control+z');
@@ -274,8 +273,7 @@ test('with the server away edits wait, the playing goes on, and they are saved w
   await page.getByRole('link', { name: 'Stage' }).click();
   await expect(page.getByTestId('stage-name')).toHaveText('Tip');
   await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
-  await page.keyboard.down('q');
-  await heard(page, 0.005);
+  await strikes(page, 0.005, () => page.keyboard.down('q'));
   await page.keyboard.up('q');
   await demo.start(true, port);
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);

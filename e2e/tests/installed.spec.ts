@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, heard, hostOf, open, test } from './rackle';
+import { expect, hostOf, open, test, strikes } from './rackle';
 import type { Frame, Page } from '@playwright/test';
 
 test.use({ serviceWorkers: 'allow' });
@@ -28,8 +28,7 @@ async function sounds(page: Page): Promise<void> {
   const keys = page.getByRole('group', { name: 'keys of Aster 73' });
   if (!(await keys.isVisible())) await page.keyboard.press('b');
   await keys.focus();
-  await page.keyboard.down('q');
-  await heard(page);
+  await strikes(page, 0.01, () => page.keyboard.down('q'));
   await page.keyboard.up('q');
 }
 

@@ -167,6 +167,11 @@ export async function withoutGuards(page: Page, rackle: Rackle): Promise<void> {
 export const heard = (page: Page, than = 0.01): Promise<void> =>
   expect.poll(() => loudest(page, 6), { intervals: [0] }).toBeGreaterThan(than);
 
+/** Listens before it is struck: what dies away by itself may be over when a busy machine comes to look. */
+export async function strikes(page: Page, than: number, strike: () => Promise<unknown>): Promise<void> {
+  await Promise.all([heard(page, than), strike()]);
+}
+
 /**
  * Starts the sound by its key, and waits until it is on: what is played before that is not heard, then or later. A busy
  * machine may take seconds over it.

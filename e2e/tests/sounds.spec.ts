@@ -1,4 +1,4 @@
-import { expect, heard, meantEverywhere, open, startSound, test } from './rackle';
+import { expect, meantEverywhere, open, startSound, test, strikes } from './rackle';
 
 test('sounds are found, heard in the place of a layer by the arrow keys, kept by Enter, brought back by Escape', async ({
   page,
@@ -28,8 +28,7 @@ test('sounds are found, heard in the place of a layer by the arrow keys, kept by
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
   await page.getByRole('button', { name: 'bench' }).click();
   await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
-  await page.keyboard.down('z');
-  await heard(page, 0.005);
+  await strikes(page, 0.005, () => page.keyboard.down('z'));
   await page.keyboard.up('z');
   await page.getByRole('button', { name: /^Undo: change the sound of Bass hand/ }).click();
   await expect(page.getByRole('complementary')).toContainText('now Round, Keelson');

@@ -1,4 +1,4 @@
-import { Suspense, lazy, useEffect, useRef, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { HostContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
@@ -6,26 +6,27 @@ import { SetlistPage } from '../features/setlist/SetlistPage';
 import { SharedLayers } from '../features/shared-layers';
 import type { Outbox } from '../show/outbox';
 import { keepingShown } from '../state/uiSlice';
+import { fetchedLater, fetchedPage } from '../ui/fetchedLater';
 import { PageShown } from './PageShown';
 import { PageBoundary } from './PageBoundary';
 import { AFTER_FIRST_PAGE_MS, later } from './later';
 import { Frame } from './Frame';
 import type { StartedApp } from './startApp';
 
-const SongSheetPage = lazy(async () => ({ default: (await later.songSheetPage()).SongSheetPage }));
-const SongsPage = lazy(async () => ({ default: (await later.songsPage()).SongsPage }));
-const GuidePage = lazy(async () => ({ default: (await later.guidePage()).GuidePage }));
-const SetlistsPage = lazy(async () => ({ default: (await later.setlistsPage()).SetlistsPage }));
-const StagePage = lazy(async () => ({ default: (await later.stagePage()).StagePage }));
-const TimelinePage = lazy(async () => ({ default: (await later.timelinePage()).TimelinePage }));
-const GearPage = lazy(async () => ({ default: (await later.gearPage()).GearPage }));
-const NumbersPage = lazy(async () => ({ default: (await later.numbersPage()).NumbersPage }));
-const ControllerSheetsPage = lazy(async () => ({ default: (await later.controllerSheetsPage()).ControllerSheetsPage }));
-const SoundsPage = lazy(async () => ({ default: (await later.soundsPage()).SoundsPage }));
-const InstrumentPage = lazy(async () => ({ default: (await later.instrumentPage()).InstrumentPage }));
-const Toaster = lazy(async () => ({ default: (await later.words()).Toaster }));
-const Keeping = lazy(async () => ({ default: (await later.keeping()).Keeping }));
-const SoundcheckPage = lazy(async () => ({ default: (await later.soundcheckPage()).SoundcheckPage }));
+const SongSheetPage = fetchedPage(async () => (await later.songSheetPage()).SongSheetPage);
+const SongsPage = fetchedPage(async () => (await later.songsPage()).SongsPage);
+const GuidePage = fetchedPage(async () => (await later.guidePage()).GuidePage);
+const SetlistsPage = fetchedPage(async () => (await later.setlistsPage()).SetlistsPage);
+const StagePage = fetchedPage(async () => (await later.stagePage()).StagePage);
+const TimelinePage = fetchedPage(async () => (await later.timelinePage()).TimelinePage);
+const GearPage = fetchedPage(async () => (await later.gearPage()).GearPage);
+const NumbersPage = fetchedPage(async () => (await later.numbersPage()).NumbersPage);
+const ControllerSheetsPage = fetchedPage(async () => (await later.controllerSheetsPage()).ControllerSheetsPage);
+const SoundsPage = fetchedPage(async () => (await later.soundsPage()).SoundsPage);
+const InstrumentPage = fetchedPage(async () => (await later.instrumentPage()).InstrumentPage);
+const Toaster = fetchedLater(async () => (await later.words()).Toaster);
+const Keeping = fetchedLater(async () => (await later.keeping()).Keeping);
+const SoundcheckPage = fetchedPage(async () => (await later.soundcheckPage()).SoundcheckPage);
 
 /** The whole of it, once there is a show. */
 export function App({ store, log, host, takeOver, takeVersion, outbox }: StartedApp) {
@@ -69,11 +70,7 @@ function Words() {
     padding: '2px 12px',
     maxWidth: '62vw',
   };
-  return (
-    <Suspense fallback={null}>
-      <Toaster position="bottom-center" offset={1} mobileOffset={1} visibleToasts={1} toastOptions={{ style }} />
-    </Suspense>
-  );
+  return <Toaster position="bottom-center" offset={1} mobileOffset={1} visibleToasts={1} toastOptions={{ style }} />;
 }
 
 /** Opens by itself when an edit has met another, but never on stage; closing it settles nothing. */
@@ -90,11 +87,7 @@ function WhatWaits({ outbox }: { outbox: Outbox }) {
     if (isLoaded) known.current = conflicts;
   }, [conflicts, isLoaded, locked, pathname, act]);
   if (!isOpen) return null;
-  return (
-    <Suspense fallback={null}>
-      <Keeping outbox={outbox} />
-    </Suspense>
-  );
+  return <Keeping outbox={outbox} />;
 }
 
 /** Straight to the sheet of the song that is played; else to all songs. */

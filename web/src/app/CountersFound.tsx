@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { useGear, useIsAlive } from '../state/hooks';
 import { useCountersAwaited } from '../state/useCountersAwaited';
-import { later } from './later';
+import { say } from './say';
 
 /** Says what the first press of a counting controller was for, when it comes: it steps nowhere, which looks like a fault. */
 export function CountersFound() {
@@ -16,7 +16,7 @@ export function CountersFound() {
       const port = gear?.ports.find((one) => one.alias === alias);
       if (now.includes(alias) || !port || !isAlive(port)) continue;
       const words = `${alias}: now it is known where it stands. From the next press on it steps.`;
-      void later.words().then(({ toast }) => toast(words, { duration: 6000 }));
+      say(words, { duration: 6000 });
     }
     before.current = now;
   }, [names, gear, isAlive]);

@@ -1,7 +1,8 @@
-import { Suspense, lazy, useEffect, type ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
 import { RunStrip } from '../features/run-strip/RunStrip';
 import { useApp, useHost, useSetlist } from '../state/hooks';
+import { fetchedLater } from '../ui/fetchedLater';
 import { FootLine } from './FootLine';
 import { later } from './later';
 import { NewVersion } from './NewVersion';
@@ -18,10 +19,10 @@ import { useGoAlong } from './useGoAlong';
 import { useShortcuts } from './useShortcuts';
 import { useWakeLock } from './useWakeLock';
 
-const BenchPanel = lazy(async () => ({ default: (await later.benchPanel()).BenchPanel }));
-const MonitorPanel = lazy(async () => ({ default: (await later.monitorPanel()).MonitorPanel }));
-const Palette = lazy(async () => ({ default: (await later.palette()).Palette }));
-const KeyHelp = lazy(async () => ({ default: (await later.keyHelp()).KeyHelp }));
+const BenchPanel = fetchedLater(async () => (await later.benchPanel()).BenchPanel);
+const MonitorPanel = fetchedLater(async () => (await later.monitorPanel()).MonitorPanel);
+const Palette = fetchedLater(async () => (await later.palette()).Palette);
+const KeyHelp = fetchedLater(async () => (await later.keyHelp()).KeyHelp);
 
 /** The frame of every page: top line, run strip, the page, bench and monitor, foot line. */
 export function Frame({
@@ -67,10 +68,8 @@ export function Frame({
       </main>
       <Panels />
       <FootLine />
-      <Suspense fallback={null}>
-        {paletteOpen && <Palette />}
-        {keysOpen && <KeyHelp />}
-      </Suspense>
+      {paletteOpen && <Palette />}
+      {keysOpen && <KeyHelp />}
     </div>
   );
 }
@@ -84,10 +83,8 @@ function Panels() {
       aria-label="bench and monitor"
       className={`no-print flex min-h-56 shrink-0 border-t border-ink bg-ground ${benchOpen && monitorOpen ? 'h-[44vh]' : 'h-[36vh]'}`}
     >
-      <Suspense fallback={null}>
-        {benchOpen && <BenchPanel />}
-        {monitorOpen && <MonitorPanel />}
-      </Suspense>
+      {benchOpen && <BenchPanel />}
+      {monitorOpen && <MonitorPanel />}
     </section>
   );
 }

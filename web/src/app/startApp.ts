@@ -16,6 +16,7 @@ import { rememberSettings } from '../state/remembered';
 import { makeStore, type Store } from '../state/store';
 import { feedHost } from './feedHost';
 import { AFTER_FIRST_PAGE_MS, fetchRest, later } from './later';
+import { say } from './say';
 import { offerVersions, type TakeVersion } from './newVersion';
 
 /** What the page runs on, once it has started. */
@@ -63,7 +64,7 @@ export function startApp(): StartedApp {
     },
     isOpen: (id) => outbox.isOpen(id),
     newId: () => newId('edit'),
-    refuse: (words) => void later.words().then(({ toast }) => toast.error(words, { duration: 8000 })),
+    refuse: (words) => say(words, { duration: 8000, isTrouble: true }),
   });
   rememberSettings(store);
   const { connection: link, takeOver, renewFrame } = connectHost();

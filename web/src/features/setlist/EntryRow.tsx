@@ -122,7 +122,7 @@ function SongFrame({ ref, style, entry, song, onKeyDown, children }: FrameProps)
       tabIndex={0}
       onKeyDown={onKeyDown}
       aria-label={song.name}
-      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_36px_50px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_36px_132px_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_30px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
+      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_36px_50px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule min-[1600px]:grid-cols-[24px_34px_minmax(0,1fr)_minmax(0,1.2fr)_90px_36px_50px_minmax(140px,220px)_124px_56px_60px] max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_36px_132px_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_30px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
       data-testid="song-row"
     >
       {children}
@@ -176,6 +176,7 @@ interface SongLineProps extends LineParts {
 }
 
 function SongLine({ handle, remove, startsAt, entry, number, song, onChange, onEntry }: SongLineProps) {
+  const names = song.patches.map(({ name }) => name).join(' · ');
   return (
     <>
       {handle}
@@ -187,6 +188,9 @@ function SongLine({ handle, remove, startsAt, entry, number, song, onChange, onE
         className="named text-[26px] leading-9"
         onChange={(name) => onChange({ ...song, name })}
       />
+      <span dir="auto" className="hidden truncate text-ink2 min-[1600px]:block print:!hidden" title={names}>
+        {names}
+      </span>
       <span dir="auto" className="truncate max-[1099px]:hidden print:!inline">
         {song.key}
       </span>

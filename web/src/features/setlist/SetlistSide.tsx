@@ -1,16 +1,17 @@
-import { Suspense, lazy, useMemo } from 'react';
+import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { knownInstrument } from '@rackle/core/show';
 import { useApp, useSetlist, useSongs } from '../../state/hooks';
+import { fetchedLater } from '../../ui/fetchedLater';
 import { useFindings } from '../soundcheck';
 import { ShowFile } from './ShowFile';
 import { StandingLayers } from './StandingLayers';
 
 /** What charts are drawn with is large: it is fetched once the first page has had its time. */
 const rested = new Promise<void>((resolve) => setTimeout(resolve, 1500));
-const MemoryChart = lazy(async () => {
+const MemoryChart = fetchedLater(async () => {
   await rested;
-  return { default: (await import('./MemoryChart')).MemoryChart };
+  return (await import('./MemoryChart')).MemoryChart;
 });
 
 /** Beside the sheet: how much memory each song's instruments take, and what the soundcheck says. */
@@ -51,9 +52,7 @@ export function SetlistSide() {
         aria-label={memory.map(({ name, mb }) => `${name} ${mb} MB`).join(', ')}
         className="min-h-[138px]"
       >
-        <Suspense fallback={null}>
-          <MemoryChart songs={memory} live={entryId} />
-        </Suspense>
+        <MemoryChart songs={memory} live={entryId} />
       </div>
       <p className="mono mt-1 text-xs text-ink2">
         most {most === 1 ? 0 : most} MB, {memory.find((entry) => entry.mb === most)?.name ?? '—'}

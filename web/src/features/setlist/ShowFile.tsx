@@ -1,21 +1,28 @@
-import { Suspense, lazy, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import demoShow from '../../../../demo/tern-ledge.json?url';
 import { Button } from '../../ui/Button';
+import { fetchedLater } from '../../ui/fetchedLater';
 
 /** Reading, mending and asking is fetched when a file has been chosen. */
-const OpenShowFile = lazy(async () => ({ default: (await import('./OpenShowFile')).OpenShowFile }));
+const OpenShowFile = fetchedLater(
+  async () => (await import('./OpenShowFile')).OpenShowFile,
+  <p role="alert" className="mt-3 bg-ink p-2 text-ground">
+    What opens files could not be fetched. Choose the file again once the server is there.
+  </p>,
+);
 
 /** The show file in, and (with `save`) out; with `demo` also the one that Rackle brings along. */
 export function ShowFile({ save = false, demo = false }: { save?: boolean; demo?: boolean }) {
   const picker = useRef<HTMLInputElement>(null);
-  const [chosen, setChosen] = useState<File | null>(null);
+  const [chosen, setChosen] = useState<{ file: File; atMs: number } | null>(null);
+  const choose = (file: File): void => setChosen({ file, atMs: performance.now() });
   const [wrong, setWrong] = useState<string | null>(null);
   const openDemo = async (): Promise<void> => {
     setWrong(null);
     try {
       const answer = await fetch(demoShow);
       if (!answer.ok) throw new Error('the demo show is not there');
-      setChosen(new File([await answer.blob()], 'the demo show'));
+      choose(new File([await answer.blob()], 'the demo show'));
     } catch {
       setWrong('The demo show cannot be fetched now: the server does not answer.');
     }
@@ -50,7 +57,8 @@ export function ShowFile({ save = false, demo = false }: { save?: boolean; demo?
         className="hidden"
         onChange={(event) => {
           setWrong(null);
-          setChosen(event.target.files?.[0] ?? null);
+          const file = event.target.files?.[0];
+          if (file) choose(file);
           event.target.value = '';
         }}
       />
@@ -60,15 +68,14 @@ export function ShowFile({ save = false, demo = false }: { save?: boolean; demo?
         </p>
       )}
       {chosen && (
-        <Suspense fallback={null}>
-          <OpenShowFile
-            file={chosen}
-            onDone={(problem) => {
-              setChosen(null);
-              setWrong(problem);
-            }}
-          />
-        </Suspense>
+        <OpenShowFile
+          key={chosen.atMs}
+          file={chosen.file}
+          onDone={(problem) => {
+            setChosen(null);
+            setWrong(problem);
+          }}
+        />
       )}
     </div>
   );
