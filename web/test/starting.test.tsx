@@ -1,7 +1,10 @@
 import { afterEach, expect, it } from '@jest/globals';
 import { act, cleanup, render, screen } from '@testing-library/react';
 import { GearPage } from '../src/features/gear/GearPage';
+import { SetlistSide } from '../src/features/setlist/SetlistSide';
 import { StagePage } from '../src/features/stage/StagePage';
+import { NO_CHECKS } from '../src/checks/checks';
+import { checked } from '../src/checks/checksSlice';
 import { heard } from '../src/live/liveSlice';
 import { demoPage } from './demoPage';
 
@@ -26,4 +29,12 @@ it('Gear calls a port missing only once it is known what is plugged in', () => {
     );
   });
   expect(screen.queryAllByText('no port').length).toBeGreaterThan(0);
+});
+
+it('the setlist gives no all-clear before the show has been looked over', () => {
+  const { Around, store } = demoPage();
+  render(<SetlistSide />, { wrapper: Around });
+  expect(screen.getByText('Looking it over …')).toBeTruthy();
+  act(() => void store.dispatch(checked(NO_CHECKS)));
+  expect(screen.getByText('Nothing wrong in what was checked.')).toBeTruthy();
 });

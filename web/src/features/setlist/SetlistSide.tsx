@@ -21,6 +21,7 @@ export function SetlistSide() {
   const entryId = useApp(({ live }) => live.place.entryId);
   const stored = useApp(({ show }) => show.working.instruments);
   const findings = useFindings();
+  const isDone = useApp(({ checks }) => checks.isDone);
   const memory = useMemo(
     () =>
       (setlist?.entries ?? [])
@@ -61,7 +62,7 @@ export function SetlistSide() {
         soundcheck{findings.length > 0 ? `, ${findings.length} finding${findings.length === 1 ? '' : 's'}` : ''}
       </h2>
       {findings.length === 0 ? (
-        <p className="mt-1">Nothing wrong in what was checked.</p>
+        <p className="mt-1">{isDone ? 'Nothing wrong in what was checked.' : 'Looking it over …'}</p>
       ) : (
         findings.slice(0, 4).map((finding, i) => (
           <p key={i} className="mt-2">
