@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { expect, open, test } from './rackle';
 
 const live = (page: Page) => page.getByTestId('run-strip').locator('[aria-current="true"]');
@@ -154,4 +154,43 @@ test('by keyboard the page is one press away, the strip is one stop with arrows 
   await isLive(page, 2);
   await expect(page.getByTestId('said')).toHaveText('Regatta, Biscuit Tin Regatta');
   await expect(page.getByTestId('run-strip').locator('[tabindex="0"]')).toHaveCount(1);
+});
+
+/** What opens over a page by keys, and from where. */
+const OPENED_BY: [path: string, from: (page: Page) => Locator, press: string][] = [
+  ['/setlist', (page) => page.getByTestId('song-row').nth(2), 'Control+k'],
+  ['/setlist', (page) => page.getByTestId('song-row').nth(2), 'Shift+Slash'],
+  ['/setlist', (page) => page.getByRole('button', { name: 'Add song' }), 'Enter'],
+  ['/setlists', (page) => page.getByRole('button', { name: /^delete Midsummer/ }), 'Enter'],
+  ['/gear', (page) => page.getByRole('button', { name: /^Updown 2/ }), 'Enter'],
+  ['/numbers', (page) => page.getByRole('button', { name: 'Number anew' }), 'Enter'],
+];
+
+test('the focus comes back where it came from, after the palette and after every sheet', async ({ page, demo }) => {
+  for (const [path, from, press] of OPENED_BY) {
+    await open(page, demo, path);
+    await from(page).focus();
+    await page.keyboard.press(press);
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await expect(page.locator('[role="dialog"]:focus-within')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+    await expect(from(page), `${press} on ${path}`).toBeFocused();
+  }
+});
+
+test('what a click opened leaves the keys to the player when it is closed', async ({ page, demo }) => {
+  await open(page, demo, '/gear');
+  await page.getByRole('button', { name: /^Updown 2/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await page.keyboard.press('Space');
+  await expect(page.locator('[data-position="1"]')).toHaveAttribute('aria-current', 'true');
+  await expect(page.getByRole('dialog')).toBeHidden();
+});
+
+test('a new instrument’s name has the focus', async ({ page, demo }) => {
+  await open(page, demo, '/sounds');
+  await page.getByRole('button', { name: 'Add outboard gear' }).press('Enter');
+  await expect(page.getByRole('textbox', { name: 'name of the instrument' })).toBeFocused();
 });

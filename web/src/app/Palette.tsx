@@ -3,6 +3,7 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
 import { useAct, useApp } from '../state/hooks';
 import { closed } from '../state/uiSlice';
+import { useFocusBack } from '../ui/useFocusBack';
 import { found, type PaletteEntry } from './paletteEntries';
 import { paletteAhead } from './typedAhead';
 import { usePaletteEntries } from './usePaletteEntries';
@@ -18,6 +19,7 @@ export function Palette() {
   const act = useAct();
   const entries = usePaletteEntries();
   const [typed, setTyped] = useState('');
+  const focusBack = useFocusBack();
   useEffect(() => paletteAhead.into(setTyped), []);
   const groups = useMemo(() => found(entries, typed, typed === '' ? AT_FIRST : MOST_SHOWN), [entries, typed]);
   const choose = (entry: PaletteEntry): void => {
@@ -40,6 +42,7 @@ export function Palette() {
           aria-label="Find"
           aria-modal
           aria-describedby={undefined}
+          {...focusBack}
           onKeyDown={(event) => {
             if (event.key === 'Tab') event.preventDefault();
           }}

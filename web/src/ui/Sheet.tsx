@@ -1,6 +1,6 @@
 import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { keepNewFocus } from './newRow';
+import { useFocusBack } from './useFocusBack';
 
 /** A sheet of paper laid over the page; Escape puts it away. */
 export function Sheet({
@@ -19,6 +19,7 @@ export function Sheet({
   onClose: () => void;
   children: ReactNode;
 }) {
+  const focusBack = useFocusBack();
   return (
     <Dialog.Root
       open={open}
@@ -31,8 +32,9 @@ export function Sheet({
         <Dialog.Content
           aria-describedby={undefined}
           tabIndex={-1}
-          onCloseAutoFocus={keepNewFocus}
+          onCloseAutoFocus={focusBack.onCloseAutoFocus}
           onOpenAutoFocus={(event) => {
+            focusBack.onOpenAutoFocus();
             if (!asks) return;
             event.preventDefault();
             (event.currentTarget as HTMLElement).focus();

@@ -30,7 +30,6 @@ export function AddSong({
         <Command.Input
           value={name}
           onValueChange={setName}
-          autoFocus
           placeholder="name of the song"
           maxLength={120}
           className="named w-full border-b border-ink bg-transparent py-2 text-2xl focus:outline-none"

@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import { useApp, useEdit, useGear } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
+import { madeNow } from '../../ui/newRow';
 
 interface FilesProps {
   running: { name: string; share: number } | null;
@@ -31,6 +32,7 @@ export function InstrumentShelf({ running, onFiles, onBreakOff }: FilesProps) {
       channel: 1,
     });
     edit({ label: 'add an outboard instrument', instruments: [made] });
+    madeNow(made.id);
     void navigate(`/sounds/${made.id}`);
   };
   return (

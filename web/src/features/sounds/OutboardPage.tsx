@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
 import { NumberField } from '../../ui/NumberField';
+import { useNewRow } from '../../ui/newRow';
 import { ImportSheet } from './ImportSheet';
 import { NameTable } from './NameTable';
 import { PlayedIn } from './PlayedIn';
@@ -33,9 +34,10 @@ export function OutboardPage({ instrument }: { instrument: OutboardInstrument })
   const change = (label: string, next: Partial<OutboardInstrument>, mergeKey?: string): void =>
     edit({ label, mergeKey: mergeKey ?? `${label} ${instrument.id}`, instruments: [{ ...instrument, ...next }] });
   const setNames = useNameList(instrument);
+  const isNew = useNewRow(instrument.id);
   return (
     <div className="flex h-full min-h-0 flex-col px-4">
-      <div className="flex items-end gap-4 pt-3">
+      <div ref={isNew} className="flex items-end gap-4 pt-3">
         <EditableText
           heading
           label="name of the instrument"
