@@ -22,7 +22,9 @@ const builtMs = () => {
   }
 };
 
-if (builtMs() < Math.max(newest(join(root, 'src')), newest(join(root, '../core/src')))) {
+if (
+  builtMs() < Math.max(newest(join(root, 'src')), newest(join(root, '../core/src')), newest(join(root, '../demo/src')))
+) {
   const { build } = await import('./build.mjs');
   await build();
 }

@@ -1,6 +1,22 @@
 import fc from 'fast-check';
-import { BUILT_INS, type Show } from '../src/show';
+import { BUILT_INS, steadyMap, type Show, type SongMap } from '../src/show';
 import { outboardInstrument } from './build';
+
+const WALTZ = { beats: 3, unit: 4 } as const;
+/** A step, a ramp, and another meter, within two bars. */
+const TURNING: SongMap = {
+  tempos: [
+    { atTick: 0, bpm: 60, ramp: false },
+    { atTick: 960, bpm: 180, ramp: true },
+    { atTick: 3840, bpm: 90, ramp: false },
+  ],
+  meters: [
+    { bar: 1, beats: 3, unit: 4, early: 0 },
+    { bar: 2, beats: 6, unit: 8, early: 480 },
+  ],
+  upbeatTicks: 960,
+  bars: 2,
+};
 
 const key = fc.integer({ min: 0, max: 127 });
 const nearKey = fc.integer({ min: 55, max: 67 });
@@ -155,8 +171,7 @@ function songArb(id: string, carries: Carries, messages: boolean) {
     id: fc.constant(id),
     name: fc.constant(id),
     transpose: fc.integer({ min: -3, max: 3 }),
-    tempoBpm: fc.constantFrom(60, 133),
-    bars: fc.constant(2),
+    map: fc.constantFrom(steadyMap(60, WALTZ, 2), steadyMap(133, WALTZ, 2), TURNING),
     layers: fc.tuple(...ids.map((layerId) => layerArb(layerId, carries))),
     bindings: fc.tuple(fc.constantFrom(...ids), fc.constantFrom('stored', 'hand')).map(([layerId, onRecall]) => [
       { role: 'Level', action: { kind: 'layerValue', layerId, value: 'levelDb' }, onRecall },

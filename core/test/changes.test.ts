@@ -139,8 +139,8 @@ describe('an edit', () => {
       setlists: [{ ...broken.setlists[setlist.id], name: 'Later' as Setlist['name'] }],
     });
     expect(refusalOf(broken, rename)).toBeNull();
-    const wild = changesOf(bodies, { songs: [{ ...song, tempoBpm: 9999 }] });
-    expect(refusalOf(bodies, wild)).toMatchObject({ code: 'invalid', path: ['tempoBpm'] });
+    const wild = changesOf(bodies, { songs: [{ ...song, durationSeconds: 9999 }] });
+    expect(refusalOf(bodies, wild)).toMatchObject({ code: 'invalid', path: ['durationSeconds'] });
   });
 
   it('is judged by what it changes, and refused with its place in the whole', () => {

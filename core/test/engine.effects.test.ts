@@ -8,6 +8,7 @@ import {
   effectChanges,
   withEffectChanges,
   withEffectValue,
+  steadyMap,
 } from '../src/show';
 import { GEAR, TestRig, layer, part, song } from './build';
 
@@ -142,7 +143,7 @@ describe('the effects of a layer', () => {
     since(rig);
     rig.engine.recall(2, 20);
     expect(since(rig)).toEqual(['Out/A effects drive 30 100, filter 2000 10 in 12', 'Out/A d amount 60']);
-    rig.edit('Stomp', (edited) => ({ ...edited, tempoBpm: 90 }), 30);
+    rig.edit('Stomp', (edited) => ({ ...edited, map: steadyMap(90) }), 30);
     expect(since(rig)).toContain('Out/A d amount 60');
   });
 

@@ -160,6 +160,27 @@ describe('a recording', () => {
     ]);
   });
 
+  it('with the bar starts at the next bar line, also where the meter has changed and after an upbeat', () => {
+    const loop = rig({ plays: 'loop', starts: 'bar' });
+    const meters = [
+      { bar: 1, beats: 4, unit: 4 as const, early: 0 },
+      { bar: 2, beats: 3, unit: 4 as const, early: 0 },
+    ];
+    // At 120 the upbeat is 500 ms, bar 1 two seconds, every bar after it a second and a half.
+    loop.edit('s', (edited) => ({ ...edited, map: { ...edited.map, meters, upbeatTicks: 960 } }), 0);
+    loop.engine.perform('play', 0);
+    loop.on(60, 900);
+    loop.off(60, 950);
+    loop.engine.advance(3000);
+    loop.on(60, 3100);
+    loop.off(60, 3150);
+    for (let dueMs = loop.engine.advance(3200); dueMs < 9000; dueMs = loop.engine.advance(dueMs));
+    expect(events(loop)).toEqual([
+      ['on', 60, 2500],
+      ['off', 60, 4000],
+    ]);
+  });
+
   it('struck again while it waits does not start at all', () => {
     const loop = rig({ plays: 'loop', starts: 'bar' });
     loop.engine.play(0);

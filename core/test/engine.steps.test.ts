@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { steadyMap } from '../src/show';
 import { GEAR, TestRig, layer, part, song } from './build';
 
 const songs = () =>
@@ -258,9 +259,7 @@ describe('roles', () => {
 describe('the timeline', () => {
   const withCues = () => {
     const tin = song('Tin', {
-      tempoBpm: 137,
-      meter: { beats: 3, unit: 4 },
-      bars: 40,
+      map: steadyMap(137, { beats: 3, unit: 4 }, 40),
       layers: [layer('A')],
       patches: ['1', '2', '3'].map((name) => ({ id: `p${name}`, name, parts: [part('A')] })),
       cues: [

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { pickedUp } from '../src/engine';
-import { BUILT_INS } from '../src/show';
+import { BUILT_INS, steadyMap } from '../src/show';
 import { GEAR, TestRig, layer, outboardInstrument, part, song } from './build';
 
 const bind = (role: string, action: object, over: object = {}) => ({ role, action, ...over });
@@ -345,7 +345,7 @@ describe('presses', () => {
   });
 
   it('tap the tempo from the mean of the last gaps', () => {
-    const rig = new TestRig([tin({ tempoBpm: 90 })], feet('Tap', { kind: 'tapTempo' }));
+    const rig = new TestRig([tin({ map: steadyMap(90) })], feet('Tap', { kind: 'tapTempo' }));
     for (const at of [1000, 1500, 2010, 2500]) press(rig, at);
     expect(rig.engine.tempoBpm).toBeCloseTo(120, 0);
     rig.engine.recall(2, 3000);
@@ -566,7 +566,7 @@ describe('an outside clock', () => {
     const rig = new TestRig(
       [
         tin({
-          tempoBpm: 100,
+          map: steadyMap(100),
           cues: [
             { kind: 'recall', id: 'c0', atTick: 0, patchId: 'p1' },
             { kind: 'recall', id: 'c1', atTick: 3840, patchId: 'p2' },
@@ -637,7 +637,7 @@ describe('an outside clock', () => {
 describe('the clock that is sent', () => {
   it('is start, 24 pulses a quarter at their exact times, stop; in the middle song position and continue', () => {
     const ports = GEAR.ports.map((port) => (port.alias === 'Skerry' ? { ...port, sendsClock: true } : port));
-    const rig = new TestRig([tin({ tempoBpm: 120 })], { gear: { ...GEAR, ports } });
+    const rig = new TestRig([tin({ map: steadyMap(120) })], { gear: { ...GEAR, ports } });
     rig.sent.length = 0;
     rig.engine.perform('play', 1000);
     for (let dueMs = rig.engine.advance(1000); dueMs <= 1500; dueMs = rig.engine.advance(dueMs));

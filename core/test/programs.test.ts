@@ -23,7 +23,6 @@ import {
   withoutPatch,
   type Song,
 } from '../src/show';
-import { formatPosition, msAtTick, parsePosition, positionAt, tickAt, tickAtMs } from '../src/timeline';
 import { layer, part, song } from './build';
 
 const songs = (count: number, patches: number): Song[] =>
@@ -124,45 +123,6 @@ describe('numbering in playing order', () => {
     );
     expect(programText({ msb: 0, lsb: 0, program: 11 }, 1)).toBe('12');
     expect(programText({ msb: 1, lsb: 2, program: 11 }, 0)).toBe('1/2/11');
-  });
-});
-
-describe('positions and time', () => {
-  it('go both ways in every meter', () => {
-    fc.assert(
-      fc.property(
-        fc.integer({ min: 0, max: 4_000_000 }),
-        fc.integer({ min: 1, max: 13 }),
-        fc.constantFrom(2, 4, 8, 16),
-        (tick, beats, unit) => {
-          const meter = { beats, unit: unit as 4 };
-          expect(tickAt(positionAt(tick, meter), meter)).toBe(tick);
-          expect(parsePosition(formatPosition(positionAt(tick, meter)), meter)).toEqual(positionAt(tick, meter));
-        },
-      ),
-      { seed: 11, numRuns: 500, examples: [[2_399_760, 1, 16]] },
-    );
-  });
-
-  it('read as a player writes them, and refuse what does not exist', () => {
-    const meter = { beats: 4, unit: 4 } as const;
-    expect(parsePosition('29', meter)).toEqual({ bar: 29, beat: 1, tick: 0 });
-    expect(parsePosition('29 : 2 + 480', meter)).toEqual({ bar: 29, beat: 2, tick: 480 });
-    for (const wrong of ['', '0', '3:5', '3:1+960', 'x', '-2']) expect(parsePosition(wrong, meter)).toBeNull();
-  });
-
-  it('are exact to a microsecond over an hour', () => {
-    fc.assert(
-      fc.property(
-        fc.integer({ min: 1, max: 400 * 60 * 960 }),
-        fc.double({ min: 20, max: 400, noNaN: true }),
-        (tick, bpm) => {
-          expect(Math.abs(msAtTick(tickAtMs(msAtTick(tick, bpm), bpm), bpm) - msAtTick(tick, bpm))).toBeLessThan(0.001);
-        },
-      ),
-      { seed: 12, numRuns: 500 },
-    );
-    expect(msAtTick(120 * 60 * 960, 120)).toBe(3_600_000);
   });
 });
 

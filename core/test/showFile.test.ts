@@ -2,8 +2,15 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { migrations, readShowDocument, readShowFile, showJsonSchema, writeShowFile } from '../src/formats';
-import { SHOW_VERSION, Show, songEntry, emptyShow, showFaults, type OutboardInstrument } from '../src/show';
+import {
+  migratedBody,
+  migrations,
+  readShowDocument,
+  readShowFile,
+  showJsonSchema,
+  writeShowFile,
+} from '../src/formats';
+import { SHOW_VERSION, Show, songEntry, emptyShow, showFaults, steadyMap, type OutboardInstrument } from '../src/show';
 import { soundcheck } from '../src/soundcheck';
 import { showArb } from './arbitraries';
 
@@ -43,12 +50,9 @@ describe('the show file', () => {
       'newer-version',
       'version',
     ]);
-    expect(outcome(JSON.stringify({ ...emptyShow(), songs: [{ id: 'a', name: 'A', tempoBpm: 'fast' }] }))).toEqual([
-      'invalid',
-      'songs',
-      0,
-      'tempoBpm',
-    ]);
+    expect(
+      outcome(JSON.stringify({ ...emptyShow(), songs: [{ id: 'a', name: 'A', durationSeconds: 'long' }] })),
+    ).toEqual(['invalid', 'songs', 0, 'durationSeconds']);
     expect(outcome(JSON.stringify({ ...emptyShow(), extra: 1 }))).toEqual(['invalid']);
   });
 
@@ -78,6 +82,21 @@ describe('the show file', () => {
       { kind: 'firstSong' },
     ]);
     expect(old.version).toBe(1);
+  });
+
+  it('of version 4 gets maps from one tempo and one meter, in songs and in the library, alone or in a file', () => {
+    const old = { id: 'kelp', name: 'Kelp', tempoBpm: 128.5, meter: { beats: 6, unit: 8 }, bars: 84 };
+    const map = steadyMap(128.5, { beats: 6, unit: 8 }, 84);
+    const item = { id: 'dance', name: 'Dance', kind: 'song', keptAt: '2026-01-01', song: old };
+    const bare = { id: 'bell', name: 'Bell' };
+    const document = { ...emptyShow(), version: 4, songs: [old, bare], libraryItems: [item] };
+    const read = readShowFile(JSON.stringify(document));
+    expect(read).toMatchObject({
+      ok: true,
+      value: { songs: [{ map }, { map: steadyMap() }], libraryItems: [{ song: { map } }] },
+    });
+    expect(migratedBody('songs', old, 4)?.map).toEqual(map);
+    expect(migratedBody('songs', { ...old, tempoBpm: 9999 }, 4)).toBeNull();
   });
 
   it('has migrations with consecutive numbers, up to the present version', () => {

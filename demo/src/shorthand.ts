@@ -1,4 +1,4 @@
-import { BUILT_INS, Song, TAPES, builtIn, type Carry, type Tape } from '@rackle/core/show';
+import { BUILT_INS, Song, TAPES, builtIn, steadyMap, type Carry, type Tape } from '@rackle/core/show';
 
 /** Keys, level in dB and the rest of a part, as tersely as a set is noted on paper. */
 export type PartNote = {
@@ -43,6 +43,8 @@ export interface SongNote {
   key: string;
   tempo: number;
   meter?: [number, 2 | 4 | 8 | 16];
+  /** Bars from which it goes in a straight line to another tempo, and the bar where it has that one. */
+  turns?: [from: number, to: number, bpm: number][];
   bars: number;
   length: string;
   layers: Record<string, LayerNote>;
@@ -106,15 +108,19 @@ export function songFrom(note: SongNote, skerryPreset: (name: string) => string)
   const [minutes, seconds] = note.length.split(':').map(Number);
   const ticksPerBeat = 3840 / (note.meter?.[1] ?? 4);
   const ticksPerBar = ticksPerBeat * (note.meter?.[0] ?? 4);
+  const steady = steadyMap(note.tempo, { beats: note.meter?.[0] ?? 4, unit: note.meter?.[1] ?? 4 }, note.bars);
+  const atBar = (bar: number): number => (bar - 1) * ticksPerBar;
+  const turns = (note.turns ?? []).flatMap(([from, to, bpm], i) => [
+    { atTick: atBar(from), bpm: i === 0 ? note.tempo : note.turns![i - 1][2], ramp: true },
+    { atTick: atBar(to), bpm, ramp: false },
+  ]);
   const patchId = (name: string): string => `${id}/${idOf(name)}`;
   return Song.parse({
     id,
     name: note.name,
     description: note.about,
     key: note.key,
-    tempoBpm: note.tempo,
-    meter: { beats: note.meter?.[0] ?? 4, unit: note.meter?.[1] ?? 4 },
-    bars: note.bars,
+    map: { ...steady, tempos: [...steady.tempos, ...turns] },
     durationSeconds: minutes * 60 + seconds,
     layers: Object.entries(note.layers).map(([name, layer], i) => ({
       id: `${id}/${idOf(name)}`,

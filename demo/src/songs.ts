@@ -340,6 +340,7 @@ export const SONG_NOTES: SongNote[] = [
     about: 'Closer. Everything dies away by itself.',
     key: 'C',
     tempo: 60,
+    turns: [[70, 75, 42]],
     bars: 75,
     length: '5:00',
     layers: {

@@ -20,7 +20,7 @@ export class StoppedDatabase {
     const Database = load('better-sqlite3') as new (file: string) => Sqlite;
     const database = new Database(this.file);
     const { body } = database.prepare('SELECT "body" FROM "songs" WHERE "id" = ?').get(id);
-    const damaged = JSON.stringify({ ...(JSON.parse(body) as object), tempoBpm: 9999 });
+    const damaged = JSON.stringify({ ...(JSON.parse(body) as object), durationSeconds: 9999 });
     database.prepare('UPDATE "songs" SET "body" = ? WHERE "id" = ?').run(damaged, id);
     database.close();
   }

@@ -100,6 +100,9 @@ test('one patch for a whole piece: four layers, three blends, and switches that 
   await page.getByRole('option', { name: /^mute/ }).first().click();
   await page.keyboard.press('b');
   await learn(page, 'Low off', 'Cobble pad 8');
+  // Two presses may follow each other at once.
+  await page.getByRole('textbox', { name: 'guard time' }).fill('0');
+  await page.getByRole('textbox', { name: 'guard time' }).press('Enter');
   await page.getByRole('link', { name: 'Stage', exact: true }).click();
   await expect(page.getByTestId('stage')).toBeVisible();
   await startSound(page);

@@ -50,13 +50,13 @@ test('a song that cannot be read is named; the rest opens, and its last good ver
   await open(page, demo);
   await page.getByRole('button', { name: '1 cannot be read' }).click();
   const waits = page.getByRole('dialog');
-  await expect(waits).toContainText('Kelp Dance cannot be read: tempo 9999: at most 400');
+  await expect(waits).toContainText('Kelp Dance cannot be read: length 9999: at most 7200');
   await waits.getByRole('button', { name: /^Bring back its version of/ }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'Kelp Dance, Undertow', exact: true })).toBeAttached();
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
   const saved = (await (await page.request.get(`${demo.address}/api/v1/songs/kelp-dance`)).json()) as object;
-  expect(saved).toMatchObject({ revision: 2, body: { tempoBpm: expect.any(Number) } });
+  expect(saved).toMatchObject({ revision: 2, body: { durationSeconds: expect.any(Number) } });
 });
 
 test('removing a patch and a blend that have numbers and cues leaves a show whose file opens elsewhere', async ({

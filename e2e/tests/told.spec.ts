@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, open, test } from './rackle';
+import { expect, open, test, withoutGuards } from './rackle';
 
 // What the pages tell where a player would wonder.
 
@@ -13,6 +13,7 @@ test('the first press of a counting switch steps nowhere: stage and Gear say so 
   page,
   demo,
 }) => {
+  await withoutGuards(page, demo);
   await open(page, demo, '/gear');
   await expect(page.getByRole('button', { name: /^Updown 2/ })).toContainText('its first press finds its place');
   await recall(page, 0);

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { steadyMap } from '@rackle/core/show';
 import { TestServer, demoShow, song } from './server';
 
 let server: TestServer;
@@ -14,8 +15,11 @@ const put = (id: string, revision: number, body: object) => {
 
 describe('a song', () => {
   it('is saved, read back whole with its defaults, and counts its revisions', async () => {
-    const made = await put('kelp', 0, song('kelp', { tempoBpm: 128 })).expect(200);
-    expect(made.body).toMatchObject({ revision: 1, body: { id: 'kelp', tempoBpm: 128, patches: [] } });
+    const made = await put('kelp', 0, song('kelp', { map: steadyMap(128) })).expect(200);
+    expect(made.body).toMatchObject({
+      revision: 1,
+      body: { id: 'kelp', map: { tempos: [{ bpm: 128 }] }, patches: [] },
+    });
     const changed = await put('kelp', 1, { ...made.body.body, name: 'Kelp Dance' }).expect(200);
     expect(changed.headers.etag).toBe('"2"');
     const read = await server.call('get', '/api/v1/songs/kelp').expect(200);
@@ -41,8 +45,8 @@ describe('a song', () => {
 
   it('that is not valid names the faulty field and leaves what was there', async () => {
     await put('jug', 0, song('jug')).expect(200);
-    const refused = await put('jug', 1, song('jug', { tempoBpm: 4000 })).expect(422);
-    expect(refused.body).toMatchObject({ code: 'invalid', path: ['tempoBpm'] });
+    const refused = await put('jug', 1, song('jug', { map: steadyMap(4000) })).expect(422);
+    expect(refused.body).toMatchObject({ code: 'invalid', path: ['map', 'tempos', 0, 'bpm'] });
     const upsideDown = song('jug', {
       layers: [
         { id: 'a', name: 'A', tape: 'moss', sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' } },

@@ -28,7 +28,7 @@ describe('the doors', () => {
     const { body } = await server.call('get', '/api/docs').expect(200);
     expect(body.openapi).toBe('3.1.0');
     expect(Object.keys(body.paths)).toContain('/api/v1/songs/{id}');
-    expect(body.components.schemas.song.properties.tempoBpm.maximum).toBe(400);
+    expect(body.components.schemas.song.properties.durationSeconds.maximum).toBe(7200);
   });
 
   it('answer an unknown address with a problem document', async () => {

@@ -108,11 +108,11 @@ describe('an edit', () => {
     for (const wrong of [{}, { id: 'x', label: 'y', items: [] }, { id: '', label: 'y', items: [item('a', 0)] }])
       expect((await server.call('post', '/api/v1/edits').send(wrong).expect(422)).body.code).toBe('invalid');
     expect((await edit('x1', [item('twice', 0), item('twice', 0)]).expect(422)).body.path).toEqual(['items', 1]);
-    expect((await edit('x2', [item('fast', 0, { tempoBpm: 9999 })]).expect(422)).body.path).toEqual([
+    expect((await edit('x2', [item('fast', 0, { durationSeconds: 9999 })]).expect(422)).body.path).toEqual([
       'items',
       0,
       'body',
-      'tempoBpm',
+      'durationSeconds',
     ]);
     expect((await edit('x3', [item('bad id', 0)]).expect(422)).body.code).toBe('invalid');
     expect((await edit('x4', [item('ghostly', 0, { name: '\u200b\u200b' })]).expect(422)).body.code).toBe('invalid');
@@ -194,16 +194,21 @@ it('a row that cannot be read is named with its last good version; the rest open
   const { body: before } = await own.call('get', '/api/v1/songs/kelp-dance').expect(200);
   await own.stop(true);
   const database = new Sqlite(own.databaseFile);
-  const raw = JSON.stringify({ ...before.body, tempoBpm: 9999 });
+  const raw = JSON.stringify({ ...before.body, durationSeconds: 9999 });
   database.prepare('UPDATE "songs" SET "body" = ? WHERE "id" = ?').run(raw, 'kelp-dance');
   database.close();
   const again = await TestServer.start(own.folder);
   const { body: show } = await again.call('get', '/api/v1/show').expect(200);
   expect(show.songs).toHaveLength(9);
   expect(show.unreadable).toMatchObject([
-    { kind: 'songs', id: 'kelp-dance', text: raw, lastGood: { revision: 1, body: { tempoBpm: before.body.tempoBpm } } },
+    {
+      kind: 'songs',
+      id: 'kelp-dance',
+      text: raw,
+      lastGood: { revision: 1, body: { durationSeconds: before.body.durationSeconds } },
+    },
   ]);
-  expect(show.unreadable[0].problem).toBe('Kelp Dance cannot be read: tempo 9999: at most 400');
+  expect(show.unreadable[0].problem).toBe('Kelp Dance cannot be read: length 9999: at most 7200');
   // What points at it still counts as whole, and the file says what it leaves out.
   const setlist = show.setlists[0];
   const put = again.call('put', `/api/v1/setlists/${setlist.body.id}`).set('If-Match', `"${setlist.revision}"`);

@@ -281,7 +281,7 @@ describe('Pilot Cutter', () => {
     expect(sent.slice(0, 4).map(({ bytes }) => bytes[0])).toEqual([0xb0, 0xb0, 0xc0, 0xfa]);
     clock.pass(1000);
     const pulses = sent.filter(({ bytes }) => bytes[0] === 0xf8);
-    expect(Math.abs(pulses.length - (song.tempoBpm * 24) / 60)).toBeLessThanOrEqual(1);
+    expect(Math.abs(pulses.length - (song.map.tempos[0].bpm * 24) / 60)).toBeLessThanOrEqual(1);
     bench.do({ kind: 'stop', device: 'Pilot Cutter' });
     expect(sent.at(-1)!.bytes[0]).toBe(0xfc);
     const stopped = sent.length;

@@ -492,7 +492,7 @@ describe('what waits', () => {
   it('from a Rackle of an earlier show version is brought up, or kept raw where it cannot be read', () => {
     const old = row('1', 'a', 'A', 'B', { showVersion: 1 });
     expect(migratedRow(old)).toMatchObject({ showVersion: SHOW_VERSION, items: [{ after: { name: 'B' } }] });
-    const broken = { ...old, items: [{ ...old.items[0], after: { id: 'a', tempoBpm: 9999 } as never }] };
+    const broken = { ...old, items: [{ ...old.items[0], after: { id: 'a', durationSeconds: 9999 } as never }] };
     expect(migratedRow(broken)).toMatchObject({ showVersion: 1, isUnreadable: true });
   });
 });

@@ -105,9 +105,9 @@ describe('undo', () => {
 describe('an edit', () => {
   it('that cannot be is refused where it is made: said, and nothing changed or kept', () => {
     const { store, taken, refused, nameOf } = setUp();
-    store.dispatch(edited({ label: 'fast', songs: [{ ...song('a', 'Fast'), tempoBpm: 9999 }] }));
+    store.dispatch(edited({ label: 'fast', songs: [{ ...song('a', 'Fast'), durationSeconds: 9999 }] }));
     expect([nameOf('a'), taken]).toEqual(['A', []]);
-    expect(refused[0]).toMatch(/^tempoBpm: .*Nothing was changed\.$/);
+    expect(refused[0]).toMatch(/^durationSeconds: .*Nothing was changed\.$/);
   });
 
   it('that changes nothing is none', () => {

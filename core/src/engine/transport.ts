@@ -1,5 +1,6 @@
 import { CLOCK, CONTINUE, SONG_POSITION, START, STOP } from '../midi/status';
-import { TICKS_PER_QUARTER, msAtTick, tickAtMs } from '../timeline';
+import { TICKS_PER_QUARTER, type TempoMap } from '../timeline';
+import { SLOWEST_BPM } from '../show';
 import type { CompiledEntry } from './compile/compiled';
 import type { EngineState } from './state/engineState';
 
@@ -20,8 +21,12 @@ const TOLD_BPM = 0.5;
 export class Transport {
   playing = false;
   tempoBpm = 0;
-  /** The song's own tempo when it was last taken up. */
-  private songBpm = 0;
+  /** The song's own map when it was last taken up. */
+  private map: TempoMap | null = null;
+  /** What was tapped, as a factor over the whole map. */
+  private trim = 1;
+  /** Where the tempo changes next by the map. */
+  private nextTempo = Infinity;
   private entry: CompiledEntry | null = null;
   private startMs = 0;
   private startTick = 0;
@@ -41,17 +46,23 @@ export class Transport {
     private readonly recallAt: (position: number, cause: 'cue') => void,
   ) {}
 
-  /** When the next cue, pulse or the end of the song falls due; `Infinity` when it stands. @hotpath */
+  /** When the next tempo, cue, pulse or the end of the song falls due; `Infinity` when it stands. @hotpath */
   get nextMs(): number {
     if (!this.playing || this.entry === null) return Infinity;
-    return this.outside ? this.nextOutsideMs() : Math.min(this.nextCueMs(), this.nextPulseMs());
+    return this.outside ? this.nextOutsideMs() : Math.min(this.nextCueMs(), this.nextPulseMs(), this.nextTempoMs());
   }
 
   private nextCueMs(): number {
     const entry = this.entry!;
     return this.msOf(
-      this.nextCue < entry.cueTicks.length ? Math.min(entry.cueTicks[this.nextCue], entry.endTick) : entry.endTick,
+      this.nextCue < entry.cueTicks.length
+        ? Math.min(entry.cueTicks[this.nextCue], entry.map.endTick)
+        : entry.map.endTick,
     );
+  }
+
+  private nextTempoMs(): number {
+    return this.nextTempo < this.entry!.map.endTick ? this.msOf(this.nextTempo) : Infinity;
   }
 
   private nextPulseMs(): number {
@@ -70,11 +81,13 @@ export class Transport {
   }
 
   private msOf(tick: number): number {
-    return this.startMs + msAtTick(tick, this.tempoBpm) - msAtTick(this.startTick, this.tempoBpm);
+    const map = this.map!;
+    return this.startMs + (map.msAt(tick) - map.msAt(this.startTick)) / this.trim;
   }
 
   private exactTickAt(atMs: number): number {
-    return tickAtMs(atMs - this.startMs + msAtTick(this.startTick, this.tempoBpm), this.tempoBpm);
+    const map = this.map!;
+    return map.tickAt(map.msAt(this.startTick) + (atMs - this.startMs) * this.trim);
   }
 
   tickAt(atMs: number): number {
@@ -90,12 +103,28 @@ export class Transport {
     return Math.floor(this.exactTickAt(atMs) + 0.001);
   }
 
+  barFrom(tick: number): number {
+    return this.map === null ? 0 : this.map.barFrom(tick);
+  }
+
+  barTo(tick: number): number {
+    return this.map === null ? Infinity : this.map.barTo(tick);
+  }
+
+  /** How long until a tick ahead, in ms: by the map, or by the tempo of the clock that is followed. @hotpath */
+  untilTickMs(tick: number, nowMs: number): number {
+    return this.outside
+      ? (tick - this.tickAt(nowMs)) * (60_000 / (Math.max(SLOWEST_BPM, this.tempoBpm) * TICKS_PER_QUARTER))
+      : Math.max(0, this.msOf(tick) - nowMs);
+  }
+
   play(): void {
     const { state } = this;
     if (this.playing || state.step === null || state.show === null) return;
     if (state.show.clockInput >= 0) return state.warn('clock-from-outside', state.portName(state.show.clockInput));
     if (!this.begin(false)) return;
     this.startMs = state.nowMs;
+    this.takeMapTempo(this.startTick);
     this.tellStart();
     this.chase();
     state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.startTick });
@@ -104,7 +133,8 @@ export class Transport {
   private begin(outside: boolean): boolean {
     this.entry = this.state.show!.entries[this.state.entry] ?? null;
     if (this.entry === null) return false;
-    if (this.startTick >= this.entry.endTick) this.startTick = 0;
+    this.map = this.entry.map;
+    if (this.startTick >= this.entry.map.endTick) this.startTick = 0;
     this.playing = true;
     this.outside = outside;
     return true;
@@ -126,6 +156,7 @@ export class Transport {
     this.startTick = Math.max(0, tick);
     this.startMs = this.state.nowMs;
     if (this.playing) {
+      this.takeMapTempo(this.startTick);
       this.tell(STOP, 0, 0);
       this.tellStart();
       this.chase();
@@ -133,13 +164,26 @@ export class Transport {
     this.state.record({ type: 'timeline', atMs: this.state.nowMs, state: 'locate', tick: this.startTick });
   }
 
-  /** Goes on from here at another tempo. */
+  /** Goes on from here at another tempo: a factor over the whole map, until the song changes. */
   setTempo(bpm: number): void {
-    if (this.playing && !this.outside) {
-      this.startTick = this.exactTickAt(this.state.nowMs);
-      this.startMs = this.state.nowMs;
-    }
+    this.anchorHere();
+    if (this.map !== null) this.trim = bpm / this.map.bpmAt(this.startTick);
     this.takeTempo(bpm);
+  }
+
+  /** What follows of its course is counted from the present tick. */
+  private anchorHere(): void {
+    if (!this.playing || this.outside) return;
+    this.startTick = this.exactTickAt(this.state.nowMs);
+    this.startMs = this.state.nowMs;
+  }
+
+  /** The map's tempo at a tick, and where it changes next. */
+  private takeMapTempo(tick: number): void {
+    const map = this.map!;
+    const bpm = map.bpmAt(tick) * this.trim;
+    this.nextTempo = map.nextTempoTick(tick);
+    if (bpm !== this.tempoBpm) this.takeTempo(bpm);
   }
 
   private takeTempo(bpm: number): void {
@@ -151,9 +195,9 @@ export class Transport {
 
   /** The present song's own tempo counts, whatever was tapped before. */
   takeSongTempo(): void {
-    const bpm = this.state.show?.entryTempos[this.state.entry] ?? 0;
-    this.songBpm = bpm;
-    if (bpm > 0) this.takeTempo(bpm);
+    this.map = this.state.show?.entries[this.state.entry]?.map ?? null;
+    this.trim = 1;
+    if (this.map !== null) this.takeTempo(this.map.bpmAt(0));
   }
 
   /** The last recall at or before the start applies; cues after it are still to come. */
@@ -171,11 +215,16 @@ export class Transport {
   /** Does the one thing that is due next. */
   run(): void {
     const entry = this.entry!;
-    if (!this.outside && this.nextPulseMs() < this.nextCueMs()) {
-      this.nextPulse++;
-      return this.tell(CLOCK, 0, 0);
+    if (!this.outside) {
+      const pulseMs = this.nextPulseMs();
+      const cueMs = this.nextCueMs();
+      if (this.nextTempoMs() <= Math.min(pulseMs, cueMs)) return this.takeMapTempo(this.nextTempo);
+      if (pulseMs < cueMs) {
+        this.nextPulse++;
+        return this.tell(CLOCK, 0, 0);
+      }
     }
-    if (this.nextCue < entry.cueTicks.length && entry.cueTicks[this.nextCue] <= entry.endTick)
+    if (this.nextCue < entry.cueTicks.length && entry.cueTicks[this.nextCue] <= entry.map.endTick)
       return this.recall(entry.cuePositions[this.nextCue++]);
     this.stop();
     this.startTick = 0;
@@ -219,7 +268,7 @@ export class Transport {
 
   /** Cues that the pulse has reached, in their order; at the end of the song it stops. */
   private runPassed(): void {
-    const { cueTicks, cuePositions, endTick } = this.entry!;
+    const { cueTicks, cuePositions, map } = this.entry!;
     const { entry } = this;
     while (
       this.playing &&
@@ -228,7 +277,7 @@ export class Transport {
       cueTicks[this.nextCue] <= this.pulseTick
     )
       this.recall(cuePositions[this.nextCue++]);
-    if (this.playing && this.pulseTick >= endTick) {
+    if (this.playing && this.pulseTick >= map.endTick) {
       this.stop();
       this.startTick = 0;
     }
@@ -268,16 +317,24 @@ export class Transport {
     this.entry = null;
   }
 
+  /** The map of the song as it is now: the present tick stays; an edited tempo counts, whatever was tapped. */
+  private takeMap(map: TempoMap): void {
+    if (map === this.map) return;
+    const isSame = this.map !== null && map.hasTemposOf(this.map);
+    if (this.map !== null) this.anchorHere();
+    this.map = map;
+    if (isSame || (this.outside && this.playing)) return;
+    this.trim = 1;
+    this.takeMapTempo(this.startTick);
+  }
+
   /** After a recompile: the same place in the song's new cues; a tempo that was edited counts at once. */
   replace(): void {
     const { state } = this;
     if (state.step === null || state.show === null) return;
     const entry = state.show.entries.find((candidate) => candidate.entryId === state.step!.entryId);
     if (this.playing && !entry) return this.songChanged();
-    if (entry && entry.tempoBpm !== this.songBpm) {
-      this.songBpm = entry.tempoBpm;
-      if (!this.outside || !this.playing) this.setTempo(entry.tempoBpm);
-    }
+    if (entry) this.takeMap(entry.map);
     if (!this.playing || !entry) return;
     this.entry = entry;
     this.nextCue = 0;

@@ -6,6 +6,7 @@ import type { Layer, Part } from './model/layer';
 import { sameBody } from './sameBody';
 import type { Setlist, SetlistEntry } from './model/setlist';
 import type { Blend, Patch, Song } from './model/song';
+import type { SongMap } from './model/songMap';
 
 /** Names of what a body points at, for the words. */
 export interface DifferenceNames {
@@ -40,7 +41,7 @@ export function differences(
 }
 
 const FIELD_WORDS: Record<string, string> = {
-  tempoBpm: 'tempo',
+  upbeatTicks: 'upbeat',
   durationSeconds: 'length',
   startsAt: 'start',
   date: 'day',
@@ -122,10 +123,21 @@ function songDifferences(before: Song, after: Song, names: DifferenceNames, say:
   ] as const)
     if (count > 0) say(`${count} cue${count === 1 ? '' : 's'} ${what}`);
   if (!sameBody(before.bindings, after.bindings)) say('what roles do in the song differs');
-  if (!sameBody(before.meter, after.meter))
-    say(`meter ${before.meter.beats}/${before.meter.unit} → ${after.meter.beats}/${after.meter.unit}`);
-  otherFields(before, after, ['layers', 'patches', 'standing', 'cues', 'bindings', 'meter'], say);
+  for (const [field, words] of [
+    ['tempos', temposInWords],
+    ['meters', metersInWords],
+  ] as const)
+    if (!sameBody(before.map[field], after.map[field])) say(`${words(before.map)} → ${words(after.map)}`);
+  otherFields(before.map, after.map, ['tempos', 'meters'], say);
+  otherFields(before, after, ['layers', 'patches', 'standing', 'cues', 'bindings', 'map'], say);
 }
+
+const temposInWords = ({ tempos }: SongMap): string =>
+  tempos.length === 1 ? `tempo ${tempos[0].bpm}` : `${tempos.length} tempos from ${tempos[0].bpm}`;
+const metersInWords = ({ meters }: SongMap): string =>
+  meters.length === 1
+    ? `meter ${meters[0].beats}/${meters[0].unit}`
+    : `${meters.length} meters from ${meters[0].beats}/${meters[0].unit}`;
 
 function layerDifferences(old: Layer, now: Layer, names: DifferenceNames, say: Say): void {
   if (old.name !== now.name) say(`layer ${old.name} called ${now.name}`);

@@ -134,7 +134,8 @@ export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './m
 export { EverySetlist } from './model/everySetlist';
 export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, withEveryBinding } from './everySetlist';
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
-export { Blend, Cue, Meter, Patch, Song } from './model/song';
+export { Blend, Cue, Patch, Song } from './model/song';
+export { FASTEST_BPM, Meter, MeterEntry, SLOWEST_BPM, SongMap, TempoEntry, steadyMap } from './model/songMap';
 export { TAPES, Tape } from './model/values';
 export { withAllBindings, withBindings } from './edits/bindingEdits';
 export {

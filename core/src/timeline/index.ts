@@ -1,11 +1,3 @@
-export {
-  TICKS_PER_QUARTER,
-  formatPosition,
-  parsePosition,
-  positionAt,
-  tickAt,
-  ticksPerBar,
-  ticksPerBeat,
-  type Position,
-} from './position';
-export { msAtTick, tickAtMs } from './tempo';
+export { TICKS_PER_QUARTER, formatPosition, parsePosition, ticksPerBar, ticksPerBeat, type Position } from './position';
+export { TempoMap, tempoMapOf } from './tempoMap';
+export { withMeterAt, withTempoAt, withoutMeterAt, withoutTempoAt } from './mapEdits';

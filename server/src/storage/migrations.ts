@@ -1,8 +1,39 @@
 import { randomUUID } from 'node:crypto';
-import { setlistWithActionKinds } from '@rackle/core/formats';
+import { itemWithMap, setlistWithActionKinds, songWithMap } from '@rackle/core/formats';
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 const TABLES = ['songs', 'setlists', 'instruments', 'gear_lists'];
+
+/** Rewrites what is stored of a kind, and what is kept of its past; what cannot be read stays as it is. */
+async function rewrite(
+  runner: QueryRunner,
+  table: string,
+  kind: string,
+  change: (body: unknown) => unknown,
+): Promise<void> {
+  for (const [of, key, where] of [
+    [table, 'id', '1'],
+    ['history', 'number', `"kind" = '${kind}' AND "body" IS NOT NULL`],
+  ]) {
+    const rows = (await runner.query(`SELECT "${key}" AS "key", "body" FROM "${of}" WHERE ${where}`)) as {
+      key: string | number;
+      body: string;
+    }[];
+    for (const row of rows) {
+      const body = parsed(row.body);
+      if (body === undefined) continue;
+      await runner.query(`UPDATE "${of}" SET "body" = ? WHERE "${key}" = ?`, [JSON.stringify(change(body)), row.key]);
+    }
+  }
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
 
 /** The first tables: one row an aggregate, and every earlier state of each. */
 export class Foundations1763000000000 implements MigrationInterface {
@@ -29,20 +60,7 @@ export class ActionKinds1764000000000 implements MigrationInterface {
   name = 'ActionKinds1764000000000';
 
   async up(runner: QueryRunner): Promise<void> {
-    await this.rewrite(runner, 'setlists', 'id', '1');
-    await this.rewrite(runner, 'history', 'number', `"kind" = 'setlists' AND "body" IS NOT NULL`);
-  }
-
-  private async rewrite(runner: QueryRunner, table: string, key: string, where: string): Promise<void> {
-    const rows = (await runner.query(`SELECT "${key}" AS "key", "body" FROM "${table}" WHERE ${where}`)) as {
-      key: string | number;
-      body: string;
-    }[];
-    for (const row of rows)
-      await runner.query(`UPDATE "${table}" SET "body" = ? WHERE "${key}" = ?`, [
-        JSON.stringify(setlistWithActionKinds(JSON.parse(row.body))),
-        row.key,
-      ]);
+    await rewrite(runner, 'setlists', 'setlists', setlistWithActionKinds);
   }
 
   /** An older Rackle cannot read what a newer one may have saved since; the backup of `--fresh` is the way back. */
@@ -109,6 +127,20 @@ export class EverySetlist1767000000000 implements MigrationInterface {
   }
 }
 
+/** Tempo and meter of a song become a map. */
+export class SongMaps1768000000000 implements MigrationInterface {
+  name = 'SongMaps1768000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await rewrite(runner, 'songs', 'songs', songWithMap);
+    await rewrite(runner, 'library_items', 'libraryItems', itemWithMap);
+  }
+
+  async down(): Promise<void> {
+    throw new Error('there is no way back from this version of the database');
+  }
+}
+
 /** Every migration, in order; none is ever changed. */
 export const MIGRATIONS = [
   Foundations1763000000000,
@@ -116,4 +148,5 @@ export const MIGRATIONS = [
   SoundsAndLibrary1765000000000,
   EditsByName1766000000000,
   EverySetlist1767000000000,
+  SongMaps1768000000000,
 ];

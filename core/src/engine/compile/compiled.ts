@@ -1,4 +1,5 @@
 import type { Action, Effect, NoteValue, Send, SharedEffect } from '../../show';
+import type { TempoMap } from '../../timeline';
 import type { Carry, NotReady } from './carry';
 import type { LayerPlans } from './layerPlans';
 import type { PartRows } from './partRows';
@@ -204,9 +205,8 @@ export interface CompiledEntry {
   /** Positions from `first` to before `end`. */
   readonly first: number;
   readonly end: number;
-  readonly tempoBpm: number;
+  readonly map: TempoMap;
   readonly echoNote: NoteValue;
-  readonly endTick: number;
   readonly cueTicks: Float64Array;
   readonly cuePositions: Int32Array;
 }
@@ -349,9 +349,8 @@ export interface SongLanes {
 export interface CompiledSong extends RecallTables {
   readonly songId: string;
   readonly name: string;
-  readonly tempoBpm: number;
+  readonly map: TempoMap;
   readonly echoNote: NoteValue;
-  readonly endTick: number;
   readonly patches: readonly CompiledPatch[];
   /** What can be recalled in it, in order: each patch (by its number), then its blends. */
   readonly places: readonly { readonly patch: number; readonly balance: CompiledBalance; readonly isStep: boolean }[];
@@ -372,7 +371,6 @@ export interface CompiledShow extends RecallTables {
   readonly steps: CompiledStep[];
   readonly entries: CompiledEntry[];
   /** Tempo of each entry, close together for recalls. */
-  readonly entryTempos: Float64Array;
   readonly entryEchoes: readonly NoteValue[];
   /** Semitones by which each entry is shifted tonight. */
   readonly entryShifts: Int8Array;

@@ -1,4 +1,5 @@
 import type { Layer, Part, Patch, Song } from '../../show';
+import { TICKS_PER_QUARTER, ticksPerBar } from '../../timeline';
 import type { CompileNote } from './compiled';
 import type { SetlistPart } from './surroundings';
 
@@ -35,7 +36,7 @@ export function placedParts(song: Song, patch: Patch, setlist: SetlistPart, note
             owner,
             place: where,
             transpose: song.transpose,
-            barQuarters: (song.meter.beats * 4) / song.meter.unit,
+            barQuarters: ticksPerBar(song.map.meters[0]) / TICKS_PER_QUARTER,
           },
         ];
       notes.push({ code: 'no-such-layer', message: `${song.name}, ${patch.name}: a layer is not there` });

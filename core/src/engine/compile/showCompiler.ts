@@ -23,7 +23,6 @@ type OrderTables = Pick<
   | 'layout'
   | 'steps'
   | 'entries'
-  | 'entryTempos'
   | 'entryShifts'
   | 'entryEchoes'
   | 'records'
@@ -256,7 +255,6 @@ function placedOrder(
       layout: old !== null && sameLayout(old.of, of) ? old.tables.layout : {},
       steps,
       entries,
-      entryTempos: Float64Array.from(entries, ({ tempoBpm }) => tempoBpm),
       entryEchoes: entries.map(({ echoNote }) => echoNote),
       entryShifts: Int8Array.from(of, ({ keyShift }) => keyShift),
       ...joinTables(of),

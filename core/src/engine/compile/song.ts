@@ -1,7 +1,7 @@
 import { RecallRecords } from './recallRecords';
 import { LayerPlans } from './layerPlans';
 import type { Binding, Effect, Instrument, Song } from '../../show';
-import { ticksPerBar } from '../../timeline';
+import { tempoMapOf } from '../../timeline';
 import type { Registry } from '../state/registry';
 import {
   BALANCE_STRIDE,
@@ -54,9 +54,8 @@ export function compileSong(song: Song, around: SongSurroundings, registry: Regi
   return {
     songId: song.id,
     name: song.name,
-    tempoBpm: song.tempoBpm,
+    map: tempoMapOf(song.map),
     echoNote: song.echoNote,
-    endTick: song.bars * ticksPerBar(song.meter),
     patches,
     places,
     layout: laidOut === layout ? layout : laidOut,

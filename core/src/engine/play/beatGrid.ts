@@ -7,6 +7,11 @@ export interface BeatClock {
   readonly tempoBpm: number;
   readonly playing: boolean;
   tickAt(atMs: number): number;
+  /** Ticks at which the bar of a tick begins and ends. */
+  barFrom(tick: number): number;
+  barTo(tick: number): number;
+  /** How long until a tick that is still to come, in ms. */
+  untilTickMs(tick: number, nowMs: number): number;
 }
 
 /**
@@ -28,8 +33,12 @@ export class BeatGrid {
   untilMs(quarters: number, nowMs: number): number {
     if (quarters <= 0) return 0;
     const step = quarters * TICKS_PER_QUARTER;
-    if (this.clock.playing)
-      return this.rest(this.clock.tickAt(nowMs) % step, step) * (this.quarterMs / TICKS_PER_QUARTER);
+    if (this.clock.playing) {
+      // Counted within the bar, and no further than the next one.
+      const tick = this.clock.tickAt(nowMs);
+      const rest = this.rest((tick - this.clock.barFrom(tick)) % step, step);
+      return rest === 0 ? 0 : this.clock.untilTickMs(Math.min(tick + rest, this.clock.barTo(tick)), nowMs);
+    }
     if (this.anchorMs < 0) {
       this.anchorMs = nowMs;
       return 0;

@@ -1,5 +1,5 @@
 export { showJsonSchema } from './jsonSchema';
-export { migrations, setlistWithActionKinds, type Migration } from './migrations';
+export { itemWithMap, migrations, setlistWithActionKinds, songWithMap, type Migration } from './migrations';
 export {
   migratedBody,
   readShowDocument,

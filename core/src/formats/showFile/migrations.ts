@@ -30,6 +30,24 @@ export const setlistWithActionKinds = (setlist: unknown): unknown =>
             }),
       };
 
+/** Up to version 4 a song had one tempo and one meter. Also for songs that were stored by themselves. */
+export const songWithMap = (song: unknown): unknown => {
+  if (!isLoose(song) || song.map !== undefined) return song;
+  const { tempoBpm = 120, meter = {}, bars = 64, ...rest } = song;
+  const { beats = 4, unit = 4 } = isLoose(meter) ? meter : {};
+  const map = {
+    tempos: [{ atTick: 0, bpm: tempoBpm, ramp: false }],
+    meters: [{ bar: 1, beats, unit, early: 0 }],
+    upbeatTicks: 0,
+    bars,
+  };
+  return { ...rest, map };
+};
+
+/** The same for a song that is kept in the library. */
+export const itemWithMap = (item: unknown): unknown =>
+  isLoose(item) && item.kind === 'song' ? { ...item, song: songWithMap(item.song) } : item;
+
 /** In order, without gaps: the first leads from version 1 to 2. */
 export const migrations: readonly Migration[] = [
   {
@@ -44,4 +62,13 @@ export const migrations: readonly Migration[] = [
   { from: 2, step: (document) => ({ ...(document as Loose), version: 3 }) },
   // And what version 4 adds: what is done in every setlist, dates and places, keys for tonight.
   { from: 3, step: (document) => ({ ...(document as Loose), version: 4 }) },
+  {
+    from: 4,
+    step: (document) => ({
+      ...(document as Loose),
+      version: 5,
+      songs: mapped((document as Loose).songs, songWithMap),
+      libraryItems: mapped((document as Loose).libraryItems, itemWithMap),
+    }),
+  },
 ];

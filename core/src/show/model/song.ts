@@ -4,7 +4,8 @@ import { NoteValue } from './effect';
 import { BlendId, CueId, LibraryItemId, PatchId, SongId } from './ids';
 import { BlendValue, Layer, Part } from './layer';
 import { OutMessage } from './outMessage';
-import { DurationMs, Name } from './values';
+import { SongMap, steadyMap } from './songMap';
+import { DurationMs, Name, TickNumber } from './values';
 
 /** Another balance of a patch: what differs from it, and no more. */
 export const Blend = z.strictObject({
@@ -39,20 +40,12 @@ export const Cue = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('recall'),
     id: CueId,
-    atTick: z.number().int().min(0).max(100_000_000),
+    atTick: TickNumber,
     patchId: PatchId,
     blendId: BlendId.nullable().default(null),
   }),
 ]);
 export type Cue = z.infer<typeof Cue>;
-
-/** Beats in a bar, and their note value. */
-export const Meter = z.strictObject({
-  beats: z.number().int().min(1).max(32),
-  /** The note that counts as one beat: 2, 4, 8 or 16. */
-  unit: z.union([z.literal(2), z.literal(4), z.literal(8), z.literal(16)]),
-});
-export type Meter = z.infer<typeof Meter>;
 
 /** A song: layers, patches, cues. */
 export const Song = z.strictObject({
@@ -61,11 +54,9 @@ export const Song = z.strictObject({
   description: z.string().max(4000).default(''),
   /** As the player writes it: “D minor”. */
   key: z.string().max(24).default(''),
-  /** Quarter notes a minute. */
-  tempoBpm: z.number().min(20, 'at least 20').max(400, 'at most 400').default(120),
-  meter: Meter.default({ beats: 4, unit: 4 }),
-  bars: z.number().int().min(1).max(2000).default(64),
-  durationSeconds: z.number().int().min(0).max(7200).default(240),
+  /** Tempo and meter, from its first bar to its last. */
+  map: SongMap.default(steadyMap()),
+  durationSeconds: z.number().int().min(0).max(7200, 'at most 7200').default(240),
   /** Semitones, on top of each part's own shift. */
   transpose: z.number().int().min(-24).max(24).default(0),
   layers: z.array(Layer).max(64).default([]),

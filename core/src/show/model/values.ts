@@ -23,6 +23,8 @@ export const LevelDb = z.number().min(-60, 'at least −60 dB').max(6, 'at most 
 export const Pan = z.number().int().min(-100).max(100);
 /** Send in per cent, 0–100. */
 export const SendPercent = z.number().min(0).max(100);
+/** Ticks from the start of a song, 960 to the quarter note. */
+export const TickNumber = z.number().int().min(0).max(100_000_000);
 /** A length of time in milliseconds, 0–60 000. */
 export const DurationMs = z.number().min(0).max(60_000, 'at most a minute');
 

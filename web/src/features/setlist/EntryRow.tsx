@@ -210,7 +210,7 @@ function SongLine({ handle, remove, startsAt, entry, number, song, onChange, onE
         />
       </span>
       <span className="mono max-[1099px]:hidden print:!inline" title="quarter notes a minute">
-        {song.tempoBpm}
+        {song.map.tempos[0].bpm}
       </span>
       <SongTapes entryId={entry.id} />
       <span className="no-print flex justify-end max-[699px]:hidden">

@@ -1,4 +1,5 @@
-import { NOTE_VALUES, type Song } from '@rackle/core/show';
+import { FASTEST_BPM, NOTE_VALUES, SLOWEST_BPM, type Song } from '@rackle/core/show';
+import { tempoMapOf, withTempoAt } from '@rackle/core/timeline';
 import { Link } from 'react-router';
 import { useApp, useHost, useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -17,10 +18,14 @@ export function SheetHeader({ song, onChange }: Props) {
   const host = useHost();
   const place = useApp(({ live }) => live.place);
   const transport = useApp(({ live }) => live.transport);
+  const [first] = song.map.tempos;
+  // What was tapped is a factor over the whole map: shown and kept as what the first tempo becomes by it.
+  const factor = transport.tempoBpm / tempoMapOf(song.map).bpmAt(transport.tick);
   const tapped =
-    place.songId === song.id && transport.tempoBpm > 0 && Math.abs(transport.tempoBpm - song.tempoBpm) >= 0.5
-      ? Math.round(transport.tempoBpm * 10) / 10
+    place.songId === song.id && transport.tempoBpm > 0 && Math.abs(first.bpm * factor - first.bpm) >= 0.5
+      ? Math.round(first.bpm * factor * 10) / 10
       : null;
+  const withTempo = (bpm: number): Song => ({ ...song, map: withTempoAt(song.map, { ...first, bpm }) });
   return (
     <>
       <EditableText
@@ -39,11 +44,11 @@ export function SheetHeader({ song, onChange }: Props) {
         · ♩ ={' '}
         <NumberField
           label="tempo"
-          value={song.tempoBpm}
-          min={20}
-          max={400}
+          value={first.bpm}
+          min={SLOWEST_BPM}
+          max={FASTEST_BPM}
           className="mono"
-          onChange={(tempoBpm) => onChange('change the tempo', { ...song, tempoBpm }, `tempo ${song.id}`)}
+          onChange={(bpm) => onChange('change the tempo', withTempo(bpm), `tempo ${song.id}`)}
         />
         <Button
           look="plain"
@@ -54,11 +59,12 @@ export function SheetHeader({ song, onChange }: Props) {
           tap
         </Button>
         {tapped !== null && (
-          <Button look="plain" onClick={() => onChange('keep the tapped tempo', { ...song, tempoBpm: tapped })}>
+          <Button look="plain" onClick={() => onChange('keep the tapped tempo', withTempo(tapped))}>
             keep {tapped}
           </Button>
         )}
-        · {song.meter.beats}/{song.meter.unit} · echo{' '}
+        {song.map.tempos.length > 1 && ' at first '}· {song.map.meters[0].beats}/{song.map.meters[0].unit}
+        {song.map.meters.length > 1 && ' at first'} · echo{' '}
         <Choice
           label="length of the echo"
           value={song.echoNote}

@@ -86,7 +86,7 @@ export function SongsPage() {
                 {song.name}
               </Link>
               <span className="mono w-14 text-right text-[13px]">{minutesText(song.durationSeconds)}</span>
-              <span className="mono w-20 text-[13px]">♩ = {song.tempoBpm}</span>
+              <span className="mono w-20 text-[13px]">♩ = {song.map.tempos[0].bpm}</span>
               <span className="min-w-0 flex-1 truncate text-[13px] text-ink2">
                 {song.patches.length} patch{song.patches.length === 1 ? '' : 'es'}, {song.layers.length} layer
                 {song.layers.length === 1 ? '' : 's'} · {standsIn(song).join(', ') || 'in no setlist'}

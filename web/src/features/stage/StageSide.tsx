@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import type { Place } from '@rackle/core/show';
-import { positionAt, ticksPerBar } from '@rackle/core/timeline';
+import { tempoMapOf } from '@rackle/core/timeline';
 import { useApp, useGear, useIsAlive, useNumbers, useSetlist } from '../../state/hooks';
 import { useCountersAwaited } from '../../state/useCountersAwaited';
 import { useWaits, waitWords } from '../../state/useWaits';
@@ -56,8 +56,9 @@ function Program({ here: { song, patch, blend } }: { here: Place }) {
 /** Where the timeline stands. */
 function Bars({ here: { song } }: { here: Place }) {
   const transport = useApp(({ live }) => live.transport);
-  const { bar, beat } = positionAt(transport.tick, song.meter);
-  const passed = transport.tick / (ticksPerBar(song.meter) * song.bars);
+  const map = tempoMapOf(song.map);
+  const { bar, beat } = map.positionAt(transport.tick);
+  const passed = transport.tick / map.endTick;
   const lookOf = (n: number): string =>
     !transport.playing || n > beat ? 'bg-ground2' : n === beat ? 'bg-live' : 'bg-ink';
   return (
@@ -65,18 +66,18 @@ function Bars({ here: { song } }: { here: Place }) {
       <div className="flex items-baseline justify-between">
         <span className="named text-2xl">{transport.playing ? 'playing' : 'timeline stands'}</span>
         <span className="mono text-2xl" data-testid="stage-bar">
-          bar {bar} <span className="text-ink2">of {song.bars}</span>
+          bar {bar} <span className="text-ink2">of {song.map.bars}</span>
         </span>
       </div>
       <div className="mt-2 h-2 bg-ground2">
         <div className="h-2 bg-ink" style={{ width: `${Math.min(100, passed * 100)}%` }} />
       </div>
       <div className="mt-2 flex items-center gap-1">
-        {Array.from({ length: song.meter.beats }, (_, i) => (
+        {Array.from({ length: map.meterAt(transport.tick).beats }, (_, i) => (
           <span key={i} className={`h-3 flex-1 ${lookOf(i + 1)}`} />
         ))}
         <span className="mono w-12 text-right" data-testid="stage-tempo">
-          {Math.round(transport.tempoBpm || song.tempoBpm)}
+          {Math.round(transport.tempoBpm || map.bpmAt(transport.tick))}
         </span>
       </div>
     </div>

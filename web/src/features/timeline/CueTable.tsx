@@ -1,5 +1,5 @@
 import { changeCue, withoutCue, type Blend, type Cue, type Patch, type Song } from '@rackle/core/show';
-import { ticksPerBar } from '@rackle/core/timeline';
+import { tempoMapOf } from '@rackle/core/timeline';
 import { createContext, use, useMemo } from 'react';
 import { useApp, useNumbers } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -56,7 +56,7 @@ function PositionCell({ row }: CellProps) {
         label="position of the cue"
         value={row.atTick}
         min={0}
-        max={song.bars * ticksPerBar(song.meter) - 1}
+        max={tempoMapOf(song.map).endTick - 1}
         step={TICKS_PER_BEAT}
         show={showTick}
         read={readTick}
@@ -120,10 +120,8 @@ const idOf = (cue: Cue): string => cue.id;
 
 /** The cues of a song: where each stands and what it recalls. */
 export function CueTable(props: Props) {
-  const { song } = props;
+  const { song, showTick, readTick } = props;
   const place = useApp(({ live }) => live.place);
-  const showTick = useLatest(props.showTick);
-  const readTick = useLatest(props.readTick);
   const onChange = useLatest(props.onChange);
   const cues = useMemo(
     () => ({ song, targets: cueTargets(song), showTick, readTick, onChange }),

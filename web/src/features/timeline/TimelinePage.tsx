@@ -1,7 +1,7 @@
-import { useRef } from 'react';
+import { useCallback, useRef } from 'react';
 import { Navigate, useParams } from 'react-router';
 import { withCue, type CueId, type Song } from '@rackle/core/show';
-import { formatPosition, parsePosition, positionAt, tickAt, ticksPerBar } from '@rackle/core/timeline';
+import { formatPosition, parsePosition, tempoMapOf, type TempoMap } from '@rackle/core/timeline';
 import { useApp, useHost, useEdit, useNumbers, usePlaces, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
@@ -11,6 +11,8 @@ import { madeNow } from '../../ui/newRow';
 import { Tape } from '../../ui/Tape';
 import { tapesOf } from '../../state/tapes';
 import { CueTable, cueTargets } from './CueTable';
+import { MapLines, TempoAndMeter } from './MapLines';
+import { MapTables } from './MapTables';
 
 /** A song's cues at their bars, and the playhead that passes them. */
 export function TimelinePage() {
@@ -39,7 +41,8 @@ function Timeline({ song }: { song: Song }) {
   const here = place.songId === song.id;
   const tick = here ? transport.tick : 0;
   const playing = here && transport.playing;
-  const endTick = song.bars * ticksPerBar(song.meter);
+  const map = tempoMapOf(song.map);
+  const { endTick } = map;
   const change = (label: string, next: Song, mergeKey?: string): void => edit({ label, songs: [next], mergeKey });
   const targets = cueTargets(song);
   const nameOf = (patchId: string, blendId: string | null): string =>
@@ -50,12 +53,10 @@ function Timeline({ song }: { song: Song }) {
     if (place) host.post({ type: 'recall', position: place.position });
   };
   const share = (at: number): string => `${Math.min(100, (at / endTick) * 100)}%`;
-  const readTick = (text: string): number | null => {
-    const position = parsePosition(text, song.meter);
-    return position ? tickAt(position, song.meter) : null;
-  };
-  const showTick = (at: number): string => formatPosition(positionAt(at, song.meter));
-  const step = Math.max(1, Math.ceil(song.bars / 12 / 4) * 4);
+  const readTick = useCallback((text: string): number | null => parsePosition(text, map), [map]);
+  const showTick = useCallback((at: number): string => formatPosition(map.positionAt(at)), [map]);
+  const { bars } = song.map;
+  const step = Math.max(1, Math.ceil(bars / 12 / 4) * 4);
   return (
     <div className="px-4 pb-6">
       <div className="flex items-end gap-4 py-3">
@@ -63,15 +64,14 @@ function Timeline({ song }: { song: Song }) {
         <p className="pb-1 text-ink2">
           <NumberField
             label="bars"
-            value={song.bars}
-            min={1}
-            max={2000}
+            value={bars}
+            min={song.map.meters[song.map.meters.length - 1].bar}
+            max={10_000}
             className="mono"
             unit=" bars"
-            onChange={(bars) => change('change the bars', { ...song, bars })}
+            onChange={(to) => change('change the bars', { ...song, map: { ...song.map, bars: to } })}
           />{' '}
-          of {song.meter.beats}/{song.meter.unit} · ♩ = <span className="mono">{song.tempoBpm}</span> ·{' '}
-          {song.cues.length} cue{song.cues.length === 1 ? '' : 's'}
+          · <TempoAndMeter song={song} /> · {song.cues.length} cue{song.cues.length === 1 ? '' : 's'}
         </p>
         <span className="ml-auto flex items-center gap-2">
           {!here && <Button onClick={stand}>Stand in this song</Button>}
@@ -105,26 +105,23 @@ function Timeline({ song }: { song: Song }) {
       <div
         className="relative h-52 border-y border-ink"
         role="img"
-        aria-label={`bars 1 to ${song.bars} with ${song.cues.length} cues`}
+        aria-label={`bars 1 to ${bars} with ${song.cues.length} cues`}
         onPointerDown={(event) => {
           if (!here || (event.target as Element).closest('[data-cue]')) return;
           const { left, width } = event.currentTarget.getBoundingClientRect();
-          const bar = ticksPerBar(song.meter);
-          host.post({
-            type: 'locate',
-            tick: Math.max(0, Math.round((((event.clientX - left) / width) * endTick) / bar) * bar),
-          });
+          host.post({ type: 'locate', tick: nearestBarTick(map, ((event.clientX - left) / width) * endTick) });
         }}
       >
-        {Array.from({ length: Math.ceil(song.bars / step) }, (_, i) => i * step).map((bar) => (
+        {Array.from({ length: Math.ceil(bars / step) }, (_, i) => 1 + i * step).map((bar) => (
           <span
             key={bar}
             className="mono absolute inset-y-0 border-l border-rule pl-1 text-[11px] text-ink2"
-            style={{ left: share(bar * ticksPerBar(song.meter)) }}
+            style={{ left: share(map.barTick(bar)) }}
           >
-            {bar + 1}
+            {bar}
           </span>
         ))}
+        <MapLines song={song} />
         {song.cues.map((cue, i) => {
           const [tape] = tapesOf(song, cue.patchId);
           return (
@@ -152,6 +149,7 @@ function Timeline({ song }: { song: Song }) {
           </span>
         </span>
       </div>
+      <MapTables song={song} tick={tick} showTick={showTick} readTick={readTick} onChange={change} />
       <div className="mt-4">
         <CueTable song={song} showTick={showTick} readTick={readTick} onChange={change} />
       </div>
@@ -162,6 +160,13 @@ function Timeline({ song }: { song: Song }) {
       )}
     </div>
   );
+}
+
+/** The start of the bar that is nearest to a tick. */
+function nearestBarTick(map: TempoMap, tick: number): number {
+  const { bar } = map.positionAt(Math.max(0, tick));
+  const [from, to] = [map.barTick(bar), map.barTick(bar + 1)];
+  return tick - from < to - tick || to >= map.endTick ? from : to;
 }
 
 /** Asks what belongs where the playhead stands; the answer may take its time while it moves on. */

@@ -1,5 +1,5 @@
 import type { Setlist, Song } from '@rackle/core/show';
-import { msAtTick, positionAt, tickAtMs, ticksPerBar } from '@rackle/core/timeline';
+import { TICKS_PER_QUARTER, tempoMapOf } from '@rackle/core/timeline';
 import type { SimulatedInput } from './simulatedInput';
 
 interface Call {
@@ -9,7 +9,7 @@ interface Call {
   program: number;
 }
 
-const PULSES_PER_QUARTER = 24;
+const TICKS_PER_PULSE = TICKS_PER_QUARTER / 24;
 const TICKS_PER_SIXTEENTH = 240;
 
 /**
@@ -40,13 +40,12 @@ export class PilotCutter {
     this.fromMs = 0;
     this.entryId = entryId;
     this.song = song;
+    const map = tempoMapOf(song.map);
     const found = song.cues.flatMap((cue): Call[] => {
       const line = setlist.programs.find(
         ({ target }) => target.songId === song.id && target.patchId === cue.patchId && target.blendId === cue.blendId,
       );
-      return line
-        ? [{ atMs: msAtTick(cue.atTick, song.tempoBpm), msb: line.msb, lsb: line.lsb, program: line.program }]
-        : [];
+      return line ? [{ atMs: map.msAt(cue.atTick), msb: line.msb, lsb: line.lsb, program: line.program }] : [];
     });
     // A song without cues is called up by its first patch.
     const first = setlist.programs.find(({ target }) => target.songId === song.id);
@@ -62,9 +61,9 @@ export class PilotCutter {
   }
 
   get position(): { bar: number; beat: number } {
-    return this.song
-      ? positionAt(Math.floor(tickAtMs(this.atMs, this.song.tempoBpm)), this.song.meter)
-      : { bar: 1, beat: 1 };
+    if (this.song === null) return { bar: 1, beat: 1 };
+    const map = tempoMapOf(this.song.map);
+    return map.positionAt(Math.floor(map.tickAt(this.atMs)));
   }
 
   play(): void {
@@ -76,7 +75,7 @@ export class PilotCutter {
     const due = this.calls.filter((call) => call.atMs <= this.fromMs);
     if (due.length > 0) this.call(due[due.length - 1]);
     if (this.sendsClock) {
-      const sixteenths = Math.floor(tickAtMs(this.fromMs, song.tempoBpm) / TICKS_PER_SIXTEENTH);
+      const sixteenths = Math.floor(tempoMapOf(song.map).tickAt(this.fromMs) / TICKS_PER_SIXTEENTH);
       if (sixteenths > 0) this.port.emit(0xf2, sixteenths & 127, sixteenths >> 7);
       this.port.emit(sixteenths > 0 ? 0xfb : 0xfa, 0, 0);
       this.pulse(0);
@@ -104,9 +103,10 @@ export class PilotCutter {
   private pulse(number: number): void {
     const { song } = this;
     if (!this.playing || song === null) return;
-    const atMs = (number * 60_000) / (song.tempoBpm * PULSES_PER_QUARTER);
+    const map = tempoMapOf(song.map);
+    const atMs = map.msAt(map.tickAt(this.fromMs) + number * TICKS_PER_PULSE) - this.fromMs;
     this.cancelPulse = this.after(this.startedMs + atMs - this.nowMs(), () => {
-      if (this.fromMs + atMs >= msAtTick(song.bars * ticksPerBar(song.meter), song.tempoBpm)) {
+      if (this.fromMs + atMs >= map.msAt(map.endTick)) {
         this.stop();
         this.fromMs = 0;
         return;

@@ -1,0 +1,66 @@
+import type { Page } from '@playwright/test';
+import { expect, open, test } from './rackle';
+
+const standAt = async (page: Page, place: string): Promise<void> => {
+  const position = page.getByRole('textbox', { name: 'position', exact: true });
+  await position.fill(place);
+  await position.press('Enter');
+  await expect(position).toHaveValue(place);
+};
+const placesOfCues = (page: Page): Promise<string[]> =>
+  page
+    .getByRole('textbox', { name: 'position of the cue' })
+    .evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value));
+
+test('tempo and meter change within a song: cues keep their place in time, the stage shows the new bars, undo takes all back', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/timeline/third-ferry-home');
+  await page.getByRole('button', { name: 'Stand in this song' }).click();
+  const before = await placesOfCues(page);
+  expect(before).toEqual(['1 : 1', '17 : 1', '25 : 1', '41 : 1', '57 : 1', '84 : 3']);
+
+  await standAt(page, '25 : 1');
+  await page.getByRole('button', { name: 'another from 25 : 1' }).click();
+  const slower = page.getByRole('textbox', { name: 'tempo from 25 : 1' });
+  await slower.fill('96');
+  await slower.press('Enter');
+  await expect(page.getByRole('main')).toContainText('96 to 112');
+  await page.getByRole('combobox', { name: 'way to the tempo after 1 : 1' }).click();
+  await page.getByRole('option', { name: 'on the way to the next' }).click();
+
+  await standAt(page, '41 : 1');
+  await page.getByRole('button', { name: 'another from bar 41' }).click();
+  const meter = page.getByRole('textbox', { name: 'meter from bar 41' });
+  await meter.fill('6/7');
+  await meter.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('beats / note, as 6/8');
+  await meter.fill('6/8');
+  await meter.press('Enter');
+  // 16 bars of four quarters are 21 bars of six eighths, and two eighths more.
+  await expect.poll(() => placesOfCues(page)).toEqual(['1 : 1', '17 : 1', '25 : 1', '41 : 1', '62 : 3', '99 : 1']);
+
+  // It is kept, and stands on stage.
+  await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
+  await page.reload();
+  await expect(page.getByRole('textbox', { name: 'meter from bar 41' })).toHaveValue('6/8');
+  await standAt(page, '62 : 6');
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await expect(page.getByTestId('stage-bar')).toContainText('bar 62');
+  await page.getByRole('link', { name: 'Timeline', exact: true }).click();
+
+  await page.getByRole('button', { name: 'remove', exact: true }).and(page.locator('section button')).first().click();
+  await expect(page.getByRole('textbox', { name: 'tempo from 25 : 1' })).toBeHidden();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('textbox', { name: 'tempo from 25 : 1' })).toHaveValue('96');
+});
+
+test('playing through a slower bar the tempo of the stage follows the map', async ({ page, demo }) => {
+  await open(page, demo, '/timeline/slow-bell');
+  await page.getByRole('button', { name: 'Stand in this song' }).click();
+  await standAt(page, '74 : 4');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await expect(page.getByTestId('stage-tempo')).toHaveText('42');
+});

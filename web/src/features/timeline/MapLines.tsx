@@ -1,0 +1,81 @@
+import type { Song, SongMap } from '@rackle/core/show';
+import { tempoMapOf } from '@rackle/core/timeline';
+
+const bpmText = (bpm: number): string => String(Math.round(bpm * 10) / 10);
+
+/** Tempo and meter of a song in a few words. */
+export function TempoAndMeter({ song: { map } }: { song: Song }) {
+  const { tempos, meters } = map;
+  const bpms = tempos.map(({ bpm }) => bpm);
+  const [slowest, fastest] = [Math.min(...bpms), Math.max(...bpms)];
+  return (
+    <>
+      {[...new Set(meters.map(({ beats, unit }) => `${beats}/${unit}`))].slice(0, 3).join(', ')}
+      {meters.length > 3 && ' …'} · ♩ ={' '}
+      <span className="mono">
+        {slowest === fastest ? bpmText(slowest) : `${bpmText(slowest)} to ${bpmText(fastest)}`}
+      </span>
+    </>
+  );
+}
+
+/** Height of the tempo line within the ruler’s foot, in px. */
+const LINE_PX = 34;
+
+/** Where the meter changes, across the top, and the tempo as a thin line at the foot, where it changes. */
+export function MapLines({ song: { map } }: { song: Song }) {
+  const { endTick, ...of } = linesOf(map);
+  return (
+    <>
+      {of.meters.map(({ tick, text }) => (
+        <span
+          key={tick}
+          className="mono absolute top-3.5 border-l-2 border-ink bg-ground pl-1 text-[11px] font-bold"
+          style={{ left: `${(tick / endTick) * 100}%` }}
+        >
+          {text}
+        </span>
+      ))}
+      {of.tempos.length > 1 && (
+        <svg
+          aria-hidden
+          className="absolute inset-x-0 bottom-0 w-full overflow-visible"
+          style={{ height: LINE_PX }}
+          viewBox={`0 0 ${endTick} ${LINE_PX}`}
+          preserveAspectRatio="none"
+        >
+          <path d={of.path} fill="none" stroke="var(--ink)" strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+        </svg>
+      )}
+      {of.tempos.length > 1 &&
+        of.tempos.map(({ tick, text, y }) => (
+          <span
+            key={tick}
+            className="mono absolute bg-ground px-0.5 text-[11px]"
+            style={{ left: `${(tick / endTick) * 100}%`, bottom: LINE_PX - y + 2 }}
+          >
+            {text}
+          </span>
+        ))}
+    </>
+  );
+}
+
+function linesOf(map: SongMap) {
+  const times = tempoMapOf(map);
+  const { endTick } = times;
+  const bpms = map.tempos.map(({ bpm }) => bpm);
+  const [slowest, fastest] = [Math.min(...bpms), Math.max(...bpms)];
+  const yOf = (bpm: number): number => LINE_PX - 4 - ((bpm - slowest) / (fastest - slowest || 1)) * (LINE_PX - 12);
+  const steps = map.tempos.map((tempo, i) => {
+    const next = map.tempos[i + 1] as (typeof map.tempos)[number] | undefined;
+    const end = next?.atTick ?? endTick;
+    return `L ${tempo.atTick} ${yOf(tempo.bpm)} L ${end} ${yOf(tempo.ramp && next ? next.bpm : tempo.bpm)}`;
+  });
+  return {
+    endTick,
+    path: `M 0 ${yOf(map.tempos[0].bpm)} ${steps.join(' ')}`,
+    meters: map.meters.slice(1).map(({ bar, beats, unit }) => ({ tick: times.barTick(bar), text: `${beats}/${unit}` })),
+    tempos: map.tempos.map(({ atTick, bpm }) => ({ tick: atTick, text: bpmText(bpm), y: yOf(bpm) })),
+  };
+}

@@ -1,0 +1,186 @@
+import {
+  FASTEST_BPM,
+  Meter,
+  SLOWEST_BPM,
+  type MeterEntry,
+  type Song,
+  type SongMap,
+  type TempoEntry,
+} from '@rackle/core/show';
+import { tempoMapOf, withMeterAt, withTempoAt, withoutMeterAt, withoutTempoAt } from '@rackle/core/timeline';
+import { Button } from '../../ui/Button';
+import { Choice } from '../../ui/Choice';
+import { EditableText } from '../../ui/EditableText';
+import { madeNow, useNewRow } from '../../ui/newRow';
+import { NumberField } from '../../ui/NumberField';
+
+interface Props {
+  song: Song;
+  /** Where the playhead stands. */
+  tick: number;
+  showTick: (tick: number) => string;
+  readTick: (text: string) => number | null;
+  onChange: (label: string, next: Song, mergeKey?: string) => void;
+}
+
+/** Where tempo and meter change, in a sentence each, and another change where the playhead stands. */
+export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
+  const map = tempoMapOf(song.map);
+  const change = (label: string, next: SongMap, mergeKey?: string): void =>
+    onChange(label, { ...song, map: next }, mergeKey);
+  const { bar } = map.positionAt(tick);
+  const addTempo = (): void => {
+    madeNow(`tempo ${tick}`);
+    change('change the tempo from here', withTempoAt(song.map, { atTick: tick, bpm: map.bpmAt(tick), ramp: false }));
+  };
+  const addMeter = (): void => {
+    madeNow(`meter ${bar}`);
+    change('change the meter from here', withMeterAt(song.map, bar, map.meterOf(bar)));
+  };
+  const hasTempo = song.map.tempos.some(({ atTick }) => atTick === tick);
+  const hasMeter = bar < 1 || song.map.meters.some((meter) => meter.bar === bar);
+  return (
+    <section aria-label="tempo and meter" className="mt-3 flex flex-wrap gap-x-12 gap-y-2">
+      <div>
+        <h2 className="flex items-center gap-2 text-[13px] font-bold text-ink2">
+          tempo
+          <Button look="plain" disabled={hasTempo} onClick={addTempo}>
+            another from {showTick(tick)}
+          </Button>
+        </h2>
+        <ul>
+          {song.map.tempos.map((tempo, i) => (
+            <TempoRow
+              key={tempo.atTick}
+              {...{ tempo, showTick, readTick }}
+              map={song.map}
+              isLast={i === song.map.tempos.length - 1}
+              onChange={change}
+            />
+          ))}
+        </ul>
+      </div>
+      <div>
+        <h2 className="flex items-center gap-2 text-[13px] font-bold text-ink2">
+          meter
+          <Button look="plain" disabled={hasMeter} onClick={addMeter}>
+            another from bar {Math.max(1, bar)}
+          </Button>
+        </h2>
+        <ul>
+          {song.map.meters.map((meter) => (
+            <MeterRow key={meter.bar} meter={meter} map={song.map} onChange={change} />
+          ))}
+        </ul>
+      </div>
+    </section>
+  );
+}
+
+type ChangeMap = (label: string, next: SongMap, mergeKey?: string) => void;
+
+function TempoRow({
+  tempo,
+  map,
+  isLast,
+  showTick,
+  readTick,
+  onChange,
+}: {
+  tempo: TempoEntry;
+  map: SongMap;
+  isLast: boolean;
+  showTick: (tick: number) => string;
+  readTick: (text: string) => number | null;
+  onChange: ChangeMap;
+}) {
+  const { atTick, bpm, ramp } = tempo;
+  const ref = useNewRow(`tempo ${atTick}`);
+  return (
+    <li ref={ref} className="flex min-h-9 items-center gap-1.5 border-b border-rule">
+      from{' '}
+      {atTick === 0 ? (
+        <span className="mono">the start</span>
+      ) : (
+        <NumberField
+          label="position of the tempo"
+          value={atTick}
+          min={1}
+          max={tempoMapOf(map).endTick - 1}
+          show={showTick}
+          read={readTick}
+          form="bar : beat + ticks"
+          className="mono"
+          onChange={(to) =>
+            onChange('move a tempo', withTempoAt(withoutTempoAt(map, atTick), { ...tempo, atTick: to }))
+          }
+        />
+      )}{' '}
+      ♩ ={' '}
+      <NumberField
+        label={`tempo from ${showTick(atTick)}`}
+        value={bpm}
+        min={SLOWEST_BPM}
+        max={FASTEST_BPM}
+        className="mono"
+        onChange={(to) => onChange('change the tempo', withTempoAt(map, { ...tempo, bpm: to }), `tempo at ${atTick}`)}
+      />
+      {!isLast && (
+        <Choice
+          label={`way to the tempo after ${showTick(atTick)}`}
+          value={ramp ? 'ramp' : 'step'}
+          items={[
+            { value: 'step', label: 'until the next' },
+            { value: 'ramp', label: 'on the way to the next' },
+          ]}
+          onChange={(way) =>
+            onChange('change the way of a tempo', withTempoAt(map, { ...tempo, ramp: way === 'ramp' }))
+          }
+        />
+      )}
+      {atTick > 0 && (
+        <Button
+          look="plain"
+          className="ml-auto"
+          onClick={() => onChange('remove a tempo', withoutTempoAt(map, atTick))}
+        >
+          remove
+        </Button>
+      )}
+    </li>
+  );
+}
+
+/** Reads `6/8`. */
+function readMeter(text: string): Meter | null {
+  const match = /^\s*(\d{1,3})\s*\/\s*(\d{1,2})\s*$/.exec(text);
+  const read = match ? Meter.safeParse({ beats: Number(match[1]), unit: Number(match[2]) }) : null;
+  return read?.success ? read.data : null;
+}
+
+function MeterRow({ meter, map, onChange }: { meter: MeterEntry; map: SongMap; onChange: ChangeMap }) {
+  const { bar, beats, unit, early } = meter;
+  const ref = useNewRow(`meter ${bar}`);
+  return (
+    <li ref={ref} className="flex min-h-9 items-center gap-1.5 border-b border-rule">
+      from <span className="mono">bar {bar}</span>{' '}
+      <EditableText
+        label={`meter from bar ${bar}`}
+        value={`${beats}/${unit}`}
+        className="mono"
+        check={(text) => (readMeter(text) ? null : 'beats / note, as 6/8; the note is 1, 2, 4, 8, 16, 32 or 64')}
+        onChange={(text) => onChange('change the meter', withMeterAt(map, bar, readMeter(text)!))}
+      />
+      {early > 0 && (
+        <span className="text-[13px] text-ink2">
+          bar {bar - 1} ends early by {early} ticks
+        </span>
+      )}
+      {bar > 1 && (
+        <Button look="plain" className="ml-auto" onClick={() => onChange('remove a meter', withoutMeterAt(map, bar))}>
+          remove
+        </Button>
+      )}
+    </li>
+  );
+}
