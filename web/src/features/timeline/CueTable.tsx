@@ -10,7 +10,7 @@ import { NumberField } from '../../ui/NumberField';
 import { useLatest } from '../../ui/useLatest';
 
 const ROW_PX = 40;
-const HEAD_PX = 360;
+const HEAD_PX = 500;
 const TICKS_PER_BEAT = 960;
 
 /** What a cue can recall. */

@@ -23,6 +23,10 @@ interface Props {
   onChange: (label: string, next: Song, mergeKey?: string) => void;
 }
 
+/** So many changes stand whole; more than that scroll. */
+const FEW = 4;
+const SCROLLS = 'max-h-40 overflow-y-auto';
+
 /** Where tempo and meter change, in a sentence each, and another change where the playhead stands. */
 export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
   const map = tempoMapOf(song.map);
@@ -48,7 +52,7 @@ export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
             another from {showTick(tick)}
           </Button>
         </h2>
-        <ul>
+        <ul className={song.map.tempos.length > FEW ? SCROLLS : undefined}>
           {song.map.tempos.map((tempo, i) => (
             <TempoRow
               key={tempo.atTick}
@@ -67,7 +71,7 @@ export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
             another from bar {Math.max(1, bar)}
           </Button>
         </h2>
-        <ul>
+        <ul className={song.map.meters.length > FEW ? SCROLLS : undefined}>
           {song.map.meters.map((meter) => (
             <MeterRow key={meter.bar} meter={meter} map={song.map} onChange={change} />
           ))}
