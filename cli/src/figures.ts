@@ -4,6 +4,7 @@ import { Simulation } from '@rackle/core/simulate';
 import { UsageError, readArguments } from './arguments';
 import { editMs, type EditMs } from './editFigures';
 import { RingSink, showOf, unevenShowOf } from './figureShows';
+import { timelineFigures, type TimelineFigures } from './timelineFigures';
 
 /** What `rackle figures` measures; `--json` prints it so. */
 export interface Figures {
@@ -14,6 +15,8 @@ export interface Figures {
   gearChangeMs: number;
   /** From an edit to the engine playing by it, by the number of songs. */
   editMs: EditMs;
+  /** Positions of a song with many tempos. */
+  timeline: TimelineFigures;
 }
 
 const MESSAGES = 4096;
@@ -188,6 +191,7 @@ export function measureFigures(): Figures {
     bytesPerMillionMessages: bytesPerMillion(bytes),
     gearChangeMs: gearChangeMs(),
     editMs: editMs(),
+    timeline: timelineFigures(),
   };
 }
 
@@ -220,6 +224,10 @@ export function figuresCommand(words: readonly string[]): number {
           .map(([songs, ms]) => `${songs} songs ${ms} ms`)
           .join(', ')}\n`,
       );
+    const { worstPositionUs, ticksLost, mapMs } = figures.timeline;
+    process.stdout.write(
+      `an hour of 500 tempos: ${ticksLost} ticks lost, time off by at most ${worstPositionUs.toExponential(1)} µs; map made in ${mapMs.toFixed(3)} ms\n`,
+    );
   }
   return 0;
 }
