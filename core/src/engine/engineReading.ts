@@ -99,6 +99,11 @@ export class EngineReading {
     return this.parts.actions.holding;
   }
 
+  /** How many times the tempo of the song's map it goes at: 1 until something is tapped, or a clock is followed. */
+  get tempoTrim(): number {
+    return this.parts.transport.trim;
+  }
+
   /** Quarter notes a minute, as tapped, as followed, or the song's own; 0 before the first recall. */
   get tempoBpm(): number {
     return this.parts.transport.tempoBpm;

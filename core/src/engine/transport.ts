@@ -24,7 +24,7 @@ export class Transport {
   /** The song's own map when it was last taken up. */
   private map: TempoMap | null = null;
   /** What was tapped, as a factor over the whole map. */
-  private trim = 1;
+  private ownTrim = 1;
   /** Where the tempo changes next by the map. */
   private nextTempo = Infinity;
   private entry: CompiledEntry | null = null;
@@ -82,12 +82,12 @@ export class Transport {
 
   private msOf(tick: number): number {
     const map = this.map!;
-    return this.startMs + (map.msAt(tick) - map.msAt(this.startTick)) / this.trim;
+    return this.startMs + (map.msAt(tick) - map.msAt(this.startTick)) / this.ownTrim;
   }
 
   private exactTickAt(atMs: number): number {
     const map = this.map!;
-    return map.tickAt(map.msAt(this.startTick) + (atMs - this.startMs) * this.trim);
+    return map.tickAt(map.msAt(this.startTick) + (atMs - this.startMs) * this.ownTrim);
   }
 
   tickAt(atMs: number): number {
@@ -155,8 +155,8 @@ export class Transport {
       return this.state.warn('clock-from-outside', this.state.portName(this.state.show!.clockInput));
     this.startTick = Math.max(0, tick);
     this.startMs = this.state.nowMs;
+    if (this.map !== null) this.takeMapTempo(this.startTick);
     if (this.playing) {
-      this.takeMapTempo(this.startTick);
       this.tell(STOP, 0, 0);
       this.tellStart();
       this.chase();
@@ -164,10 +164,17 @@ export class Transport {
     this.state.record({ type: 'timeline', atMs: this.state.nowMs, state: 'locate', tick: this.startTick });
   }
 
+  /** How many times the map's tempo it goes at: what was tapped, or what the clock that is followed makes of it. */
+  get trim(): number {
+    return this.outside && this.playing && this.map !== null
+      ? this.tempoBpm / this.map.bpmAt(this.pulseTick)
+      : this.ownTrim;
+  }
+
   /** Goes on from here at another tempo: a factor over the whole map, until the song changes. */
   setTempo(bpm: number): void {
     this.anchorHere();
-    if (this.map !== null) this.trim = bpm / this.map.bpmAt(this.startTick);
+    if (this.map !== null) this.ownTrim = bpm / this.map.bpmAt(this.startTick);
     this.takeTempo(bpm);
   }
 
@@ -181,7 +188,7 @@ export class Transport {
   /** The map's tempo at a tick, and where it changes next. */
   private takeMapTempo(tick: number): void {
     const map = this.map!;
-    const bpm = map.bpmAt(tick) * this.trim;
+    const bpm = map.bpmAt(tick) * this.ownTrim;
     this.nextTempo = map.nextTempoTick(tick);
     if (bpm !== this.tempoBpm) this.takeTempo(bpm);
   }
@@ -196,7 +203,7 @@ export class Transport {
   /** The present song's own tempo counts, whatever was tapped before. */
   takeSongTempo(): void {
     this.map = this.state.show?.entries[this.state.entry]?.map ?? null;
-    this.trim = 1;
+    this.ownTrim = 1;
     if (this.map !== null) this.takeTempo(this.map.bpmAt(0));
   }
 
@@ -228,6 +235,7 @@ export class Transport {
       return this.recall(entry.cuePositions[this.nextCue++]);
     this.stop();
     this.startTick = 0;
+    this.takeMapTempo(0);
   }
 
   /**
@@ -324,7 +332,7 @@ export class Transport {
     if (this.map !== null) this.anchorHere();
     this.map = map;
     if (isSame || (this.outside && this.playing)) return;
-    this.trim = 1;
+    this.ownTrim = 1;
     this.takeMapTempo(this.startTick);
   }
 

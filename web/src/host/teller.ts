@@ -88,7 +88,12 @@ export class Teller {
     return {
       place: this.place(),
       restart: { last: this.lastPlace() },
-      transport: { playing: engine.isPlaying, tick: engine.tickAt(nowMs()), tempoBpm: engine.tempoBpm },
+      transport: {
+        playing: engine.isPlaying,
+        tick: engine.tickAt(nowMs()),
+        tempoBpm: engine.tempoBpm,
+        trim: engine.tempoTrim,
+      },
       hands: {
         keys: engine.keysDown(),
         pedal: engine.isPedalDown(64),

@@ -40,7 +40,7 @@ export interface Topics {
   };
   /** Where a restart comes back to, with what hands have moved; null before the first recall. */
   restart: { last: LastPlace | null };
-  transport: { playing: boolean; tick: number; tempoBpm: number };
+  transport: { playing: boolean; tick: number; tempoBpm: number; trim: number };
   hands: {
     keys: { key: number; carried: boolean }[];
     pedal: boolean;

@@ -1,5 +1,5 @@
 import { FASTEST_BPM, NOTE_VALUES, SLOWEST_BPM, type Song } from '@rackle/core/show';
-import { tempoMapOf, withTempoAt } from '@rackle/core/timeline';
+import { withTempoAt } from '@rackle/core/timeline';
 import { Link } from 'react-router';
 import { useApp, useHost, useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -20,10 +20,9 @@ export function SheetHeader({ song, onChange }: Props) {
   const transport = useApp(({ live }) => live.transport);
   const [first] = song.map.tempos;
   // What was tapped is a factor over the whole map: shown and kept as what the first tempo becomes by it.
-  const factor = transport.tempoBpm / tempoMapOf(song.map).bpmAt(transport.tick);
   const tapped =
-    place.songId === song.id && transport.tempoBpm > 0 && Math.abs(first.bpm * factor - first.bpm) >= 0.5
-      ? Math.round(first.bpm * factor * 10) / 10
+    place.songId === song.id && transport.tempoBpm > 0 && Math.abs(first.bpm * (transport.trim - 1)) >= 0.5
+      ? Math.round(first.bpm * transport.trim * 10) / 10
       : null;
   const withTempo = (bpm: number): Song => ({ ...song, map: withTempoAt(song.map, { ...first, bpm }) });
   return (
