@@ -122,6 +122,8 @@ test.describe('by touch', () => {
   test('a finger held at the right edge draws the faders in; panic has to be held', async ({ page, demo }) => {
     await open(page, demo, '/stage');
     await recall(page, 18);
+    // The strip knows of a recall before the stage has been fetched.
+    await expect(page.getByTestId('stage-name')).toHaveText('Undertow');
     const held = await finger(page, { x: 1268, y: 300 });
     await expect(page.getByRole('region', { name: 'faders' })).toBeVisible();
     await held.up();
