@@ -133,6 +133,42 @@ const enteringArb = fc.array(
 const unique = <T extends { layerId: string }>(parts: T[]): T[] =>
   parts.filter((part, i) => parts.findIndex((other) => other.layerId === part.layerId) === i);
 
+const recallCueArb = (id: string) => fc.constantFrom(0, 1).map((p) => ({ kind: 'recall', patchId: `${id}p${p}` }));
+
+/** What a timeline does: recalls most often, and notes, pedals and values of its own. */
+const cueArb = (id: string, layers: readonly string[]) =>
+  fc.oneof(
+    { weight: 3, arbitrary: recallCueArb(id) },
+    {
+      weight: 2,
+      arbitrary: fc
+        .tuple(fc.constantFrom(...layers, null), fc.integer({ min: 58, max: 62 }), fc.integer({ min: 1, max: 2500 }))
+        .map(([layerId, key, lengthTicks]) => ({
+          kind: 'note',
+          to: layerId === null ? { kind: 'port', port: 'Skerry', channel: 1 } : { kind: 'layer', layerId },
+          key,
+          lengthTicks,
+        })),
+    },
+    fc
+      .tuple(fc.constantFrom(64, 66, 1, 7), fc.constantFrom(0, 40, 127), fc.option(fc.integer({ min: 1, max: 1500 })))
+      .map(([controller, value, lengthTicks]) => ({
+        kind: 'controller',
+        port: 'Skerry',
+        channel: 1,
+        controller,
+        value,
+        ramp: lengthTicks === null ? null : { toValue: 127 - value, lengthTicks },
+      })),
+    fc.constantFrom(
+      { kind: 'message', port: 'Skerry', bytes: [0xe0, 0, 96], isState: true },
+      { kind: 'message', port: 'Skerry', bytes: [0xe0, 0, 64], isState: true },
+      { kind: 'program', port: 'Skerry', channel: 1, program: 4 },
+      { kind: 'text', text: 'wait' },
+      { kind: 'tempo', percent: 150 },
+    ),
+  );
+
 function songArb(id: string, carries: Carries, messages: boolean) {
   const ids = ['a', 'b', 'c', 'd'].map((letter) => `${id}${letter}`);
   const patchArb = (n: number) =>
@@ -188,8 +224,10 @@ function songArb(id: string, carries: Carries, messages: boolean) {
         patches.map((patch) => ({ ...patch, parts: patch.parts.filter((part) => part.layerId !== ids[3]) })),
       ),
     cues: fc
-      .array(fc.integer({ min: 0, max: 3000 }), { maxLength: 3 })
-      .map((ticks) => ticks.map((atTick, i) => ({ kind: 'recall', id: `c${i}`, atTick, patchId: `${id}p${i % 2}` }))),
+      .array(fc.tuple(fc.integer({ min: 0, max: 3000 }), messages ? cueArb(id, ids) : recallCueArb(id)), {
+        maxLength: 6,
+      })
+      .map((cues) => cues.map(([atTick, cue], i) => ({ ...cue, id: `c${i}`, atTick }))),
   });
 }
 

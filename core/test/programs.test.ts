@@ -13,6 +13,7 @@ import {
 } from '../src/programs';
 import {
   Setlist,
+  Cue,
   changeBlendValue,
   finishingTimes,
   moved,
@@ -200,7 +201,7 @@ describe('edits', () => {
   it('take a patch out with its cues', () => {
     const cued = {
       ...first,
-      cues: [{ kind: 'recall' as const, id: 'c' as never, atTick: 0, patchId: 's0p0' as never, blendId: null }],
+      cues: [Cue.parse({ kind: 'recall', id: 'c', atTick: 0, patchId: 's0p0' })],
     };
     expect(withoutPatch(cued, 's0p0').cues).toEqual([]);
   });

@@ -178,7 +178,7 @@ describe('references and the soundcheck', () => {
     ).toContain('no-such-instrument');
     expect(
       broken((show) => {
-        show.songs[2].cues[0].patchId = 'gone' as never;
+        show.setlists[0].programs[0].target.patchId = 'gone' as never;
       }),
     ).toContain('no-such-patch');
     expect(

@@ -1,4 +1,5 @@
 import { BUILT_INS, Song, TAPES, builtIn, steadyMap, type Carry, type Tape } from '@rackle/core/show';
+import { tempoMapOf } from '@rackle/core/timeline';
 
 /** Keys, level in dB and the rest of a part, as tersely as a set is noted on paper. */
 export type PartNote = {
@@ -106,10 +107,8 @@ const binding = (songId: string, { role, layer, moves, low, high, hand }: RoleNo
 export function songFrom(note: SongNote, skerryPreset: (name: string) => string): Song {
   const id = idOf(note.name);
   const [minutes, seconds] = note.length.split(':').map(Number);
-  const ticksPerBeat = 3840 / (note.meter?.[1] ?? 4);
-  const ticksPerBar = ticksPerBeat * (note.meter?.[0] ?? 4);
   const steady = steadyMap(note.tempo, { beats: note.meter?.[0] ?? 4, unit: note.meter?.[1] ?? 4 }, note.bars);
-  const atBar = (bar: number): number => (bar - 1) * ticksPerBar;
+  const atBar = (bar: number, beat = 1): number => tempoMapOf(steady).tickOf({ bar, beat, tick: 0 })!;
   const turns = (note.turns ?? []).flatMap(([from, to, bpm], i) => [
     { atTick: atBar(from), bpm: i === 0 ? note.tempo : note.turns![i - 1][2], ramp: true },
     { atTick: atBar(to), bpm, ramp: false },
@@ -157,7 +156,7 @@ export function songFrom(note: SongNote, skerryPreset: (name: string) => string)
       return {
         kind: 'recall',
         id: `${id}/cue-${i + 1}`,
-        atTick: (bar - 1) * ticksPerBar + (beat - 1) * ticksPerBeat,
+        atTick: atBar(bar, beat),
         patchId: patchId(patch),
         blendId: blend ? `${patchId(patch)}/${idOf(blend)}` : null,
       };

@@ -11,17 +11,17 @@ test('a file with faults over what is here: it asks, says line by line what it p
 }) => {
   await open(page, demo);
   const show = JSON.parse(readFileSync(DEMO, 'utf8')) as {
-    songs: { name: string; cues: object[] }[];
+    songs: { name: string; patches: { parts: object[] }[] }[];
     setlists: { programs: { target: { patchId: string } }[] }[];
   };
   show.songs[0].name = 'Biscuit Tin Regatta, theirs';
-  show.songs[0].cues.push({ kind: 'recall', id: 'lost', atTick: 0, patchId: 'ghost', blendId: null });
+  show.songs[0].patches[0].parts.push({ layerId: 'ghost' });
   show.setlists[0].programs[0].target.patchId = 'ghost';
   const file = { name: 'older.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(show)) };
   await page.getByLabel('show file').setInputFiles(file);
   const question = page.getByRole('dialog', { name: 'Before this file is opened' });
   await expect(question.getByRole('list', { name: 'repairs' })).toContainText(
-    'a cue recalls a patch that is not there',
+    'plays a layer that is not there',
   );
   await expect(question.getByRole('list', { name: 'in both' })).toContainText('Biscuit Tin Regatta, theirs');
   await question.getByRole('button', { name: 'Leave it' }).click();

@@ -1,20 +1,6 @@
+import { PAGES } from './axe';
 import { expect, open, test } from './rackle';
 
-const PAGES = [
-  '/gear',
-  '/sounds',
-  '/sounds/skerry',
-  '/songs/third-ferry-home',
-  '/library',
-  '/setlist',
-  '/setlists',
-  '/guide',
-  '/numbers',
-  '/numbers/sheets',
-  '/timeline',
-  '/soundcheck',
-  '/stage',
-];
 /** Windows of players, and 1280 × 800 at 150 and 200 % zoom. */
 const SIZES = [
   [1280, 800],

@@ -64,3 +64,17 @@ test('playing through a slower bar the tempo of the stage follows the map', asyn
   await page.getByRole('link', { name: 'Stage', exact: true }).click();
   await expect(page.getByTestId('stage-tempo')).toHaveText('42');
 });
+
+test('a tempo does not take the place of another one unasked', async ({ page, demo }) => {
+  await open(page, demo, '/timeline/slow-bell');
+  const last = page.getByRole('textbox', { name: 'position of the tempo' }).last();
+  await expect(last).toHaveValue('75 : 1');
+  await last.fill('70 : 1');
+  await last.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('where no other tempo stands');
+  await last.press('Escape');
+  await last.fill('72 : 1');
+  await last.press('Enter');
+  await expect(last).toHaveValue('72 : 1');
+  await expect(page.getByRole('textbox', { name: /^tempo from/ })).toHaveCount(3);
+});

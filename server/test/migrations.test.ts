@@ -2,6 +2,13 @@ import { expect, it } from '@jest/globals';
 import Sqlite from 'better-sqlite3';
 import { TestServer } from './server';
 
+const storeKelp = (server: TestServer) =>
+  server
+    .call('put', '/api/v1/songs/kelp')
+    .set('If-None-Match', '*')
+    .send({ id: 'kelp', name: 'Kelp Dance' })
+    .expect(200);
+
 it('a database of the first version is brought up, with what is kept of its past; nothing else in it changes', async () => {
   const before = await TestServer.start();
   const body = {
@@ -13,11 +20,7 @@ it('a database of the first version is brought up, with what is kept of its past
     ],
   };
   await before.call('put', '/api/v1/setlists/night').set('If-None-Match', '*').send(body).expect(200);
-  await before
-    .call('put', '/api/v1/songs/kelp')
-    .set('If-None-Match', '*')
-    .send({ id: 'kelp', name: 'Kelp Dance' })
-    .expect(200);
+  await storeKelp(before);
   await before.stop(true);
   // As version 1 wrote it: actions as bare words, and no trace of the second migration.
   const database = new Sqlite(before.databaseFile);
@@ -46,11 +49,7 @@ it('a database of the first version is brought up, with what is kept of its past
 
 it('songs of one tempo and one meter get a map: those that are stored, their past, and those of the library', async () => {
   const before = await TestServer.start();
-  await before
-    .call('put', '/api/v1/songs/kelp')
-    .set('If-None-Match', '*')
-    .send({ id: 'kelp', name: 'Kelp Dance' })
-    .expect(200);
+  await storeKelp(before);
   await before.stop(true);
   // As version 4 wrote it.
   const database = new Sqlite(before.databaseFile);

@@ -298,6 +298,7 @@ describe('Pilot Cutter', () => {
     const calls = sent.filter(({ bytes }) => bytes[0] === 0xc0).map(({ bytes }) => bytes[1]);
     const numbers = [...song.cues]
       .sort((a, b) => a.atTick - b.atTick)
+      .flatMap((cue) => (cue.kind === 'recall' ? [cue] : []))
       .flatMap((cue) =>
         setlist.programs
           .filter(

@@ -91,6 +91,7 @@ const PLAIN_ACTIONS: Record<string, string> = {
   play: 'play the timeline',
   stop: 'stop the timeline',
   toStart: 'timeline to its start',
+  holdCues: 'hold back recalls of the timeline',
   panic: 'panic',
   hold: 'hold what sounds',
   tapTempo: 'tap the tempo',

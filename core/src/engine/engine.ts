@@ -101,6 +101,12 @@ export class Engine extends EngineReading {
         return this.parts.actions.setCursor(input.position);
       case 'locate':
         return this.locate(input.tick, atMs);
+      case 'loop':
+        this.advance(atMs);
+        return this.parts.transport.setLoop(input.range);
+      case 'jump':
+        this.advance(atMs);
+        return this.parts.transport.jump(input.toTick, input.at);
       case 'select':
         return this.select(
           registry.findOutputPort(input.port),

@@ -104,6 +104,26 @@ export class EngineReading {
     return this.parts.transport.trim;
   }
 
+  /** What the timeline has for the player to read; empty: nothing. */
+  get text(): string {
+    return this.parts.transport.player.text;
+  }
+
+  /** Whether recalls and presets of the timeline are passed over. */
+  get holdsCues(): boolean {
+    return this.parts.transport.player.holdsCues;
+  }
+
+  /** The stretch that is played over and over, or null. */
+  get loop(): { fromTick: number; toTick: number } | null {
+    return this.parts.transport.loop;
+  }
+
+  /** Where the jump that is to come leads, −1: none is. */
+  get jumpsTo(): number {
+    return this.parts.transport.jumpsTo;
+  }
+
   /** Quarter notes a minute, as tapped, as followed, or the song's own; 0 before the first recall. */
   get tempoBpm(): number {
     return this.parts.transport.tempoBpm;

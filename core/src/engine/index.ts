@@ -9,7 +9,7 @@ export type {
   CompiledStep,
 } from './compile/compiled';
 export { Engine } from './engine';
-export type { EngineInput, LastPlace, MovedByHand, PlayedShowParts, StampedInput } from './input';
+export type { EngineInput, JumpAt, LastPlace, MovedByHand, PlayedShowParts, StampedInput } from './input';
 export { InputLog } from './inputLog';
 export { PlayedShow } from './playedShow';
 export { MAX_WAIT_MS, SECOND_PANIC_MS } from './state/limits';

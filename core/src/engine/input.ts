@@ -62,6 +62,10 @@ export type EngineInput =
   | { type: 'recall'; position: number }
   | { type: 'cursor'; position: number }
   | { type: 'locate'; tick: number }
+  /** Plays a stretch of the present song over and over, without its end; null: on to the end. */
+  | { type: 'loop'; range: { fromTick: number; toTick: number } | null }
+  /** Goes on at another tick once the beat, bar or section has ended; null takes that back. */
+  | { type: 'jump'; toTick: number | null; at: JumpAt }
   /** Selects an address on outboard gear by hand; bytes of null are not sent. */
   | {
       type: 'select';
@@ -84,6 +88,9 @@ export type EngineInput =
   | { type: 'changed'; news: ShowNews; setlistId: string | null }
   /** A sound that is tried in the place of a layer's own; null ends it. */
   | { type: 'audition'; audition: Audition | null };
+
+/** What a jump waits for: the next beat or bar, the end of the section, or nothing. */
+export type JumpAt = 'now' | 'beat' | 'bar' | 'section';
 
 /** What of a show can be played: no library, no shelves. */
 export type PlayedShowParts = { [K in keyof PlayedBodies]: readonly PlayedBodies[K][string][] };

@@ -34,7 +34,9 @@ export type EngineRecord =
   | { type: 'transpose'; atMs: number; semitones: number }
   | { type: 'fade'; atMs: number; layer: string; fadeMs: number }
   | { type: 'cursor'; atMs: number; position: number }
-  | { type: 'timeline'; atMs: number; state: 'play' | 'stop' | 'locate'; tick: number }
+  | { type: 'timeline'; atMs: number; state: 'play' | 'stop' | 'locate' | 'loop' | 'jump'; tick: number }
+  /** For the player, from the timeline; empty: nothing any more. */
+  | { type: 'text'; atMs: number; text: string }
   | { type: 'panic'; atMs: number; strength: 1 | 2 };
 
 /** Who is told what the engine does. */

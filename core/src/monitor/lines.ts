@@ -179,6 +179,8 @@ function inWords(record: Exclude<EngineRecord, { type: 'in' | 'out' | 'ignored' 
       return `cursor on step ${record.position + 1}`;
     case 'timeline':
       return `timeline: ${record.state} at tick ${Math.floor(record.tick)}`;
+    case 'text':
+      return record.text === '' ? 'text: none' : `text: “${record.text}”`;
     case 'panic':
       return record.strength === 1 ? 'panic: every note ended' : 'panic: all gear reset';
   }

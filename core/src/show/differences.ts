@@ -63,6 +63,7 @@ const FIELD_WORDS: Record<string, string> = {
   songRecall: 'what a song’s number recalls',
   clockFrom: 'clock',
   keyShift: 'shift of the keyboard',
+  atEnd: 'what happens at its end',
   noteNames: 'names of notes',
 };
 /** A field of a body in a player's word. */
@@ -114,6 +115,19 @@ function songDifferences(before: Song, after: Song, names: DifferenceNames, say:
   for (const [old, now] of patches.both) patchDifferences(old, now, nameOf, say);
   if (patches.isReordered) say('patches in another order');
   partsDifferences(before.standing, after.standing, nameOf, 'standing: ', say);
+  timelineDifferences(before, after, say);
+  if (!sameBody(before.bindings, after.bindings)) say('what roles do in the song differs');
+  for (const [field, words] of [
+    ['tempos', temposInWords],
+    ['meters', metersInWords],
+  ] as const)
+    if (!sameBody(before.map[field], after.map[field])) say(`${words(before.map)} → ${words(after.map)}`);
+  otherFields(before.map, after.map, ['tempos', 'meters'], say);
+  otherFields(before, after, ['layers', 'patches', 'standing', 'sections', 'cues', 'bindings', 'map'], say);
+}
+
+/** Cues by their number, sections by their names. */
+function timelineDifferences(before: Song, after: Song, say: Say): void {
   const cues = matched(before.cues, after.cues, byId);
   const changed = cues.both.filter(([old, now]) => !sameBody(old, now)).length;
   for (const [count, what] of [
@@ -122,14 +136,12 @@ function songDifferences(before: Song, after: Song, names: DifferenceNames, say:
     [changed, 'changed'],
   ] as const)
     if (count > 0) say(`${count} cue${count === 1 ? '' : 's'} ${what}`);
-  if (!sameBody(before.bindings, after.bindings)) say('what roles do in the song differs');
-  for (const [field, words] of [
-    ['tempos', temposInWords],
-    ['meters', metersInWords],
-  ] as const)
-    if (!sameBody(before.map[field], after.map[field])) say(`${words(before.map)} → ${words(after.map)}`);
-  otherFields(before.map, after.map, ['tempos', 'meters'], say);
-  otherFields(before, after, ['layers', 'patches', 'standing', 'cues', 'bindings', 'map'], say);
+  const sections = matched(before.sections, after.sections, byId);
+  for (const { name } of sections.came) say(`section ${name} added`);
+  for (const { name } of sections.went) say(`section ${name} removed`);
+  for (const [old, now] of sections.both)
+    if (!sameBody(old, now))
+      say(old.name === now.name ? `section ${now.name} changed` : `section ${old.name} → ${now.name}`);
 }
 
 const temposInWords = ({ tempos }: SongMap): string =>

@@ -56,6 +56,7 @@ export {
   LibraryItemId,
   PatchId,
   PresetId,
+  SectionId,
   SetlistId,
   ShelfId,
   SongId,
@@ -134,8 +135,21 @@ export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './m
 export { EverySetlist } from './model/everySetlist';
 export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, withEveryBinding } from './everySetlist';
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
-export { Blend, Cue, Patch, Song } from './model/song';
-export { FASTEST_BPM, Meter, MeterEntry, SLOWEST_BPM, SongMap, TempoEntry, steadyMap } from './model/songMap';
+export { CUE_KINDS, ControllerRamp, Cue, MessageBytes, NoteTarget, type CueKind } from './model/cue';
+export { Section } from './model/section';
+export { Blend, Patch, Song } from './model/song';
+export {
+  FASTEST_BPM,
+  Meter,
+  MeterEntry,
+  SLOWEST_BPM,
+  SongMap,
+  TICKS_PER_QUARTER,
+  TempoEntry,
+  steadyMap,
+  ticksPerBar,
+  ticksPerBeat,
+} from './model/songMap';
 export { TAPES, Tape } from './model/values';
 export { withAllBindings, withBindings } from './edits/bindingEdits';
 export {
@@ -162,24 +176,31 @@ export {
 } from './edits/setlistEdits';
 export {
   changeBlendValue,
-  changeCue,
   changeLayer,
   withSound,
   changePart,
   changePatch,
   newSong,
   withBlend,
-  withCue,
   withDuplicatedPatch,
   withLayer,
   withMovedPatch,
   withPart,
   withoutBlend,
-  withoutCue,
   withoutLayer,
   withoutPart,
   withoutPatch,
 } from './edits/songEdits';
+export { changeCue, copiedCues, withCue, withCues, withMovedCues, withoutCue, withoutCues } from './edits/cueEdits';
+export {
+  changeSection,
+  madeIndependent,
+  madeRepeat,
+  sectionAt,
+  withSection,
+  withSectionCues,
+  withoutSection,
+} from './edits/sectionEdits';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';
 export {
   patchItem,

@@ -43,6 +43,7 @@ const shelved = (...before: string[]): { kind: Kind; at: Place } => ({
 });
 const songReferences = (...before: string[]): { kind: Kind; at: Place }[] => [
   soundsOf(...before),
+  { kind: 'instruments', at: [...before, 'cues', '*', 'instrumentId'] },
   { kind: 'libraryItems', at: [...before, 'startedFrom'] },
   { kind: 'libraryItems', at: [...before, 'patches', '*', 'startedFrom'] },
 ];

@@ -151,7 +151,9 @@ export function faultsAround(
 function reportSong(song: Song, path: Path, report: Report): void {
   reportTwice(song.layers, [...path, 'layers'], report);
   reportTwice(song.patches, [...path, 'patches'], report);
+  // What a cue points at may be missing: the cue stays, does nothing, and the soundcheck says so.
   reportTwice(song.cues, [...path, 'cues'], report);
+  reportTwice(song.sections, [...path, 'sections'], report);
   const layers = new Map(song.layers.map((layer) => [layer.id as string, layer]));
   song.standing.forEach((part, i) => reportPart(part, layers, [...path, 'standing', i], 'a standing layer', report));
   reportRepeats(
@@ -178,13 +180,6 @@ function reportSong(song: Song, path: Path, report: Report): void {
       }),
     );
     reportBindings(patch.bindings, layers, [...at, 'bindings'], `a role in patch ${patch.name}`, report);
-  });
-  song.cues.forEach((cue, c) => {
-    const at = [...path, 'cues', c];
-    const patch = song.patches.find((candidate) => candidate.id === cue.patchId);
-    if (!patch) report('no-such-patch', cue.patchId, [...at, 'patchId'], 'a cue recalls a patch that is not there');
-    else if (cue.blendId !== null && !patch.blends.some((blend) => blend.id === cue.blendId))
-      report('no-such-blend', cue.blendId, [...at, 'blendId'], 'a cue recalls a blend that is not there');
   });
   reportBindings(song.bindings, layers, [...path, 'bindings'], 'a role', report);
 }

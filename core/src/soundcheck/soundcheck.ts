@@ -287,7 +287,10 @@ function compileFindings(show: Show, setlist: Setlist, gear: GearList, compiler:
       code: note.code,
       where: setlist.name,
       message: note.message,
-      why: 'It is left out of the sound.',
+      why:
+        note.code === 'cue-does-nothing'
+          ? 'Nothing happens when the playhead passes it.'
+          : 'It is left out of the sound.',
     }));
 }
 

@@ -1,3 +1,15 @@
-export { TICKS_PER_QUARTER, formatPosition, parsePosition, ticksPerBar, ticksPerBeat, type Position } from './position';
+export { TICKS_PER_QUARTER, ticksPerBar, ticksPerBeat } from '../show';
+export { formatPosition, parsePosition, type Position } from './position';
 export { TempoMap, tempoMapOf } from './tempoMap';
 export { withMeterAt, withTempoAt, withoutMeterAt, withoutTempoAt } from './mapEdits';
+export { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
+export { rampPoints, rampShape, type Ramp } from './ramp';
+export { compileTimeline, type TrackTargets } from './compileTimeline';
+export {
+  TrackKind,
+  type Track,
+  type TrackMessage,
+  type TrackNote,
+  type TrackParameter,
+  type TrackTouch,
+} from './track';

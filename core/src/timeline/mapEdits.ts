@@ -1,5 +1,4 @@
-import type { Meter, MeterEntry, SongMap, TempoEntry } from '../show';
-import { ticksPerBar } from './position';
+import { ticksPerBar, type Meter, type MeterEntry, type SongMap, type TempoEntry } from '../show';
 import { tempoMapOf } from './tempoMap';
 
 /** With a tempo from a tick on; one that stands there is changed. */

@@ -1,8 +1,4 @@
-import type { Meter } from '../show';
 import type { TempoMap } from './tempoMap';
-
-/** Ticks to the quarter note. */
-export const TICKS_PER_QUARTER = 960;
 
 /** A place in a song: bars and beats from 1, ticks within the beat from 0; bar 0 is the upbeat. */
 export interface Position {
@@ -10,11 +6,6 @@ export interface Position {
   beat: number;
   tick: number;
 }
-
-/** Ticks of one beat of a meter; 960 a quarter note. */
-export const ticksPerBeat = (meter: Meter): number => (TICKS_PER_QUARTER * 4) / meter.unit;
-/** Ticks of one bar of a meter. */
-export const ticksPerBar = (meter: Meter): number => ticksPerBeat(meter) * meter.beats;
 
 /** `29 : 2 + 480`; a tick of 0 is left out. */
 export const formatPosition = ({ bar, beat, tick }: Position): string =>

@@ -1,5 +1,5 @@
-import type { Meter, MeterEntry, SongMap } from '../show';
-import { TICKS_PER_QUARTER, ticksPerBar, ticksPerBeat, type Position } from './position';
+import { TICKS_PER_QUARTER, ticksPerBar, ticksPerBeat, type Meter, type MeterEntry, type SongMap } from '../show';
+import type { Position } from './position';
 
 /** Milliseconds of one tick at one quarter note a minute. */
 const MS = 60_000 / TICKS_PER_QUARTER;
@@ -98,6 +98,11 @@ export class TempoMap {
     return Math.min(next, tick + TICKS_PER_QUARTER);
   }
 
+  /** Tick of the tempo entry that holds at a tick. */
+  tempoTickAt(tick: number): number {
+    return this.tempoTicks[lastUpTo(this.tempoTicks, tick)];
+  }
+
   /** Whether every tick has the tempo that it has in another map. */
   hasTemposOf({ tempoTicks, tempoBpm, rise }: TempoMap): boolean {
     if (tempoTicks.length !== this.tempoTicks.length) return false;
@@ -128,6 +133,11 @@ export class TempoMap {
   /** Meter at a tick. */
   meterAt(tick: number): Meter {
     return this.meters[lastUpTo(this.meterTicks, tick)];
+  }
+
+  /** Length of a beat at a tick, in ticks. @hotpath */
+  ticksPerBeatAt(tick: number): number {
+    return ticksPerBeat(this.meters[lastUpTo(this.meterTicks, tick)]);
   }
 
   /** Tick at which the bar of a tick begins; an upbeat’s bar begins before tick 0. @hotpath */

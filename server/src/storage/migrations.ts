@@ -15,12 +15,15 @@ async function rewrite(
     [table, 'id', '1'],
     ['history', 'number', `"kind" = '${kind}' AND "body" IS NOT NULL`],
   ]) {
-    const rows = (await runner.query(`SELECT "${key}" AS "key", "body" FROM "${of}" WHERE ${where}`)) as {
+    const keys = (await runner.query(`SELECT "${key}" AS "key" FROM "${of}" WHERE ${where}`)) as {
       key: string | number;
-      body: string;
     }[];
-    for (const row of rows) {
-      const body = parsed(row.body);
+    // One by one: what is kept of the past may be hundreds of megabytes.
+    for (const row of keys) {
+      const [{ body: text }] = (await runner.query(`SELECT "body" FROM "${of}" WHERE "${key}" = ?`, [row.key])) as {
+        body: string;
+      }[];
+      const body = parsed(text);
       if (body === undefined) continue;
       await runner.query(`UPDATE "${of}" SET "body" = ? WHERE "${key}" = ?`, [JSON.stringify(change(body)), row.key]);
     }

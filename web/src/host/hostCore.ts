@@ -117,6 +117,8 @@ export class HostCore implements PortListener {
       case 'fader':
       case 'cursor':
       case 'locate':
+      case 'loop':
+      case 'jump':
         this.apply(command);
         if (command.type === 'cursor') this.sound.settle(this.engine);
         break;

@@ -93,6 +93,10 @@ export class Teller {
         tick: engine.tickAt(nowMs()),
         tempoBpm: engine.tempoBpm,
         trim: engine.tempoTrim,
+        text: engine.text,
+        holdsCues: engine.holdsCues,
+        loop: engine.loop,
+        jumpsTo: engine.jumpsTo,
       },
       hands: {
         keys: engine.keysDown(),

@@ -35,7 +35,7 @@ const initialState: LiveState = {
     nextPosition: -1,
   },
   restart: { last: null },
-  transport: { playing: false, tick: 0, tempoBpm: 0, trim: 1 },
+  transport: { playing: false, tick: 0, tempoBpm: 0, trim: 1, text: '', holdsCues: false, loop: null, jumpsTo: -1 },
   hands: { keys: [], pedal: false, transpose: 0, holding: false, carried: [], waiting: [] },
   controls: { controls: [], learn: null },
   sound: { sound: 'off', midi: 'unasked', warning: null, loading: [] },

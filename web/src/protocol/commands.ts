@@ -1,4 +1,4 @@
-import type { LastPlace, PlayedShowParts } from '@rackle/core/engine';
+import type { JumpAt, LastPlace, PlayedShowParts } from '@rackle/core/engine';
 import type { Audition, ShowNews } from '@rackle/core/show';
 import type { EntryMessage, PlainAction } from '@rackle/core/show';
 import type { BenchGesture } from './bench';
@@ -27,6 +27,10 @@ export type HostCommand =
   | { type: 'fader'; layerId: string; levelDb: number }
   | { type: 'cursor'; position: number }
   | { type: 'locate'; tick: number }
+  /** Plays a stretch of the present song over and over; null: on to the end. */
+  | { type: 'loop'; range: { fromTick: number; toTick: number } | null }
+  /** Goes on at another tick once the beat, bar or section has ended; null takes that back. */
+  | { type: 'jump'; toTick: number | null; at: JumpAt }
   | { type: 'startSound' }
   | { type: 'connectMidi' }
   | { type: 'bench'; gesture: BenchGesture }

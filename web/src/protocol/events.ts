@@ -40,7 +40,19 @@ export interface Topics {
   };
   /** Where a restart comes back to, with what hands have moved; null before the first recall. */
   restart: { last: LastPlace | null };
-  transport: { playing: boolean; tick: number; tempoBpm: number; trim: number };
+  transport: {
+    playing: boolean;
+    tick: number;
+    tempoBpm: number;
+    trim: number;
+    /** What the timeline has for the player to read; empty: nothing. */
+    text: string;
+    /** Its recalls and presets are passed over. */
+    holdsCues: boolean;
+    loop: { fromTick: number; toTick: number } | null;
+    /** Where the jump that is to come leads, −1: none is. */
+    jumpsTo: number;
+  };
   hands: {
     keys: { key: number; carried: boolean }[];
     pedal: boolean;

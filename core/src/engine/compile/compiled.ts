@@ -1,5 +1,5 @@
-import type { Action, Effect, NoteValue, Send, SharedEffect } from '../../show';
-import type { TempoMap } from '../../timeline';
+import type { Action, Effect, NoteValue, Send, SetlistEntry, SharedEffect } from '../../show';
+import type { TempoMap, Track } from '../../timeline';
 import type { Carry, NotReady } from './carry';
 import type { LayerPlans } from './layerPlans';
 import type { PartRows } from './partRows';
@@ -56,6 +56,8 @@ export interface CompiledLayer {
   /** Outboard only. */
   readonly instrumentId: string | null;
   readonly address: Address | null;
+  /** It is the first with an address on its channel: what it has to stand at is what is sent there. */
+  readonly ownsAddress: boolean;
   /** Number of the song's or setlist's layer that this is, in whatever patch: what a hand moves stays with it. */
   readonly layerKey: number;
   /** What preset steps walk along; `addresses` are an outboard instrument's. */
@@ -197,6 +199,9 @@ export interface CompiledStep {
   readonly walked: boolean;
 }
 
+/** What happens where the timeline of an entry ends. */
+export type AtEnd = Extract<SetlistEntry, { kind: 'song' }>['atEnd'];
+
 /** A song where it stands in the running order. */
 export interface CompiledEntry {
   readonly entryId: string;
@@ -207,8 +212,10 @@ export interface CompiledEntry {
   readonly end: number;
   readonly map: TempoMap;
   readonly echoNote: NoteValue;
-  readonly cueTicks: Float64Array;
-  readonly cuePositions: Int32Array;
+  readonly track: Track<Address>;
+  /** Where each section begins and ends. */
+  readonly sections: Float64Array;
+  readonly atEnd: AtEnd;
 }
 
 /** What a program number leads to: one position for each time that its song stands in the set. */
@@ -356,7 +363,8 @@ export interface CompiledSong extends RecallTables {
   readonly places: readonly { readonly patch: number; readonly balance: CompiledBalance; readonly isStep: boolean }[];
   /** Ids and step marks of its places in one text: what numbers, next and previous hang on. */
   readonly layout: string;
-  readonly cues: { readonly ticks: Float64Array; readonly places: Int32Array };
+  readonly track: Track<Address>;
+  readonly sections: Float64Array;
   readonly lanes: SongLanes;
   readonly notes: readonly CompileNote[];
 }
@@ -370,7 +378,7 @@ export interface CompiledShow extends RecallTables {
   readonly patches: CompiledPatch[];
   readonly steps: CompiledStep[];
   readonly entries: CompiledEntry[];
-  /** Tempo of each entry, close together for recalls. */
+  /** Length of the echo of each entry, close together for recalls. */
   readonly entryEchoes: readonly NoteValue[];
   /** Semitones by which each entry is shifted tonight. */
   readonly entryShifts: Int8Array;

@@ -17,6 +17,8 @@ interface Zone {
   takes: boolean;
 }
 
+/** What only the timeline plays hears no input. */
+export const NO_INPUT: Hearing = { input: null, channels: [] };
 /** Hearing of a layer that never plays. */
 export const SILENT_HEARING = -1;
 
@@ -32,7 +34,7 @@ export class Keymaps {
   private readonly keymapByKey = new Map<string, number>();
 
   inputFilter({ input, channels }: Hearing): number {
-    const key = `${channels === null ? '' : channels.join(' ')}|${input ?? ''}`;
+    const key = `${channels === null ? '' : `on ${channels.join(' ')}`}|${input ?? ''}`;
     const known = this.hearingByKey.get(key);
     if (known !== undefined) return known;
     this.hearingByKey.set(key, this.inputFilters.length);
@@ -154,8 +156,13 @@ function hearsFlags({ input, channels }: Hearing, inputs: readonly NumberedInput
   return flags;
 }
 
-function hearsPedalFlags({ input }: Hearing, hears: Uint8Array, inputs: readonly NumberedInput[]): Uint8Array {
+function hearsPedalFlags(
+  { input, channels }: Hearing,
+  hears: Uint8Array,
+  inputs: readonly NumberedInput[],
+): Uint8Array {
   const flags = hears.slice();
+  if (channels?.length === 0) return flags;
   const played = new Set(
     inputs
       .filter(({ port }) => port.plays && (input === null || input === port.alias))

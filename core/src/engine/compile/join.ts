@@ -1,6 +1,6 @@
 import { RecallRecords } from './recallRecords';
 import { LayerPlans } from './layerPlans';
-import type { CompiledEntry, CompiledPatch, CompiledSong, CompiledStep, RecallTables } from './compiled';
+import type { AtEnd, CompiledEntry, CompiledPatch, CompiledSong, CompiledStep, RecallTables } from './compiled';
 
 /** A song where it stands in the running order. */
 export interface EntrySong<S extends CompiledSong = CompiledSong> {
@@ -8,6 +8,7 @@ export interface EntrySong<S extends CompiledSong = CompiledSong> {
   readonly skip: boolean;
   /** For tonight, in semitones. */
   readonly keyShift: number;
+  readonly atEnd: AtEnd;
   readonly song: S;
 }
 
@@ -58,6 +59,7 @@ export function placeEntry(of: EntrySong, number: number, first: number, old: Pl
     old?.of.song === of.song &&
     old.of.entryId === of.entryId &&
     old.of.skip === of.skip &&
+    old.of.atEnd === of.atEnd &&
     old.number === number &&
     old.compiled.first === first
   )
@@ -84,8 +86,9 @@ export function placeEntry(of: EntrySong, number: number, first: number, old: Pl
       end: first + steps.length,
       map: song.map,
       echoNote: song.echoNote,
-      cueTicks: song.cues.ticks,
-      cuePositions: song.cues.places.map((place) => first + place),
+      track: song.track,
+      sections: song.sections,
+      atEnd: of.atEnd,
     },
   };
 }

@@ -3,6 +3,7 @@ import type { Registry } from '../state/registry';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from '../state/limits';
 import { NotReady, Carry } from './carry';
 import type { Address, CompiledLayer, CompileNote } from './compiled';
+import { NO_INPUT } from './inputFilter';
 import type { Placed } from './placed';
 import type { SongSurroundings } from './surroundings';
 
@@ -34,12 +35,12 @@ export function compileLayer(entry: Placed, compile: LayerCompile): CompiledLaye
 const placeOf = (entry: Placed): string => entry.place ?? 'standing';
 
 /** What layers have, whatever they sound on. */
-function commonTo({ layer, part, owner }: Placed, { around, registry }: LayerCompile) {
+function commonTo({ layer, part, owner, byTimeline }: Placed, { around, registry }: LayerCompile) {
   const { carry } = layer;
   return {
     layerId: layer.id,
     name: layer.name,
-    inputFilter: around.keymaps.inputFilter(part.zone),
+    inputFilter: around.keymaps.inputFilter(byTimeline ? NO_INPUT : part.zone),
     deaf: around.shared.flags(
       `deaf ${layer.ignoredControllers.join(' ')} ${layer.ignoresPressure} ${layer.ignoresWheel}`,
       () => deafFlags(layer),
@@ -65,8 +66,11 @@ function outboardLayer(
   const presets = around.shared.presets(instrument, presetId);
   const address = presets.addresses[presets.own] ?? null;
   if (!instrument.names.some((name) => name.id === presetId)) noteNoPreset(entry, instrument.name, notes);
+  const key = `${instrument.port} ${channel}`;
+  const ownsAddress = !owners.addresses.has(key);
   return {
     ...commonTo(entry, compile),
+    ownsAddress,
     index: registry.layer(`${scope} ${layer.id} ${instrument.port} ${channel} ${presetId}`, layer.name, layer.id),
     destination,
     lane: registry.destinations[destination].lane + channel,
@@ -76,11 +80,11 @@ function outboardLayer(
     notReady: layer.notReady === null || layer.notReady === 'stay' ? NotReady.wait : NotReady[layer.notReady],
     address,
     presets,
-    sendsLevel: layer.sendsLevel && takesLevel(owners, `${instrument.port} ${channel}`),
+    sendsLevel: layer.sendsLevel && takesLevel(owners, key),
     effects: NO_EFFECTS,
     live: null,
     recording: null,
-    silent: takesChannel(owners, `${instrument.port} ${channel}`, address, `${placeOf(entry)}: ${layer.name}`, notes),
+    silent: takesChannel(owners, key, address, `${placeOf(entry)}: ${layer.name}`, notes),
   };
 }
 
@@ -108,6 +112,7 @@ function builtInLayer(entry: Placed, instrument: KnownInstrument, compile: Layer
     instrumentId: null,
     notReady: layer.notReady === null ? NotReady.stay : NotReady[layer.notReady],
     address: null,
+    ownsAddress: false,
     sendsLevel: false,
     silent: live !== null,
     effects: layer.effects,

@@ -1,4 +1,4 @@
-import type { Layer, Part, Patch, Song } from '../../show';
+import { Part, type Layer, type LayerId, type Patch, type Song } from '../../show';
 import { TICKS_PER_QUARTER, ticksPerBar } from '../../timeline';
 import type { CompileNote } from './compiled';
 import type { SetlistPart } from './surroundings';
@@ -12,8 +12,21 @@ export interface Placed {
   owner: string;
   /** In words; null: it stands in the whole setlist. */
   place: string | null;
+  /** Only notes of the timeline play it: it hears no keys and no controllers. */
+  byTimeline: boolean;
   transpose: number;
   barQuarters: number;
+}
+
+/**
+ * Layers that notes of the timeline play, besides the song's standing ones: they stand through the whole song, and no key
+ * plays them.
+ */
+function timelineParts(song: Song): Part[] {
+  const played = new Set<LayerId>();
+  for (const cue of song.cues) if (cue.kind === 'note' && cue.to.kind === 'layer') played.add(cue.to.layerId);
+  for (const { layerId } of song.standing) played.delete(layerId);
+  return song.layers.filter(({ id }) => played.has(id)).map(({ id }) => Part.parse({ layerId: id, keys: 'none' }));
 }
 
 /** Standing layers first (they own their channels), the setlist's before the song's. */
@@ -24,6 +37,7 @@ export function placedParts(song: Song, patch: Patch, setlist: SetlistPart, note
     owner: string,
     where: string | null,
     scope = owner,
+    byTimeline = false,
   ): Placed[] =>
     parts.flatMap((part) => {
       const layer = layers.find((candidate) => candidate.id === part.layerId);
@@ -35,6 +49,7 @@ export function placedParts(song: Song, patch: Patch, setlist: SetlistPart, note
             scope,
             owner,
             place: where,
+            byTimeline,
             transpose: song.transpose,
             barQuarters: ticksPerBar(song.map.meters[0]) / TICKS_PER_QUARTER,
           },
@@ -51,6 +66,14 @@ export function placedParts(song: Song, patch: Patch, setlist: SetlistPart, note
       `song ${song.id}`,
       `${song.name} / ${patch.name}`,
       `song ${song.id} patch ${patch.id}`,
+    ),
+    ...place(
+      timelineParts(song),
+      song.layers,
+      `song ${song.id}`,
+      `${song.name} / timeline`,
+      `song ${song.id} timeline`,
+      true,
     ),
   ];
 }

@@ -171,7 +171,8 @@ export class ShowCompiler {
       }
       const kept = compiled.get(song.id) ?? this.song(song, around);
       compiled.set(song.id, kept);
-      of.push({ entryId: entry.id, skip: entry.skip, keyShift: entry.keyShift, song: kept });
+      const { id: entryId, skip, keyShift, atEnd } = entry;
+      of.push({ entryId, skip, keyShift, atEnd, song: kept });
       for (const note of kept.notes) notes.push(note);
     }
     this.songs = compiled;
@@ -222,8 +223,12 @@ const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
 const sameOrder = (a: readonly EntrySong[], b: readonly EntrySong[]): boolean =>
   a.length === b.length &&
   a.every(
-    ({ song, entryId, skip, keyShift }, i) =>
-      song === b[i].song && entryId === b[i].entryId && skip === b[i].skip && keyShift === b[i].keyShift,
+    ({ song, entryId, skip, keyShift, atEnd }, i) =>
+      song === b[i].song &&
+      entryId === b[i].entryId &&
+      skip === b[i].skip &&
+      keyShift === b[i].keyShift &&
+      atEnd === b[i].atEnd,
   );
 
 const sameLayout = (a: readonly EntrySong[], b: readonly EntrySong[]): boolean =>

@@ -12,6 +12,7 @@ import {
   type SongLanes,
 } from './compiled';
 import { compilePatch } from './patch';
+import { compileTrack } from './track';
 import type { SongSurroundings } from './surroundings';
 
 /** A compiled song, with what it was compiled for. */
@@ -59,17 +60,18 @@ export function compileSong(song: Song, around: SongSurroundings, registry: Regi
     patches,
     places,
     layout: laidOut === layout ? layout : laidOut,
-    cues: cuesOf(song, patches),
+    track: compileTrack(song, patches, around, registry, notes),
+    sections: Float64Array.from(song.sections.flatMap(({ fromTick, toTick }) => [fromTick, toTick])),
     notes,
     lanes: lanesOf(patches),
     ...recallTables(patches, places),
     of: song,
     token: around.token,
     uses: new Map(
-      [...song.layers, ...around.setlist.layers].map(({ sound }) => [
-        sound.instrumentId as string,
-        around.instrument(sound.instrumentId),
-      ]),
+      [
+        ...[...song.layers, ...around.setlist.layers].map(({ sound }) => sound.instrumentId as string),
+        ...song.cues.flatMap((cue) => (cue.kind === 'preset' ? [cue.instrumentId as string] : [])),
+      ].map((id) => [id, around.instrument(id)]),
     ),
     setlistEffects: movesSetlistEffects ? around.setlistEffects : null,
   };
@@ -77,26 +79,6 @@ export function compileSong(song: Song, around: SongSurroundings, registry: Regi
 
 const movesSetlistEffect = ({ action }: Binding): boolean =>
   action.kind === 'sharedEffectValue' || action.kind === 'sharedEffectOnOff';
-
-/** Cues that lead somewhere, by tick; equal ticks in their own order. */
-function cuesOf(song: Song, patches: readonly CompiledPatch[]): CompiledSong['cues'] {
-  const starts: number[] = [];
-  let count = 0;
-  for (const patch of patches) {
-    starts.push(count);
-    count += patch.balances.length;
-  }
-  const placeOf = (patchId: string, blendId: string | null): number => {
-    const p = patches.findIndex((patch) => patch.patchId === patchId);
-    const b = p < 0 ? -1 : patches[p].balances.findIndex((balance) => balance.blendId === blendId);
-    return b < 0 ? -1 : starts[p] + b;
-  };
-  const cues = song.cues
-    .map((cue) => ({ tick: cue.atTick, place: placeOf(cue.patchId, cue.blendId) }))
-    .filter(({ place }) => place >= 0)
-    .sort((a, b) => a.tick - b.tick);
-  return { ticks: Float64Array.from(cues, ({ tick }) => tick), places: Int32Array.from(cues, ({ place }) => place) };
-}
 
 function lanesOf(patches: readonly CompiledPatch[]): SongLanes {
   const msb = new Set<number>();

@@ -1,13 +1,14 @@
 import { assertNever } from '../../result';
 import type { PlainAction } from '../../show';
 import type { BeatGrid } from '../play/beatGrid';
-import type { CompiledBinding, CompiledShow } from '../compile/compiled';
+import { REASON } from '../reasons';
+import type { AtEnd, CompiledBinding, CompiledShow } from '../compile/compiled';
 import type { ActionTaker } from './controlMap';
 import type { ControllerRouter } from '../play/controllerRouter';
 import type { EchoTeller } from '../recall/echoTeller';
-import { SECOND_PANIC_MS } from '../state/limits';
+import { CUE_STEP_MS, SECOND_PANIC_MS } from '../state/limits';
 import type { NoteRouter } from '../play/noteRouter';
-import type { Transport } from '../transport';
+import type { Transport } from '../timeline/transport';
 import type { Recaller } from '../recall/recaller';
 import type { RecallCause } from '../records';
 import type { EngineState } from '../state/engineState';
@@ -134,6 +135,8 @@ export class Actions implements ActionTaker {
         return this.transport.stop();
       case 'toStart':
         return this.transport.locate(0);
+      case 'holdCues':
+        return this.toggleCues();
       case 'hold':
         return this.toggleHold();
       case 'tapTempo':
@@ -166,6 +169,7 @@ export class Actions implements ActionTaker {
     const { state } = this;
     const { show } = state;
     if (show === null) return;
+    if (this.hasJustBeenDone(action)) return state.ignore(REASON.guard);
     const position = this.destinationOf(action, show);
     if (position < 0 && action === 'go') return state.warn('no-cursor', '');
     if (position >= 0) this.recallAt(position, cause);
@@ -176,6 +180,13 @@ export class Actions implements ActionTaker {
       );
   }
 
+  /** A cue has just stepped the way that is asked for: foot and cue together do not go one too far. */
+  private hasJustBeenDone(action: Walk): boolean {
+    const { cueRecallMs, cueDirection } = this.transport;
+    const direction = action === 'nextStep' ? 1 : action === 'previousStep' ? -1 : 0;
+    return direction !== 0 && direction === cueDirection && this.state.nowMs - cueRecallMs < CUE_STEP_MS;
+  }
+
   private destinationOf(action: Walk, show: CompiledShow): number {
     const { step } = this.state;
     if (action === 'go') return this.cursor;
@@ -184,6 +195,21 @@ export class Actions implements ActionTaker {
     if (action === 'nextStep') return walk(show, step.position, 1);
     if (action === 'previousStep') return walk(show, step.position, -1);
     return walkSongs(show, step, action === 'nextSong' ? 1 : -1);
+  }
+
+  /** Recalls and presets of the timeline are passed over, or no longer. */
+  private toggleCues(): void {
+    const { player } = this.transport;
+    player.holdsCues = !player.holdsCues;
+    this.state.record({ type: 'switch', atMs: this.state.nowMs, of: 'hold cues', on: player.holdsCues });
+  }
+
+  /** The timeline of a song has stopped at its end: on to the next one, where the setlist says so. */
+  timelineEnded(atEnd: AtEnd, outside: boolean): void {
+    if (atEnd === 'stop') return;
+    const { step } = this.state;
+    this.act('nextSong', 'cue');
+    if (atEnd === 'playNext' && !outside && this.state.step !== step) this.transport.play();
   }
 
   private toggleHold(): void {

@@ -1,4 +1,5 @@
-const TICKS_PER_QUARTER = 960;
+import { TICKS_PER_QUARTER } from '../../timeline';
+
 /** What is struck this little after a beat, as a share of the step, still starts on it. */
 const LATE_SHARE = 0.15;
 

@@ -4,6 +4,7 @@ import type { ControllerRouter } from './controllerRouter';
 import { MAX_INPUTS, SENSING_LOST_MS } from '../state/limits';
 import type { NoteRouter } from './noteRouter';
 import type { Recaller } from '../recall/recaller';
+import type { Transport } from '../timeline/transport';
 import { Due, type EngineState } from '../state/engineState';
 
 /** Which devices are here: what goes with one that leaves, and what one is owed that comes back. */
@@ -22,6 +23,7 @@ export class Devices {
     private readonly controllers: ControllerRouter,
     private readonly controls: ControlMap,
     private readonly recaller: Recaller,
+    private readonly transport: Pick<Transport, 'outputBack'>,
     private readonly gear: () => GearList | null,
   ) {}
 
@@ -124,6 +126,7 @@ export class Devices {
     if (entry?.kind !== 'port' || this.state.lanes.away[destination] === 0) return;
     this.state.serial++;
     this.recaller.outputBack(destination);
+    this.transport.outputBack(destination);
     this.state.warn('output-back', entry.alias);
   }
 }

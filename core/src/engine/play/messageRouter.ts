@@ -24,7 +24,7 @@ import type { ControllerRouter } from './controllerRouter';
 import type { Devices } from './devices';
 import { MAX_INPUTS, PRESSURE_SLOT, WHEEL_SLOT } from '../state/limits';
 import type { NoteRouter } from './noteRouter';
-import type { Transport } from '../transport';
+import type { Transport } from '../timeline/transport';
 import { REASON } from '../reasons';
 import type { EngineState } from '../state/engineState';
 
@@ -105,7 +105,7 @@ export class MessageRouter {
     if (status === CLOCK) transport.outsideClock();
     else if (status === SONG_POSITION) transport.outsidePosition((data2 << 7) | data1);
     else if (status === START || status === CONTINUE) transport.outsideStart(status === START);
-    else if (status === STOP) transport.outsideStop();
+    else if (status === STOP) transport.stop();
   }
 
   private swing(input: CompiledInput, inputChannel: number, slot: number, value: number): void {

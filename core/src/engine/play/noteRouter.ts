@@ -2,7 +2,7 @@ import type { CompiledPatch, CompiledRecording, PartExtras } from '../compile/co
 import { NotReady } from '../compile/carry';
 import { REASON } from '../reasons';
 import { Due, type EngineState } from '../state/engineState';
-import { ENTERING, HoldState, NO_SLOT, type NoteToHold } from '../state/heldNotes';
+import { ENTERING, HoldState, NO_SLOT, TIMELINE, type NoteToHold } from '../state/heldNotes';
 import { Blocked } from '../state/lanes';
 import type { Arpeggiator } from './arpeggiator';
 import type { BeatGrid } from './beatGrid';
@@ -209,20 +209,40 @@ export class NoteRouter {
     if (!this.state.lanes.isAway(lane)) this.soundFree(ENTERING, lane, key, velocity, lengthMs);
   }
 
+  /** A note of the timeline, which ends it itself. @returns the hold, −1: it does not sound. @hotpath */
+  startTimeline(lane: number, key: number, velocity: number): number {
+    const { state } = this;
+    if (state.lanes.isAway(lane)) {
+      state.ignore(REASON['output-away']);
+      return -1;
+    }
+    if (state.holds.isFull || !state.lanes.noteOn(lane, key, velocity)) {
+      state.ignore(REASON['too-many-notes']);
+      return -1;
+    }
+    return this.holdFree(TIMELINE, lane, key, velocity);
+  }
+
   /** A note that no key holds, for a time. */
   private soundFree(layer: number, lane: number, key: number, velocity: number, lengthMs: number): void {
-    const { state, note } = this;
+    const { state } = this;
     const { holds } = state;
     if (holds.isFull || !state.lanes.noteOn(lane, key, velocity)) return;
+    const hold = this.holdFree(layer, lane, key, velocity);
+    if (layer >= 0) state.holdsOf[layer]++;
+    if (lengthMs !== Infinity && !state.schedule.add(state.nowMs + lengthMs, Due.noteEnd, hold, holds.generation(hold)))
+      this.ender.end(hold);
+  }
+
+  /** @hotpath */
+  private holdFree(layer: number, lane: number, key: number, velocity: number): number {
+    const { note } = this;
     note.slot = NO_SLOT;
     note.layer = layer;
     note.lane = lane;
     note.key = key;
     note.velocity = velocity;
-    const hold = holds.take(note, HoldState.sounding);
-    if (layer >= 0) state.holdsOf[layer]++;
-    if (lengthMs !== Infinity && !state.schedule.add(state.nowMs + lengthMs, Due.noteEnd, hold, holds.generation(hold)))
-      this.ender.end(hold);
+    return this.state.holds.take(note, HoldState.sounding);
   }
 
   /** Ends everything that sounds or waits. */

@@ -55,6 +55,44 @@ export class Outboard {
     else this.sendAlso(lane, address);
   }
 
+  /**
+   * A cue asks for an address. While the instrument switches, only the last one waits.
+   * @param ifOther nothing is sent where it is known to stand there already.
+   */
+  selectForCue(lane: number, address: Address, ifOther: boolean): void {
+    const { lanes, nowMs, show } = this.state;
+    if (lanes.isAway(lane)) return;
+    const { program } = address;
+    const msb = ifOther && show!.laneUsesMsb[lane] === 1 ? Math.max(0, address.msb) : address.msb;
+    const lsb = ifOther && show!.laneUsesLsb[lane] === 1 ? Math.max(0, address.lsb) : address.lsb;
+    const isThere = ifOther && this.standsAt(lane, msb, lsb, program);
+    if (program >= 0 && !isThere) this.sendOrWait(lane, msb, lsb, program);
+    if (address.also.length === 0 || (isThere && this.alsoSent[lane]?.key === address.key)) return;
+    if (lanes.readyAtMs[lane] > nowMs) this.alsoWaits[lane] = address;
+    else this.sendAlso(lane, address);
+  }
+
+  /** Whether it is known to stand at an address, with no other one waiting. */
+  private standsAt(lane: number, msb: number, lsb: number, program: number): boolean {
+    const { lanes } = this.state;
+    return (
+      lanes.pendingProgram[lane] < 0 &&
+      lanes.program[lane] === program &&
+      lanes.msb[lane] === msb &&
+      lanes.lsb[lane] === lsb
+    );
+  }
+
+  /** While the instrument switches, only the last address waits. */
+  private sendOrWait(lane: number, msb: number, lsb: number, program: number): void {
+    const { lanes, nowMs } = this.state;
+    lanes.pendingProgram[lane] = -1;
+    if (lanes.readyAtMs[lane] <= nowMs) return this.sendAddress(lane, msb, lsb, program);
+    lanes.pendingMsb[lane] = msb;
+    lanes.pendingLsb[lane] = lsb;
+    lanes.pendingProgram[lane] = program;
+  }
+
   /** Says where an instrument without numbers stands in its list. */
   setCount(lane: number, count: number): void {
     this.state.lanes.program[lane] = count;
@@ -69,6 +107,8 @@ export class Outboard {
     const { lane } = layer;
     const address = this.addressOf(layer);
     if (address === null || layer.silent || state.lanes.isAway(lane)) return;
+    // Of several layers on one channel the first says where it stands, unless a hand has stepped another.
+    if (!layer.ownsAddress && !this.anyPresetStepped) return;
     const { lanes } = state;
     if (always) {
       // Several layers on one channel: once is enough.
@@ -80,11 +120,7 @@ export class Outboard {
     const known = lanes.program[lane] === address.program && lanes.msb[lane] === msb && lanes.lsb[lane] === lsb;
     lanes.pendingProgram[lane] = -1;
     if (address.program < 0 || (known && !always)) return;
-    if (lanes.readyAtMs[lane] > state.nowMs) {
-      lanes.pendingMsb[lane] = msb;
-      lanes.pendingLsb[lane] = lsb;
-      lanes.pendingProgram[lane] = address.program;
-    } else this.sendAddress(lane, msb, lsb, address.program);
+    this.sendOrWait(lane, msb, lsb, address.program);
   }
 
   /** What goes with a layer's address, once its program is there: not while the instrument is switching. */

@@ -72,7 +72,8 @@ export class Recaller {
         this.notes.ender.endEntering();
         this.messages.send(step.patch.entering);
       }
-      if (!moved) this.balances.tell(-1, RECALL_RAMP_MS);
+      // Levels come after what is entered with, which may have set them.
+      if (!moved || show.sendAgain) this.balances.tell(-1, RECALL_RAMP_MS);
       this.parameters.apply(step.patch, step.balance, false);
     }
     if (state.observer !== null) state.record(recallRecord(step, cause, again, state.nowMs));

@@ -18,6 +18,8 @@ export type HoldState = (typeof HoldState)[keyof typeof HoldState];
 export const NO_SLOT = -1;
 /** Layer number of notes that a patch sends as it is entered. */
 export const ENTERING = -2;
+/** Layer number of notes that the timeline plays. */
+export const TIMELINE = -3;
 
 /** A note that is about to be held; whoever makes notes keeps one of these and writes it anew for each. */
 export interface NoteToHold {

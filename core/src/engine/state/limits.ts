@@ -10,12 +10,13 @@ export const MAX_DUE = 8192;
 export const MAX_WAIT_MS = 250;
 /** The shortest a note sounds that was released while it waited, in ms. */
 export const MIN_LATE_NOTE_MS = 20;
+/** A step this soon after a cue has stepped the same way is the same step. */
+export const CUE_STEP_MS = 300;
 /** A second panic within this time resets everything, in ms. */
 export const SECOND_PANIC_MS = 2000;
-/** Balance changes at a recall take this long, in ms, so that they make no click. */
 /** A built-in sound that is cut falls by 60 dB within 30 ms, and does not click. */
 export const CUT_MS = 18;
-/** How long levels glide at a recall. */
+/** How long levels glide at a recall, in ms, so that they make no click. */
 export const RECALL_RAMP_MS = 12;
 /** Slots of last-sent values in a lane: 128 controllers, then pressure, then the wheel. */
 export const PRESSURE_SLOT = 128;

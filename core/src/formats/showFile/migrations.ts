@@ -71,4 +71,6 @@ export const migrations: readonly Migration[] = [
       libraryItems: mapped((document as Loose).libraryItems, itemWithMap),
     }),
   },
+  // And what version 6 adds: sections, cues of every kind, what happens at the end of a song.
+  { from: 5, step: (document) => ({ ...(document as Loose), version: 6 }) },
 ];

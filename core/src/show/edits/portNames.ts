@@ -1,3 +1,4 @@
+import type { Cue } from '../model/cue';
 import type { GearList } from '../model/gearList';
 import type { Instrument } from '../model/instrument';
 import type { Part } from '../model/layer';
@@ -18,10 +19,17 @@ const inputsIn = ({ songs, setlists }: Named): (string | null)[] => [
   ].map(({ zone }) => zone.input),
   ...setlists.flatMap(({ programs }) => programs.map(({ port }) => port)),
 ];
+const outputOf = (cue: Cue): string | null =>
+  'port' in cue ? cue.port : cue.kind === 'note' && cue.to.kind === 'port' ? cue.to.port : null;
+function withOutput(cue: Cue, port: string): Cue {
+  if ('port' in cue) return { ...cue, port };
+  return cue.kind === 'note' && cue.to.kind === 'port' ? { ...cue, to: { ...cue.to, port } } : cue;
+}
 const outputsIn = ({ songs, instruments }: Named): string[] => [
-  ...songs.flatMap(({ patches }) =>
-    patches.flatMap(({ entering, leaving }) => [...entering, ...leaving].map(({ port }) => port)),
-  ),
+  ...songs.flatMap(({ patches, cues }) => [
+    ...patches.flatMap(({ entering, leaving }) => [...entering, ...leaving].map(({ port }) => port)),
+    ...cues.flatMap((cue) => outputOf(cue) ?? []),
+  ]),
   ...instruments.flatMap((instrument) => (instrument.kind === 'outboard' ? [instrument.port] : [])),
 ];
 
@@ -68,6 +76,7 @@ export function withRenamedPort(
             }
           : {
               ...song,
+              cues: song.cues.map((cue) => (outputOf(cue) === from ? withOutput(cue, to) : cue)),
               patches: song.patches.map((patch) => ({
                 ...patch,
                 entering: messages(patch.entering),

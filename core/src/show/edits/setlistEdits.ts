@@ -8,6 +8,7 @@ export const songEntry = (id: EntryId, songId: SongId): SetlistEntry => ({
   songId,
   skip: false,
   keyShift: 0,
+  atEnd: 'stop',
 });
 
 /** A setlist without songs. */

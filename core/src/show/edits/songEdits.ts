@@ -2,11 +2,12 @@ import { withAllBindings } from './bindingEdits';
 import { soundKindName } from '../known';
 import { BUILT_INS } from '../model/builtIns';
 import type { Binding } from '../model/control';
-import type { BlendId, CueId, LayerId, PatchId, SongId } from '../model/ids';
+import type { BlendId, LayerId, PatchId, SongId } from '../model/ids';
 import { Layer, Part, type LayerSound } from '../model/layer';
 import { moved } from './setlistEdits';
 import { copyOf, freeTape } from './sheetParts';
-import { Blend, Cue, Patch, Song } from '../model/song';
+import type { Cue } from '../model/cue';
+import { Blend, Patch, Song } from '../model/song';
 
 // Edits as pure functions: a show's part in, its changed copy out. What they do not touch keeps its identity.
 
@@ -86,13 +87,15 @@ export function withLayer(song: Song, id: LayerId, patchId: string, name: string
   );
 }
 
-/** Takes a layer out of the song, with its place in every patch and what roles did to it. */
+/** Takes a layer out of the song, with its place in every patch, what roles did to it, and notes that it plays by itself. */
 export function withoutLayer(song: Song, id: string): Song {
   const cleared = song.patches.reduce((current, patch) => withoutPart(current, patch.id, id), song);
   const elsewhere = (bindings: Binding[]): Binding[] =>
     bindings.filter(({ action }) => !('layerId' in action) || action.layerId !== id);
+  const playsIt = (cue: Cue): boolean => cue.kind === 'note' && cue.to.kind === 'layer' && cue.to.layerId === id;
   return {
     ...withAllBindings(cleared, elsewhere),
+    cues: cleared.cues.filter((cue) => !playsIt(cue)),
     layers: cleared.layers.filter((layer) => layer.id !== id),
     standing: cleared.standing.filter((part) => part.layerId !== id),
   };
@@ -116,7 +119,7 @@ export function withDuplicatedPatch(song: Song, patchId: string, id: PatchId, mi
 export const withoutPatch = (song: Song, patchId: string): Song => ({
   ...song,
   patches: song.patches.filter((patch) => patch.id !== patchId),
-  cues: song.cues.filter((cue) => cue.patchId !== patchId),
+  cues: song.cues.filter((cue) => cue.kind !== 'recall' || cue.patchId !== patchId),
 });
 
 /** Moves a patch from one place to another, both from 0. */
@@ -135,7 +138,7 @@ export const withoutBlend = (song: Song, patchId: string, blendId: string): Song
     ...patch,
     blends: patch.blends.filter((blend) => blend.id !== blendId),
   })),
-  cues: song.cues.filter((cue) => cue.blendId !== blendId),
+  cues: song.cues.filter((cue) => cue.kind !== 'recall' || cue.blendId !== blendId),
 });
 
 /** Changes what a blend does to one layer. */
@@ -159,21 +162,3 @@ export const changeBlendValue = (
           },
     ),
   }));
-
-/** Adds a cue at a tick, in the order of ticks. */
-export const withCue = (song: Song, id: CueId, atTick: number, patchId: PatchId, blendId: BlendId | null): Song => ({
-  ...song,
-  cues: inOrder([...song.cues, Cue.parse({ kind: 'recall', id, atTick, patchId, blendId })]),
-});
-/** Takes a cue away. */
-export const withoutCue = (song: Song, id: string): Song => ({
-  ...song,
-  cues: song.cues.filter((cue) => cue.id !== id),
-});
-/** Changes one cue, and puts it where its tick belongs. */
-export const changeCue = (song: Song, id: string, change: (cue: Cue) => Cue): Song => ({
-  ...song,
-  cues: inOrder(song.cues.map((cue) => (cue.id === id ? change(cue) : cue))),
-});
-
-const inOrder = (cues: Cue[]): Cue[] => [...cues].sort((a, b) => a.atTick - b.atTick);

@@ -16,6 +16,7 @@ export const PlainAction = z.enum([
   'play',
   'stop',
   'toStart',
+  'holdCues',
   'panic',
   'hold',
   'tapTempo',

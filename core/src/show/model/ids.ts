@@ -18,6 +18,8 @@ export const LayerId = id().brand<'LayerId'>();
 export const BlendId = id().brand<'BlendId'>();
 /** Of a cue of a song. */
 export const CueId = id().brand<'CueId'>();
+/** Of a section of a song. */
+export const SectionId = id().brand<'SectionId'>();
 /** Of a setlist. */
 export const SetlistId = id().brand<'SetlistId'>();
 /** Of an entry of a setlist. */
@@ -44,6 +46,7 @@ export type PatchId = z.infer<typeof PatchId>;
 export type LayerId = z.infer<typeof LayerId>;
 export type BlendId = z.infer<typeof BlendId>;
 export type CueId = z.infer<typeof CueId>;
+export type SectionId = z.infer<typeof SectionId>;
 export type SetlistId = z.infer<typeof SetlistId>;
 export type EverySetlistId = z.infer<typeof EverySetlistId>;
 export type EntryId = z.infer<typeof EntryId>;

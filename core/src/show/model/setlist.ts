@@ -14,6 +14,8 @@ export const SetlistEntry = z.discriminatedUnion('kind', [
     skip: z.boolean().default(false),
     /** For tonight's singer: semitones by which the song is shifted here, besides its own transposition. */
     keyShift: z.number().int().min(-24).max(24).default(0),
+    /** Where its timeline ends: it stops, the next song is recalled and stands, or plays at once. */
+    atEnd: z.enum(['stop', 'next', 'playNext']).default('stop'),
   }),
   z.strictObject({
     kind: z.literal('break'),

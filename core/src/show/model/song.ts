@@ -1,11 +1,13 @@
 import { z } from 'zod';
 import { Binding } from './control';
 import { NoteValue } from './effect';
-import { BlendId, CueId, LibraryItemId, PatchId, SongId } from './ids';
+import { Cue } from './cue';
+import { BlendId, LibraryItemId, PatchId, SongId } from './ids';
 import { BlendValue, Layer, Part } from './layer';
 import { OutMessage } from './outMessage';
+import { Section, faultOfSections } from './section';
 import { SongMap, steadyMap } from './songMap';
-import { DurationMs, Name, TickNumber } from './values';
+import { DurationMs, Name } from './values';
 
 /** Another balance of a patch: what differs from it, and no more. */
 export const Blend = z.strictObject({
@@ -35,19 +37,7 @@ export const Patch = z.strictObject({
 });
 export type Patch = z.infer<typeof Patch>;
 
-/** Something that the playhead does in passing. Positions are ticks from the start, 960 to the quarter. */
-export const Cue = z.discriminatedUnion('kind', [
-  z.strictObject({
-    kind: z.literal('recall'),
-    id: CueId,
-    atTick: TickNumber,
-    patchId: PatchId,
-    blendId: BlendId.nullable().default(null),
-  }),
-]);
-export type Cue = z.infer<typeof Cue>;
-
-/** A song: layers, patches, cues. */
+/** A song: layers, patches, sections, cues. */
 export const Song = z.strictObject({
   id: SongId,
   name: Name,
@@ -63,6 +53,15 @@ export const Song = z.strictObject({
   /** Standing layers of the song: sound in every patch, are never stepped onto. */
   standing: z.array(Part).max(16).default([]),
   patches: z.array(Patch).max(128).default([]),
+  /** In their order, none within another. */
+  sections: z
+    .array(Section)
+    .max(500)
+    .superRefine((sections, context) => {
+      const message = faultOfSections(sections);
+      if (message !== null) context.addIssue({ code: 'custom', message });
+    })
+    .default([]),
   cues: z.array(Cue).max(2000).default([]),
   /** What roles do in this song, before the setlist's. */
   bindings: z.array(Binding).max(128).default([]),

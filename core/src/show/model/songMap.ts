@@ -46,7 +46,12 @@ export const MeterEntry = z.strictObject({
 });
 export type MeterEntry = z.infer<typeof MeterEntry>;
 
-const ticksOf = ({ beats, unit }: Meter): number => (beats * 3840) / unit;
+/** Ticks to the quarter note. */
+export const TICKS_PER_QUARTER = 960;
+/** Ticks of one beat of a meter; 960 a quarter note. */
+export const ticksPerBeat = ({ unit }: Meter): number => (TICKS_PER_QUARTER * 4) / unit;
+/** Ticks of one bar of a meter. */
+export const ticksPerBar = (meter: Meter): number => ticksPerBeat(meter) * meter.beats;
 const rises = (values: readonly number[]): boolean => values.every((value, i) => i === 0 || value > values[i - 1]);
 
 /** Tempo and meter of a song. Tick 0 is where it begins, with the upbeat where it has one. */
@@ -66,9 +71,9 @@ export const SongMap = z
     if (meters[0].bar !== 1 || meters[0].early !== 0) say('meters', 'the first meter is that of bar 1');
     if (!rises(meters.map(({ bar }) => bar))) say('meters', 'meters stand in their order, each at its own bar');
     if (meters[meters.length - 1].bar > bars) say('meters', `a meter stands after the last bar, ${bars}`);
-    if (meters.some((meter, i) => i > 0 && meter.early >= ticksOf(meters[i - 1])))
+    if (meters.some((meter, i) => i > 0 && meter.early >= ticksPerBar(meters[i - 1])))
       say('meters', 'a bar that ends early has a length');
-    if (upbeatTicks >= ticksOf(meters[0])) say('upbeatTicks', 'an upbeat is shorter than a bar');
+    if (upbeatTicks >= ticksPerBar(meters[0])) say('upbeatTicks', 'an upbeat is shorter than a bar');
   });
 export type SongMap = z.infer<typeof SongMap>;
 

@@ -21,6 +21,7 @@ const PLAIN: readonly PlainAction[] = [
   'play',
   'stop',
   'toStart',
+  'holdCues',
   'resend',
   'panic',
 ];

@@ -5,7 +5,7 @@ import { useApp, usePlaces, useSetlist } from '../../state/hooks';
 import { useEvening } from '../../state/useEvening';
 import { useLayersNow } from '../../state/useLayersNow';
 import { shiftNote } from '../../ui/format';
-import { KeyRuler, packedLines, type RulerZone } from '../../ui/KeyRuler';
+import { KeyRuler, type RulerZone } from '../../ui/KeyRuler';
 import { letterOf } from '../../ui/Tape';
 import { useHeldPress } from '../../ui/useHeldPress';
 import { FittedName } from './FittedName';
@@ -128,7 +128,6 @@ function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; 
     ...evening.flatMap(({ layer, part, at }) => zoneOf(layer, part, song.layers.length + at)),
   ];
   const isPacked = zones.length > OWN_LINES;
-  const lines = isPacked ? packedLines(zones).length : zones.length;
   return (
     <KeyRuler
       lowest={21}
@@ -136,7 +135,7 @@ function Zones({ here: { entry, song, patch, blend }, middleC }: { here: Place; 
       zones={zones}
       keys={keys}
       nameOf={(key) => keyName(key, middleC)}
-      barHeight={lines > 5 ? 16 : 23}
+      barHeight={isPacked ? 16 : 23}
       packed={isPacked}
     />
   );

@@ -53,11 +53,15 @@ function Program({ here: { song, patch, blend } }: { here: Place }) {
   );
 }
 
+/** More beats to the bar than these stand without room between them. */
+const MANY_BEATS = 24;
+
 /** Where the timeline stands. */
 function Bars({ here: { song } }: { here: Place }) {
   const transport = useApp(({ live }) => live.transport);
   const map = tempoMapOf(song.map);
   const { bar, beat } = map.positionAt(transport.tick);
+  const { beats } = map.meterAt(transport.tick);
   const passed = transport.tick / map.endTick;
   const lookOf = (n: number): string =>
     !transport.playing || n > beat ? 'bg-ground2' : n === beat ? 'bg-live' : 'bg-ink';
@@ -72,8 +76,8 @@ function Bars({ here: { song } }: { here: Place }) {
       <div className="mt-2 h-2 bg-ground2">
         <div className="h-2 bg-ink" style={{ width: `${Math.min(100, passed * 100)}%` }} />
       </div>
-      <div className="mt-2 flex items-center gap-1">
-        {Array.from({ length: map.meterAt(transport.tick).beats }, (_, i) => (
+      <div className={`mt-2 flex items-center ${beats > MANY_BEATS ? '' : 'gap-1'}`}>
+        {Array.from({ length: beats }, (_, i) => (
           <span key={i} className={`h-3 flex-1 ${lookOf(i + 1)}`} />
         ))}
         <span className="mono w-12 text-right" data-testid="stage-tempo">

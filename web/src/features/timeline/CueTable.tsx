@@ -1,146 +1,89 @@
-import { changeCue, withoutCue, type Blend, type Cue, type Patch, type Song } from '@rackle/core/show';
-import { tempoMapOf } from '@rackle/core/timeline';
-import { createContext, use, useMemo } from 'react';
-import { useApp, useNumbers } from '../../state/hooks';
-import { Button } from '../../ui/Button';
+import { useMemo, useState } from 'react';
+import { CUE_KINDS, type Cue, type CueKind } from '@rackle/core/show';
+import { useApp } from '../../state/hooks';
 import { Choice } from '../../ui/Choice';
 import { DataTable, type TableColumn } from '../../ui/DataTable';
-import { useNewRow } from '../../ui/newRow';
-import { NumberField } from '../../ui/NumberField';
-import { useLatest } from '../../ui/useLatest';
+import { KindCell, NoteCell, PositionCell, RemoveCell, WhatCell } from './CueCells';
+import { ValueCell } from './CueValueCell';
+import { KIND_WORDS, cueWords } from './cueWords';
+import { useTimeline } from './timelineContext';
 
 const ROW_PX = 40;
-const HEAD_PX = 500;
-const TICKS_PER_BEAT = 960;
-
-/** What a cue can recall. */
-export interface CueTarget {
-  key: string;
-  patch: Patch;
-  blend: Blend | null;
-  label: string;
-}
-
-const keyOf = (patchId: string, blendId: string | null): string => `${patchId}|${blendId ?? ''}`;
-
-/** Every patch of a song and each of its blends. */
-export const cueTargets = (song: Song): CueTarget[] =>
-  song.patches.flatMap((patch): CueTarget[] => [
-    { key: keyOf(patch.id, null), patch, blend: null, label: patch.name },
-    ...patch.blends.map((blend) => ({
-      key: keyOf(patch.id, blend.id),
-      patch,
-      blend,
-      label: `${patch.name}, ${blend.name}`,
-    })),
-  ]);
-
-interface Props {
-  song: Song;
-  showTick: (tick: number) => string;
-  readTick: (text: string) => number | null;
-  onChange: (label: string, next: Song, mergeKey?: string) => void;
-}
-
-const CueContext = createContext<(Props & { targets: readonly CueTarget[] }) | null>(null);
-const useCues = () => use(CueContext)!;
-
-type CellProps = { row: Cue };
-
-function PositionCell({ row }: CellProps) {
-  const { song, showTick, readTick, onChange } = useCues();
-  const ref = useNewRow(row.id);
-  return (
-    <span ref={ref}>
-      <NumberField
-        label="position of the cue"
-        value={row.atTick}
-        min={0}
-        max={tempoMapOf(song.map).endTick - 1}
-        step={TICKS_PER_BEAT}
-        show={showTick}
-        read={readTick}
-        form="bar : beat + ticks"
-        className="mono"
-        onChange={(atTick) =>
-          onChange(
-            'move a cue',
-            changeCue(song, row.id, (current) => ({ ...current, atTick })),
-            `cue ${row.id}`,
-          )
-        }
-      />
-    </span>
-  );
-}
-
-function NumberCell({ row }: CellProps) {
-  const { song } = useCues();
-  const numberOf = useNumbers();
-  return <>{numberOf(song.id, row.patchId, row.blendId) ?? '·'}</>;
-}
-
-function RecallsCell({ row }: CellProps) {
-  const { song, targets, onChange } = useCues();
-  return (
-    <Choice
-      label="patch of the cue"
-      className="named text-lg"
-      value={keyOf(row.patchId, row.blendId)}
-      items={targets.map(({ key, label }) => ({ value: key, label }))}
-      onChange={(key) => {
-        const target = targets.find((other) => other.key === key);
-        if (!target) return;
-        const { patch, blend } = target;
-        onChange(
-          'change a cue',
-          changeCue(song, row.id, (current) => ({ ...current, patchId: patch.id, blendId: blend?.id ?? null })),
-        );
-      }}
-    />
-  );
-}
-
-function RemoveCell({ row }: CellProps) {
-  const { song, onChange } = useCues();
-  return (
-    <Button look="plain" onClick={() => onChange('remove a cue', withoutCue(song, row.id))}>
-      remove
-    </Button>
-  );
-}
+const HEAD_PX = 700;
 
 const COLUMNS: readonly TableColumn<Cue>[] = [
   { id: 'position', head: 'at (bar : beat + ticks)', width: 'w-44', Cell: PositionCell },
-  { id: 'number', head: 'number', width: 'w-24', look: 'mono', Cell: NumberCell },
-  { id: 'recalls', head: 'recalls', Cell: RecallsCell },
-  { id: 'remove', width: 'w-32 text-right', Cell: RemoveCell },
+  { id: 'kind', head: 'kind', width: 'w-24', Cell: KindCell },
+  { id: 'what', head: 'what', width: 'w-[26%]', Cell: WhatCell },
+  { id: 'value', head: 'value', Cell: ValueCell },
+  { id: 'note', head: 'note', width: 'w-[16%]', Cell: NoteCell },
+  { id: 'remove', width: 'w-24 text-right', Cell: RemoveCell },
 ];
 const idOf = (cue: Cue): string => cue.id;
 
-/** The cues of a song: where each stands and what it recalls. */
-export function CueTable(props: Props) {
-  const { song, showTick, readTick } = props;
+/** The cues of a song, for exact typing: where each stands and what it does. */
+export function CueTable({ selected }: { selected: ReadonlySet<string> }) {
+  const { song, names, showTick } = useTimeline();
   const place = useApp(({ live }) => live.place);
-  const onChange = useLatest(props.onChange);
-  const cues = useMemo(
-    () => ({ song, targets: cueTargets(song), showTick, readTick, onChange }),
-    [song, showTick, readTick, onChange],
-  );
+  const [kind, setKind] = useState<CueKind | 'all'>('all');
+  const [search, setSearch] = useState('');
+  const kinds = useMemo(() => CUE_KINDS.filter((one) => song.cues.some((cue) => cue.kind === one)), [song.cues]);
+  const shown = useMemo(() => {
+    const words = search.trim().toLowerCase();
+    return song.cues.filter((cue) => {
+      if (kind !== 'all' && cue.kind !== kind) return false;
+      if (words === '') return true;
+      const { what, value } = cueWords(cue, names);
+      return `${showTick(cue.atTick)} ${KIND_WORDS[cue.kind]} ${what} ${value} ${cue.note}`
+        .toLowerCase()
+        .includes(words);
+    });
+  }, [song.cues, kind, search, names, showTick]);
   const plays = (cue: Cue): boolean =>
-    place.songId === song.id && place.patchId === cue.patchId && place.blendId === cue.blendId;
+    cue.kind === 'recall' && place.songId === song.id && place.patchId === cue.patchId && place.blendId === cue.blendId;
   return (
-    <CueContext value={cues}>
+    <section aria-label="cues as a table" className="mt-5">
+      {song.cues.length > 0 && (
+        <p className="mb-1 flex items-center gap-4 text-ink2">
+          <span>
+            show{' '}
+            <Choice
+              label="kinds of cues that are shown"
+              value={kind}
+              items={[
+                { value: 'all', label: 'every cue' },
+                ...kinds.map((one) => ({ value: one, label: `${KIND_WORDS[one]} only` })),
+              ]}
+              onChange={(chosen) => setKind(chosen as CueKind | 'all')}
+            />
+          </span>
+          <input
+            type="search"
+            aria-label="find a cue"
+            placeholder="find a cue"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            className="min-h-9 w-56 border-b border-rule bg-transparent"
+          />
+          {shown.length < song.cues.length && (
+            <span>
+              {shown.length} of {song.cues.length}
+            </span>
+          )}
+        </p>
+      )}
       <DataTable
         label="cues"
         columns={COLUMNS}
-        rows={song.cues}
+        rows={shown}
         keyOf={idOf}
         rowPx={ROW_PX}
         headPx={HEAD_PX}
         scrolls="page"
-        rowProps={(cue) => ({ className: `border-t border-rule ${plays(cue) ? 'bg-ground2' : ''}` })}
+        rowProps={(cue) => ({
+          className: `border-t border-rule ${plays(cue) ? 'bg-ground2' : ''} ${selected.has(cue.id) ? 'shadow-[inset_3px_0_0_var(--ink)]' : ''}`,
+        })}
       />
-    </CueContext>
+    </section>
   );
 }

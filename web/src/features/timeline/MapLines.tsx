@@ -19,6 +19,19 @@ export function TempoAndMeter({ song: { map } }: { song: Song }) {
   );
 }
 
+/** Words this near behind the last ones would stand on them: a share of the song. */
+const NEAR = 0.035;
+
+/** What can be read of what stands along the ruler. */
+function apart<Word extends { tick: number }>(words: readonly Word[], endTick: number): Word[] {
+  let last = -Infinity;
+  return words.filter(({ tick }) => {
+    if (tick - last < NEAR * endTick) return false;
+    last = tick;
+    return true;
+  });
+}
+
 /** Height of the tempo line within the ruler’s foot, in px. */
 const LINE_PX = 34;
 
@@ -27,7 +40,7 @@ export function MapLines({ song: { map } }: { song: Song }) {
   const { endTick, ...of } = linesOf(map);
   return (
     <>
-      {of.meters.map(({ tick, text }) => (
+      {apart(of.meters, endTick).map(({ tick, text }) => (
         <span
           key={tick}
           className="mono absolute top-3.5 border-l-2 border-ink bg-ground pl-1 text-[11px] font-bold"
@@ -48,7 +61,7 @@ export function MapLines({ song: { map } }: { song: Song }) {
         </svg>
       )}
       {of.tempos.length > 1 &&
-        of.tempos.map(({ tick, text, y }) => (
+        apart(of.tempos, endTick).map(({ tick, text, y }) => (
           <span
             key={tick}
             className="mono absolute bg-ground px-0.5 text-[11px]"

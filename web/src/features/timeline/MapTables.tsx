@@ -44,7 +44,7 @@ export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
   const hasTempo = song.map.tempos.some(({ atTick }) => atTick === tick);
   const hasMeter = bar < 1 || song.map.meters.some((meter) => meter.bar === bar);
   return (
-    <section aria-label="tempo and meter" className="mt-3 flex flex-wrap gap-x-12 gap-y-2">
+    <section aria-label="tempo and meter" className="flex flex-wrap gap-x-12 gap-y-2">
       <div>
         <h2 className="flex items-center gap-2 text-[13px] font-bold text-ink2">
           tempo
@@ -55,7 +55,7 @@ export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
         <ul className={song.map.tempos.length > FEW ? SCROLLS : undefined}>
           {song.map.tempos.map((tempo, i) => (
             <TempoRow
-              key={tempo.atTick}
+              key={i}
               {...{ tempo, showTick, readTick }}
               map={song.map}
               isLast={i === song.map.tempos.length - 1}
@@ -100,6 +100,15 @@ function TempoRow({
 }) {
   const { atTick, bpm, ramp } = tempo;
   const ref = useNewRow(`tempo ${atTick}`);
+  const isFree = (to: number): boolean => to === atTick || !map.tempos.some((other) => other.atTick === to);
+  const readFree = (text: string): number | null => {
+    const to = readTick(text);
+    return to !== null && isFree(to) ? to : null;
+  };
+  // A tempo that is moved onto another one by a key would take its place: it stays.
+  const move = (to: number): void => {
+    if (isFree(to)) onChange('move a tempo', withTempoAt(withoutTempoAt(map, atTick), { ...tempo, atTick: to }));
+  };
   return (
     <li ref={ref} className="flex min-h-9 items-center gap-1.5 border-b border-rule">
       from{' '}
@@ -112,12 +121,10 @@ function TempoRow({
           min={1}
           max={tempoMapOf(map).endTick - 1}
           show={showTick}
-          read={readTick}
-          form="bar : beat + ticks"
+          read={readFree}
+          form="bar : beat + ticks, where no other tempo stands,"
           className="mono"
-          onChange={(to) =>
-            onChange('move a tempo', withTempoAt(withoutTempoAt(map, atTick), { ...tempo, atTick: to }))
-          }
+          onChange={move}
         />
       )}{' '}
       ♩ ={' '}

@@ -1,18 +1,28 @@
-import { useCallback, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { Navigate, useParams } from 'react-router';
-import { withCue, type CueId, type Song } from '@rackle/core/show';
-import { formatPosition, parsePosition, tempoMapOf, type TempoMap } from '@rackle/core/timeline';
-import { useApp, useHost, useEdit, useNumbers, usePlaces, useSong } from '../../state/hooks';
+import { useStore } from 'react-redux';
+import { keyName, parseKeyName } from '@rackle/core/midi';
+import { Cue, withCue, type CueId, type Song } from '@rackle/core/show';
+import { formatPosition, parsePosition, tempoMapOf } from '@rackle/core/timeline';
+import { useApp, useEdit, useHost, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
+import type { RootState } from '../../state/store';
 import { Button } from '../../ui/Button';
-import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
-import { madeNow } from '../../ui/newRow';
-import { Tape } from '../../ui/Tape';
-import { tapesOf } from '../../state/tapes';
-import { CueTable, cueTargets } from './CueTable';
-import { MapLines, TempoAndMeter } from './MapLines';
+import { useLatest } from '../../ui/useLatest';
+import { Chart } from './Chart';
+import { ChartTools } from './ChartTools';
+import { CueHere } from './CueHere';
+import { CueTable } from './CueTable';
+import { cueTargets, targetKey } from './cueTargets';
+import type { CueNames } from './cueWords';
+import { TempoAndMeter } from './MapLines';
 import { MapTables } from './MapTables';
+import { SectionTable } from './SectionTable';
+import { TimelineContext, useTimeline, type TimelineNow } from './timelineContext';
+import { useChartView } from './useChartView';
+import { useCueHands } from './useCueHands';
 
 /** A song's cues at their bars, and the playhead that passes them. */
 export function TimelinePage() {
@@ -31,173 +41,177 @@ export function TimelinePage() {
   return <Timeline key={song.id} song={song} />;
 }
 
-function Timeline({ song }: { song: Song }) {
-  const host = useHost();
-  const edit = useEdit();
+/** Names of what the song's cues point at; the same while none of them changes. */
+function useCueNames(song: Song): CueNames {
   const numberOf = useNumbers();
-  const places = usePlaces();
-  const place = useApp(({ live }) => live.place);
-  const transport = useApp(({ live }) => live.transport);
-  const here = place.songId === song.id;
-  const tick = here ? transport.tick : 0;
-  const playing = here && transport.playing;
+  const instruments = useApp(({ show }) => show.working.instruments);
+  const setlist = useSetlist();
+  const middleC = setlist?.middleC ?? 'C4';
+  const programsFrom = setlist?.programsFrom ?? 1;
+  const { id, patches, layers } = song;
+  return useMemo(() => {
+    const targets = new Map(cueTargets({ patches } as Song).map(({ key, label }) => [key, label]));
+    const nameOf = (instrumentId: string, presetId: string): string | undefined => {
+      const instrument = instruments[instrumentId];
+      return instrument?.kind === 'outboard' ? instrument.names.find((one) => one.id === presetId)?.name : undefined;
+    };
+    return {
+      target: (patchId, blendId) => targets.get(targetKey(patchId, blendId)) ?? 'patch is missing',
+      number: (patchId, blendId) => numberOf(id, patchId, blendId) ?? '·',
+      instrument: (instrumentId) => instruments[instrumentId]?.name ?? 'instrument is missing',
+      preset: (instrumentId, presetId) => nameOf(instrumentId, presetId) ?? 'preset is missing',
+      layer: (layerId) => layers.find((layer) => layer.id === layerId)?.name ?? 'layer is missing',
+      key: (key) => keyName(key, middleC),
+      readKey: (text) => parseKeyName(text, middleC),
+      programsFrom,
+    };
+  }, [id, patches, layers, instruments, numberOf, middleC, programsFrom]);
+}
+
+function useTimelineNow(song: Song): TimelineNow {
+  const edit = useEdit();
+  const store = useStore<RootState>();
+  const names = useCueNames(song);
+  const here = useApp(({ live }) => live.place.songId === song.id);
   const map = tempoMapOf(song.map);
-  const { endTick } = map;
-  const change = (label: string, next: Song, mergeKey?: string): void => edit({ label, songs: [next], mergeKey });
-  const targets = cueTargets(song);
-  const nameOf = (patchId: string, blendId: string | null): string =>
-    targets.find(({ patch, blend }) => patch.id === patchId && (blend?.id ?? null) === blendId)?.label ??
-    'patch is missing';
+  const change = useLatest((label: string, next: Song, mergeKey?: string) => edit({ label, songs: [next], mergeKey }));
+  const readTick = useCallback((text: string): number | null => parsePosition(text, map), [map]);
+  const showTick = useCallback((at: number): string => formatPosition(map.positionAt(at)), [map]);
+  const tickNow = useCallback((): number => {
+    const { live } = store.getState();
+    return live.place.songId === song.id ? Math.min(live.transport.tick, map.endTick - 1) : 0;
+  }, [store, song.id, map]);
+  return useMemo(
+    () => ({ song, map, names, here, change, showTick, readTick, tickNow }),
+    [song, map, names, here, change, showTick, readTick, tickNow],
+  );
+}
+
+function Timeline({ song }: { song: Song }) {
+  const now = useTimelineNow(song);
+  const [view, box] = useChartView();
+  const hands = useCueHands(now, () => view.widthPx);
+  return (
+    <TimelineContext value={now}>
+      <div className="px-4 pb-6">
+        <Heading />
+        <Chart hands={hands} view={view} box={box} />
+        <ChartTools hands={hands} view={view} />
+        <Maps />
+        <CueTable selected={hands.selected} />
+        {song.cues.length === 0 && (
+          <p className="mt-3 text-ink2">
+            No cues yet. Go to a bar, press “Cue here”, and choose the patch that belongs there.
+          </p>
+        )}
+      </div>
+    </TimelineContext>
+  );
+}
+
+function Heading() {
+  const { song, map, here, change } = useTimeline();
+  const host = useHost();
+  const places = usePlaces();
+  const playing = useApp(({ live }) => here && live.transport.playing);
+  const { bars } = song.map;
   const stand = (): void => {
     const place = places.find((candidate) => candidate.song.id === song.id);
     if (place) host.post({ type: 'recall', position: place.position });
   };
-  const share = (at: number): string => `${Math.min(100, (at / endTick) * 100)}%`;
-  const readTick = useCallback((text: string): number | null => parsePosition(text, map), [map]);
-  const showTick = useCallback((at: number): string => formatPosition(map.positionAt(at)), [map]);
-  const { bars } = song.map;
-  const step = Math.max(1, Math.ceil(bars / 12 / 4) * 4);
   return (
-    <div className="px-4 pb-6">
-      <div className="flex items-end gap-4 py-3">
-        <h1 className="named text-4xl leading-tight">{song.name}</h1>
-        <p className="pb-1 text-ink2">
-          <NumberField
-            label="bars"
-            value={bars}
-            min={song.map.meters[song.map.meters.length - 1].bar}
-            max={10_000}
-            className="mono"
-            unit=" bars"
-            onChange={(to) => change('change the bars', { ...song, map: { ...song.map, bars: to } })}
-          />{' '}
-          · <TempoAndMeter song={song} /> · {song.cues.length} cue{song.cues.length === 1 ? '' : 's'}
-        </p>
-        <span className="ml-auto flex items-center gap-2">
-          {!here && <Button onClick={stand}>Stand in this song</Button>}
-          <span className="text-ink2">
-            at{' '}
-            <NumberField
-              label="position"
-              value={tick}
-              min={0}
-              max={endTick - 1}
-              show={showTick}
-              read={readTick}
-              form="bar : beat + ticks"
-              className="mono text-ink"
-              onChange={(to) => host.post({ type: 'locate', tick: to })}
-            />
-          </span>
-          <Button disabled={!here} onClick={() => host.post({ type: 'locate', tick: 0 })}>
-            To the start
-          </Button>
-          <Button
-            look={playing ? 'filled' : 'framed'}
-            disabled={!here}
-            onClick={() => host.post({ type: 'perform', action: playing ? 'stop' : 'play' })}
-          >
-            {playing ? 'Stop' : 'Play'}
-          </Button>
-          <CueHere song={song} tick={tick} onChange={change} />
-        </span>
-      </div>
-      <div
-        className="relative h-52 border-y border-ink"
-        role="img"
-        aria-label={`bars 1 to ${bars} with ${song.cues.length} cues`}
-        onPointerDown={(event) => {
-          if (!here || (event.target as Element).closest('[data-cue]')) return;
-          const { left, width } = event.currentTarget.getBoundingClientRect();
-          host.post({ type: 'locate', tick: nearestBarTick(map, ((event.clientX - left) / width) * endTick) });
-        }}
-      >
-        {Array.from({ length: Math.ceil(bars / step) }, (_, i) => 1 + i * step).map((bar) => (
-          <span
-            key={bar}
-            className="mono absolute inset-y-0 border-l border-rule pl-1 text-[11px] text-ink2"
-            style={{ left: share(map.barTick(bar)) }}
-          >
-            {bar}
-          </span>
-        ))}
-        <MapLines song={song} />
-        {song.cues.map((cue, i) => {
-          const [tape] = tapesOf(song, cue.patchId);
-          return (
-            <span
-              key={cue.id}
-              data-cue
-              className="absolute top-7 border-l-2 border-ink"
-              style={{ left: share(cue.atTick), height: 22 + (i % 4) * 34 }}
-            >
-              <Tape
-                tape={tape ?? 'bone'}
-                className="named absolute bottom-0 left-0 flex h-7 max-w-44 items-center gap-2 truncate whitespace-nowrap px-2"
-              >
-                <span className="mono text-xs">{numberOf(song.id, cue.patchId, cue.blendId) ?? '·'}</span>
-                {nameOf(cue.patchId, cue.blendId)}
-              </Tape>
-            </span>
-          );
-        })}
-        <span className="absolute inset-y-0 w-0.5 bg-live" style={{ left: share(tick) }}>
-          <span
-            className={`mono absolute top-0 whitespace-nowrap bg-[#bd3212] px-1 text-[11px] text-white ${tick / endTick > 0.85 ? 'right-0' : 'left-0'}`}
-          >
-            {showTick(tick)}
-          </span>
-        </span>
-      </div>
-      <MapTables song={song} tick={tick} showTick={showTick} readTick={readTick} onChange={change} />
-      <div className="mt-4">
-        <CueTable song={song} showTick={showTick} readTick={readTick} onChange={change} />
-      </div>
-      {song.cues.length === 0 && (
-        <p className="mt-3 text-ink2">
-          No cues yet. Go to a bar, press “Cue here”, and choose the patch that belongs there.
-        </p>
-      )}
+    <div className="flex flex-wrap items-end gap-x-4 py-3">
+      <h1 className="named text-4xl leading-tight">{song.name}</h1>
+      <p className="pb-1 text-ink2">
+        <NumberField
+          label="bars"
+          value={bars}
+          min={song.map.meters[song.map.meters.length - 1].bar}
+          max={10_000}
+          className="mono"
+          unit=" bars"
+          onChange={(to) => change('change the bars', { ...song, map: { ...song.map, bars: to } })}
+        />{' '}
+        · <TempoAndMeter song={song} /> · {song.cues.length} cue{song.cues.length === 1 ? '' : 's'}
+      </p>
+      <span className="ml-auto flex flex-wrap items-center gap-2">
+        {!here && <Button onClick={stand}>Stand in this song</Button>}
+        <PositionField />
+        <Button disabled={!here} onClick={() => host.post({ type: 'locate', tick: map.barTick(0) })}>
+          To the start
+        </Button>
+        <Button
+          look={playing ? 'filled' : 'framed'}
+          disabled={!here}
+          onClick={() => host.post({ type: 'perform', action: playing ? 'stop' : 'play' })}
+        >
+          {playing ? 'Stop' : 'Play'}
+        </Button>
+        <StepAsCue />
+        <CueHere />
+      </span>
     </div>
   );
 }
 
-/** The start of the bar that is nearest to a tick. */
-function nearestBarTick(map: TempoMap, tick: number): number {
-  const { bar } = map.positionAt(Math.max(0, tick));
-  const [from, to] = [map.barTick(bar), map.barTick(bar + 1)];
-  return tick - from < to - tick || to >= map.endTick ? from : to;
+function PositionField() {
+  const { map, here, showTick, readTick } = useTimeline();
+  const host = useHost();
+  const tick = useApp(({ live }) => (here ? live.transport.tick : 0));
+  return (
+    <span className="text-ink2">
+      at{' '}
+      <NumberField
+        label="position"
+        value={tick}
+        min={0}
+        max={map.endTick - 1}
+        show={showTick}
+        read={readTick}
+        form="bar : beat + ticks"
+        className="mono text-ink"
+        onChange={(to) => host.post({ type: 'locate', tick: to })}
+      />
+    </span>
+  );
 }
 
-/** Asks what belongs where the playhead stands; the answer may take its time while it moves on. */
-function CueHere({
-  song,
-  tick,
-  onChange,
-}: {
-  song: Song;
-  tick: number;
-  onChange: (label: string, next: Song) => void;
-}) {
-  const askedAt = useRef(0);
-  const targets = cueTargets(song);
-  if (targets.length === 0) return null;
-  const add = (key: string): void => {
-    const target = targets.find((candidate) => candidate.key === key);
-    if (!target) return;
+/** The next step now, and a cue for it where the playhead stands: a song is cued by playing it once. */
+function StepAsCue() {
+  const { song, here, change, tickNow } = useTimeline();
+  const host = useHost();
+  const places = usePlaces();
+  const next = useApp(({ live }) => live.place.nextPosition);
+  const letterKeys = useApp(({ ui }) => ui.letterKeys);
+  const place = places.find(({ position }) => position === next);
+  const isNext = here && place?.song.id === song.id;
+  const pressed = useRef(false);
+  const take = (): void => {
+    if (!isNext || !place || pressed.current) return;
+    pressed.current = true;
     const id = newId<CueId>('cue');
-    madeNow(id);
-    onChange('add a cue', withCue(song, id, askedAt.current, target.patch.id, target.blend?.id ?? null));
+    const cue = { kind: 'recall', id, atTick: tickNow(), patchId: place.patch.id, blendId: place.blend?.id ?? null };
+    change('cue the next step', withCue(song, Cue.parse(cue)));
+    host.post({ type: 'recall', position: place.position });
   };
+  // One press is one step, until the running side has said where it stands.
+  useEffect(() => void (pressed.current = false), [next]);
+  useHotkeys('n', take, { enabled: letterKeys }, [take]);
   return (
-    <Choice
-      label="cue here: what belongs here"
-      value=""
-      unchosen="Cue here …"
-      look="verb"
-      items={targets.map(({ key, label }) => ({ value: key, label }))}
-      onOpen={() => (askedAt.current = tick)}
-      onChange={add}
-    />
+    <Button disabled={!isNext} title="the next patch now, and a cue for it here (N)" onClick={take}>
+      Next, as a cue
+    </Button>
+  );
+}
+
+/** Sections, tempo and meter, with another of each where the playhead stands. */
+function Maps() {
+  const { song, here, change, showTick, readTick } = useTimeline();
+  const tick = useApp(({ live }) => (here ? live.transport.tick : 0));
+  return (
+    <div className="mt-2 flex flex-wrap gap-x-12 gap-y-2">
+      <SectionTable tick={tick} />
+      <MapTables song={song} tick={tick} showTick={showTick} readTick={readTick} onChange={change} />
+    </div>
   );
 }

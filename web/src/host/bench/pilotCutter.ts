@@ -42,6 +42,7 @@ export class PilotCutter {
     this.song = song;
     const map = tempoMapOf(song.map);
     const found = song.cues.flatMap((cue): Call[] => {
+      if (cue.kind !== 'recall' || cue.off) return [];
       const line = setlist.programs.find(
         ({ target }) => target.songId === song.id && target.patchId === cue.patchId && target.blendId === cue.blendId,
       );

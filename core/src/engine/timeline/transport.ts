@@ -1,0 +1,450 @@
+import { SLOWEST_BPM } from '../../show';
+import { TICKS_PER_QUARTER, type TempoMap } from '../../timeline';
+import type { AtEnd, CompiledEntry, CompiledStep } from '../compile/compiled';
+import type { JumpAt } from '../input';
+import type { EngineState } from '../state/engineState';
+import { ClockSender, TICKS_PER_SIXTEENTH } from './clockSender';
+import { OutsideClock, TICKS_PER_PULSE } from './outsideClock';
+import { TrackPlayer, type TrackParts } from './trackPlayer';
+import { Turns, boundaryAfter } from './turns';
+
+export interface TransportParts extends Pick<TrackParts, 'notes' | 'outboard'> {
+  recallAt(position: number, cause: 'cue'): void;
+  /** The timeline of an entry has come to its end, and has stopped. */
+  ended(atEnd: AtEnd, outside: boolean): void;
+}
+
+/**
+ * Runs through the track of the present song, by its own time or by an outside clock. By its own, where the transport is
+ * follows from when and where it was started, never from adding steps up.
+ */
+export class Transport {
+  playing = false;
+  tempoBpm = 0;
+  /** When a cue last recalled, and which way along the setlist that led. */
+  cueRecallMs = -Infinity;
+  cueDirection = 0;
+  readonly player: TrackPlayer;
+  /** The song's own map when it was last taken up. */
+  private map: TempoMap | null = null;
+  /** What was tapped, as a factor over the whole map. */
+  private ownTrim = 1;
+  /** What a cue asked for, as a factor up to the next tempo of the map. */
+  private factor = 1;
+  /** Where the tempo changes next by the map. */
+  private nextTempo = Infinity;
+  private entry: CompiledEntry | null = null;
+  private startMs = 0;
+  private startTick = 0;
+  /** It stands where it was stopped: played again, it goes on, and leaves what hands have recalled meanwhile. */
+  private goesOn = false;
+  private readonly turns = new Turns();
+  private readonly sender: ClockSender;
+  private outside = false;
+  private readonly clock = new OutsideClock();
+
+  constructor(
+    private readonly state: EngineState,
+    private readonly parts: TransportParts,
+  ) {
+    this.sender = new ClockSender(state);
+    this.player = new TrackPlayer(state, {
+      get notes() {
+        return parts.notes;
+      },
+      get outboard() {
+        return parts.outboard;
+      },
+      recallPlace: (place) => this.recallPlace(place),
+      recallAgain: (before) => this.recallAgain(before),
+      takeFactor: (factor) => this.takeFactor(factor),
+    });
+  }
+
+  /** When the next tempo, event, pulse, jump or the end of the song falls due; `Infinity` when it stands. @hotpath */
+  get nextMs(): number {
+    if (!this.playing || this.entry === null) return Infinity;
+    return this.outside
+      ? this.clock.msOf(Math.min(this.player.nextTick, this.turnTick))
+      : Math.min(this.nextEventMs(), this.nextPulseMs(), this.nextTempoMs());
+  }
+
+  private nextEventMs(): number {
+    return this.msOf(Math.min(this.player.nextTick, this.turnTick));
+  }
+
+  /** Where its way ends next: at a jump, at the loop's end, at the song's. What stands there is not done. @hotpath */
+  private get turnTick(): number {
+    const { endTick } = this.entry!.map;
+    return this.outside ? endTick : Math.min(this.turns.nextTick, endTick);
+  }
+
+  private nextTempoMs(): number {
+    return this.nextTempo < this.entry!.map.endTick ? this.msOf(this.nextTempo) : Infinity;
+  }
+
+  private nextPulseMs(): number {
+    const { nextTick } = this.sender;
+    return nextTick === Infinity ? Infinity : this.msOf(nextTick);
+  }
+
+  private get speed(): number {
+    return this.ownTrim * this.factor;
+  }
+
+  private msOf(tick: number): number {
+    const map = this.map!;
+    return this.startMs + (map.msAt(tick) - map.msAt(this.startTick)) / this.speed;
+  }
+
+  private exactTickAt(atMs: number): number {
+    const map = this.map!;
+    return map.tickAt(map.msAt(this.startTick) + (atMs - this.startMs) * this.speed);
+  }
+
+  tickAt(atMs: number): number {
+    if (!this.playing || this.entry === null) return Math.floor(this.startTick + 0.001);
+    if (this.outside) return this.clock.tickAt(atMs);
+    // Rounded up by a thousandth of a tick, so that the very moment of a cue reads as its tick.
+    return Math.floor(this.exactTickAt(atMs) + 0.001);
+  }
+
+  barFrom(tick: number): number {
+    return this.map === null ? 0 : this.map.barFrom(tick);
+  }
+
+  barTo(tick: number): number {
+    return this.map === null ? Infinity : this.map.barTo(tick);
+  }
+
+  /** How long until a tick ahead, in ms: by the map, or by the tempo of the clock that is followed. @hotpath */
+  untilTickMs(tick: number, nowMs: number): number {
+    return this.outside
+      ? (tick - this.tickAt(nowMs)) * (60_000 / (Math.max(SLOWEST_BPM, this.tempoBpm) * TICKS_PER_QUARTER))
+      : Math.max(0, this.msOf(tick) - nowMs);
+  }
+
+  play(): void {
+    const { state } = this;
+    if (this.playing || state.step === null || state.show === null) return;
+    if (state.show.clockInput >= 0) return state.warn('clock-from-outside', state.portName(state.show.clockInput));
+    if (!this.begin(false)) return;
+    this.startMs = state.nowMs;
+    this.sender.start(this.startTick);
+    this.startTrack();
+    state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.tickAt(state.nowMs) });
+  }
+
+  private begin(outside: boolean): boolean {
+    this.takeEntry();
+    if (this.entry === null) return false;
+    if (this.startTick >= this.entry.map.endTick) this.startTick = 0;
+    this.playing = true;
+    this.outside = outside;
+    return true;
+  }
+
+  /** The present entry of the set, with its map and track. */
+  private takeEntry(): void {
+    const entry = this.state.show!.entries[this.state.entry] ?? null;
+    if (entry === this.entry) return;
+    this.entry = entry;
+    this.map = entry?.map ?? null;
+    this.player.load(entry?.track ?? null);
+    this.goesOn = false;
+  }
+
+  /** What belongs at the start, and the events from there on; at a place where it was stopped it just goes on. */
+  private startTrack(): void {
+    const tick = this.startTick;
+    this.factor = 1;
+    this.player.chase(tick, !this.goesOn);
+    if (this.goesOn) this.player.seek(tick, true);
+    this.goesOn = false;
+    this.chaseTempo(tick);
+  }
+
+  stop(): void {
+    this.clock.armed = false;
+    if (!this.playing) return;
+    this.startTick = this.outside ? this.clock.tickAt(this.state.nowMs) : this.exactTickAt(this.state.nowMs);
+    this.playing = false;
+    this.goesOn = true;
+    this.turns.cancelJump();
+    this.player.stop();
+    if (!this.outside) this.sender.stop();
+    this.state.record({
+      type: 'timeline',
+      atMs: this.state.nowMs,
+      state: 'stop',
+      tick: this.tickAt(this.state.nowMs),
+    });
+  }
+
+  /** Goes to a tick; while playing, what belongs there is recalled. An outside clock says by itself where it is. */
+  locate(tick: number): void {
+    const { state } = this;
+    if (this.playing && this.outside) return state.warn('clock-from-outside', state.portName(state.show!.clockInput));
+    this.goTo(Math.max(0, tick));
+    state.record({ type: 'timeline', atMs: state.nowMs, state: 'locate', tick: this.startTick });
+  }
+
+  /** It is at a tick from now on. */
+  private goTo(tick: number): void {
+    this.startTick = tick;
+    this.startMs = this.state.nowMs;
+    this.goesOn = false;
+    this.turns.placedAt(tick);
+    this.factor = 1;
+    if (!this.playing) {
+      if (this.map !== null) this.takeMapTempo(tick);
+      return;
+    }
+    if (!this.outside) this.sender.stop();
+    if (!this.outside) this.sender.start(this.startTick);
+    this.player.endNotes();
+    this.startTrack();
+  }
+
+  /** Plays a stretch over and over; null: on to the end. Its end is not in it. */
+  setLoop(range: { fromTick: number; toTick: number } | null): void {
+    const { state, turns } = this;
+    turns.setLoop(range, this.tickAt(state.nowMs));
+    state.record({ type: 'timeline', atMs: state.nowMs, state: 'loop', tick: turns.loop?.fromTick ?? -1 });
+  }
+
+  /** The stretch that is played over and over, or null. */
+  get loop(): { fromTick: number; toTick: number } | null {
+    return this.turns.loop;
+  }
+
+  /** Where the jump that is to come leads, or −1. */
+  get jumpsTo(): number {
+    return this.turns.jumpsTo;
+  }
+
+  /**
+   * Goes on at another tick as soon as the beat, bar or section has ended; another jump takes its place, null takes it
+   * back. While it stands it goes there at once.
+   */
+  jump(toTick: number | null, at: JumpAt): void {
+    const { state, turns } = this;
+    if (toTick === null) return turns.cancelJump();
+    if (!this.playing || this.map === null) return this.locate(toTick);
+    if (this.outside) return state.warn('clock-from-outside', state.portName(state.show!.clockInput));
+    if (at === 'now') return this.jumpNow(toTick);
+    const { map, sections } = this.entry!;
+    const fromTick = boundaryAfter(this.exactTickAt(state.nowMs), at, map, sections);
+    turns.setJump(Math.min(fromTick, map.endTick), Math.max(0, toTick));
+    state.record({ type: 'timeline', atMs: state.nowMs, state: 'jump', tick: turns.jumpsTo });
+  }
+
+  private jumpNow(toTick: number): void {
+    this.goTo(Math.max(0, toTick));
+    this.state.record({ type: 'timeline', atMs: this.state.nowMs, state: 'locate', tick: this.startTick });
+  }
+
+  /** How many times the map's tempo it goes at: what was tapped, or what the clock that is followed makes of it. */
+  get trim(): number {
+    return this.outside && this.playing && this.map !== null
+      ? this.tempoBpm / this.map.bpmAt(this.clock.pulseTick)
+      : this.ownTrim;
+  }
+
+  /** Goes on from here at another tempo: a factor over the whole map, until the song changes. */
+  setTempo(bpm: number): void {
+    this.anchorHere();
+    if (this.map !== null) this.ownTrim = bpm / (this.map.bpmAt(this.startTick) * this.factor);
+    this.takeTempo(bpm);
+  }
+
+  /** What follows is counted from the present tick. */
+  private anchorHere(): void {
+    if (!this.playing || this.outside) return;
+    this.startTick = this.exactTickAt(this.state.nowMs);
+    this.startMs = this.state.nowMs;
+  }
+
+  private takeFactor(factor: number): void {
+    if (this.outside) return;
+    this.anchorHere();
+    this.factor = factor;
+    this.takeMapTempo(this.startTick);
+  }
+
+  /** The tempo of a place, with the factor that a cue before it has asked for since the map's last own tempo. */
+  private chaseTempo(tick: number): void {
+    if (this.outside) return;
+    this.factor = this.player.factorAt(tick, this.map!.tempoTickAt(tick));
+    this.takeMapTempo(tick);
+  }
+
+  /** The map's tempo at a tick, and where it changes next. */
+  private takeMapTempo(tick: number): void {
+    const map = this.map!;
+    const bpm = map.bpmAt(tick) * this.speed;
+    this.nextTempo = map.nextTempoTick(tick);
+    if (bpm !== this.tempoBpm) this.takeTempo(bpm);
+  }
+
+  /** The map's next tempo has come: what a cue asked for holds no longer. */
+  private passTempo(): void {
+    const tick = this.nextTempo;
+    if (this.factor !== 1 && this.map!.tempoTickAt(tick) === tick) {
+      this.anchorHere();
+      this.factor = 1;
+    }
+    this.takeMapTempo(tick);
+  }
+
+  private takeTempo(bpm: number): void {
+    this.tempoBpm = bpm;
+    this.clock.toldBpm = bpm;
+    this.state.lanes.tempo(bpm);
+    if (this.state.observer !== null) this.state.record({ type: 'tempo', atMs: this.state.nowMs, bpm });
+  }
+
+  /** The present song's own tempo counts, whatever was tapped before. */
+  takeSongTempo(): void {
+    this.takeEntry();
+    this.ownTrim = 1;
+    this.factor = 1;
+    if (this.map !== null) this.takeTempo(this.map.bpmAt(0));
+  }
+
+  private recallPlace(place: number): void {
+    const { state } = this;
+    const position = this.entry!.first + place;
+    const from = state.step?.position ?? -1;
+    if (from === position) return;
+    this.cueRecallMs = state.nowMs;
+    this.cueDirection = Math.sign(position - from);
+    this.parts.recallAt(position, 'cue');
+  }
+
+  private recallAgain({ patch, balance }: CompiledStep): void {
+    const { steps } = this.state.show!;
+    const { first, end } = this.entry!;
+    for (let position = first; position < end; position++)
+      if (steps[position].patch.patchId === patch.patchId && steps[position].balance.blendId === balance.blendId)
+        return this.recallPlace(position - first);
+  }
+
+  /** Does the one thing that is due next. */
+  run(): void {
+    if (!this.outside) {
+      const pulseMs = this.nextPulseMs();
+      const eventMs = this.nextEventMs();
+      const tempoMs = this.nextTempoMs();
+      // What ends at a tick ends before its tempo, its tempo counts before its cues.
+      if (tempoMs <= Math.min(pulseMs, eventMs) && !(tempoMs === eventMs && this.player.nextEnds))
+        return this.passTempo();
+      if (pulseMs < eventMs) return this.sender.pulse();
+    }
+    const turn = this.turnTick;
+    if (this.player.nextTick < turn || (this.player.nextTick === turn && this.player.nextEnds))
+      return this.player.runNext();
+    this.turn(turn);
+  }
+
+  /** The end of its way: on elsewhere, or it stops. */
+  private turn(tick: number): void {
+    const { turns } = this;
+    if (!this.outside && turns.isJump(tick)) return this.jumpNow(turns.leadsTo(tick));
+    if (!this.outside && tick === turns.nextTick) return this.goTo(turns.leadsTo(tick));
+    const { atEnd } = this.entry!;
+    const { outside } = this;
+    this.stop();
+    this.player.say('');
+    this.goTo(0);
+    this.parts.ended(atEnd, outside);
+  }
+
+  /** A pulse of the clock that is followed. @hotpath */
+  outsideClock(): void {
+    const { state, clock } = this;
+    const bpm = clock.pulse(state.nowMs);
+    if (bpm > 0) this.takeTempo(bpm);
+    if (clock.armed) {
+      clock.armed = false;
+      if (!this.begin(true)) return;
+      clock.pulseTick = this.startTick;
+      this.startTrack();
+      state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.startTick });
+    } else if (this.playing && this.outside) clock.pulseTick += TICKS_PER_PULSE;
+    else return;
+    this.runPassed();
+  }
+
+  /** What the pulse has reached, in its order; at the end of the song it stops. */
+  private runPassed(): void {
+    const { entry, clock } = this;
+    while (
+      this.playing &&
+      this.outside &&
+      this.entry === entry &&
+      Math.min(this.player.nextTick, this.turnTick) <= clock.pulseTick
+    )
+      this.run();
+  }
+
+  /** Start (from the beginning) or continue: the next pulse begins. */
+  outsideStart(fromBeginning: boolean): void {
+    if (this.playing) this.stop();
+    if (fromBeginning) this.goTo(0);
+    this.clock.armed = true;
+  }
+
+  /** Song position, in sixteenths; counts while it stands. */
+  outsidePosition(sixteenths: number): void {
+    if (!this.playing) this.locate(sixteenths * TICKS_PER_SIXTEENTH);
+  }
+
+  /** Another song has been recalled, by whatever hand: this one's timeline ends and stands at the start. */
+  songChanged(): void {
+    const { armed } = this.clock;
+    this.stop();
+    // A start that came just before the call for the song is for the song.
+    this.clock.armed = armed;
+    this.startTick = 0;
+    this.goesOn = false;
+    this.turns.setLoop(null, 0);
+    this.entry = null;
+    this.player.load(null);
+  }
+
+  /** An output is back: it gets what the timeline has set there. */
+  outputBack(destination: number): void {
+    if (this.playing) this.player.outputBack(destination, this.tickAt(this.state.nowMs));
+  }
+
+  /** The map of the song as it is now: the present tick stays; an edited tempo counts, whatever was tapped. */
+  private takeMap(map: TempoMap): void {
+    if (map === this.map) return;
+    const isSame = this.map !== null && map.hasTemposOf(this.map);
+    if (this.map !== null && !isSame) this.anchorHere();
+    this.map = map;
+    if (isSame || (this.outside && this.playing)) return;
+    this.ownTrim = 1;
+    this.takeMapTempo(this.startTick);
+  }
+
+  /** After a recompile: the same place in the song's new track; a tempo that was edited counts at once. */
+  replace(): void {
+    const { state } = this;
+    if (state.step === null || state.show === null) return;
+    const entry = state.show.entries.find((candidate) => candidate.entryId === state.step!.entryId);
+    if (this.playing && !entry) return this.songChanged();
+    if (!entry) return;
+    this.takeMap(entry.map);
+    if (this.entry === null) return;
+    this.entry = entry;
+    // What is due by now has been done.
+    const tick = this.playing ? this.presentTick() : this.startTick;
+    this.player.replace(entry.track, tick);
+  }
+
+  private presentTick(): number {
+    return this.outside ? this.clock.pulseTick : this.exactTickAt(this.state.nowMs) + 1e-6;
+  }
+}

@@ -1,0 +1,277 @@
+import { assertNever } from '../result';
+import type { Cue, NoteTarget, Song } from '../show';
+import { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
+import { rampPoints } from './ramp';
+import { tempoMapOf } from './tempoMap';
+import {
+  TrackKind,
+  type Track,
+  type TrackMessage,
+  type TrackNote,
+  type TrackParameter,
+  type TrackTouch,
+} from './track';
+
+/** Slots of values behind the 128 controllers. */
+const PRESSURE_SLOT = 128;
+const WHEEL_SLOT = 129;
+
+/** What cues name, as whoever plays the track knows it; null or −1: it is not there. */
+export interface TrackTargets<A> {
+  /** Number of a place of the song: its patches, each with its blends behind it. */
+  placeOf(patchId: string, blendId: string | null): number;
+  /** Lane and address of a preset of an outboard instrument. */
+  presetOf(instrumentId: string, presetId: string, channel: number | null): { lane: number; address: A } | null;
+  /** Addresses that the recall of a place brings. */
+  addressesOf(place: number): readonly { lane: number; address: A }[];
+  addressOf(msb: number, lsb: number, program: number): A;
+  destinationOf(port: string): number;
+  /** `channel` from 1. */
+  laneOf(port: string, channel: number): number;
+  layerOf(layerId: string): { lane: number; layer: number; shift: number; follows: boolean } | null;
+  allowsSysex(port: string): boolean;
+  /** A cue does nothing, and why. */
+  leaveOut(cue: Cue, reason: string): void;
+}
+
+interface Event {
+  tick: number;
+  /** 0 ends, 1 everything else. */
+  phase: 0 | 1;
+  kind: TrackKind;
+  a: number;
+  b: number;
+  c: number;
+  dead?: boolean;
+}
+
+/** A parameter number as far as it has been selected; −1: half of it has not. */
+type ParameterNumber = Omit<TrackParameter, 'lane'>;
+
+/** Controllers 98–101 select: LSB and MSB of a number that is not registered, then of one that is. */
+function withSelected(old: ParameterNumber | undefined, controller: number, value: number): ParameterNumber {
+  const isRegistered = controller >= 100;
+  const now = old?.isRegistered === isRegistered ? old : { isRegistered, msb: -1, lsb: -1 };
+  return controller % 2 === 1 ? { ...now, msb: value } : { ...now, lsb: value };
+}
+
+/** One sorted track of what a song's timeline does. */
+export function compileTimeline<A>(song: Pick<Song, 'cues' | 'sections' | 'map'>, targets: TrackTargets<A>): Track<A> {
+  const compile = new TrackCompile(targets, tempoMapOf(song.map));
+  const placed = placedCues(song);
+  if (placed.length === MOST_PLACED_CUES)
+    targets.leaveOut(placed[MOST_PLACED_CUES - 1].cue, `what comes behind ${MOST_PLACED_CUES} cues is left out`);
+  for (const cue of placed) compile.add(cue);
+  return compile.track();
+}
+
+class TrackCompile<A> {
+  private readonly events: Event[] = [];
+  private readonly notes: TrackNote[] = [];
+  private readonly touches: TrackTouch[] = [];
+  private readonly touchByKey = new Map<string, number>();
+  /** By touch: values of ramps that a later cue may cut. */
+  private readonly ramps = new Map<number, Event[]>();
+  private readonly parameters: TrackParameter[] = [];
+  private readonly parameterByKey = new Map<string, number>();
+  private readonly messages: TrackMessage[] = [];
+  private readonly addresses: A[] = [];
+  private readonly addressLanes: number[] = [];
+  private readonly recalled: (Int32Array | undefined)[] = [];
+  private readonly texts: string[] = [];
+  private readonly factors: number[] = [];
+
+  constructor(
+    private readonly targets: TrackTargets<A>,
+    private readonly map: ReturnType<typeof tempoMapOf>,
+  ) {}
+
+  add({ cue, atTick, key }: PlacedCue): void {
+    const { targets, endTick } = this;
+    if (atTick >= endTick) return targets.leaveOut(cue, 'it stands behind the end of the song');
+    switch (cue.kind) {
+      case 'recall':
+        return this.recall(cue, atTick);
+      case 'preset': {
+        const found = targets.presetOf(cue.instrumentId, cue.presetId, cue.channel);
+        if (found === null) return targets.leaveOut(cue, 'its preset is not there');
+        return this.address(atTick, found.lane, found.address, 1);
+      }
+      case 'program':
+        return this.address(
+          atTick,
+          targets.laneOf(cue.port, cue.channel),
+          targets.addressOf(cue.msb ?? -1, cue.lsb ?? -1, cue.program),
+          0,
+        );
+      case 'controller':
+        return this.controller(cue, atTick);
+      case 'note':
+        return this.note(cue, atTick, key);
+      case 'message':
+      case 'lights':
+        return this.message(cue, atTick);
+      case 'text':
+        return this.push(atTick, TrackKind.text, this.texts.push(cue.text) - 1);
+      case 'tempo':
+        return this.push(atTick, TrackKind.tempo, this.factors.push(cue.percent / 100) - 1);
+      default:
+        return assertNever(cue);
+    }
+  }
+
+  private get endTick(): number {
+    return this.map.endTick;
+  }
+
+  private push(tick: number, kind: TrackKind, a: number, b = 0, c = 0): void {
+    this.events.push({ tick, phase: 1, kind, a, b, c });
+  }
+
+  private recall(cue: Extract<Cue, { kind: 'recall' }>, atTick: number): void {
+    const place = this.targets.placeOf(cue.patchId, cue.blendId);
+    if (place < 0) return this.targets.leaveOut(cue, 'what it recalls is not there');
+    this.recalled[place] ??= Int32Array.from(
+      this.targets
+        .addressesOf(place)
+        .flatMap(({ lane, address }) => [this.addressLane(lane), this.addresses.push(address) - 1]),
+    );
+    this.push(atTick, TrackKind.recall, place);
+  }
+
+  private addressLane(lane: number): number {
+    const known = this.addressLanes.indexOf(lane);
+    return known >= 0 ? known : this.addressLanes.push(lane) - 1;
+  }
+
+  private address(atTick: number, lane: number, address: A, ifOther: 0 | 1): void {
+    this.push(atTick, TrackKind.address, this.addressLane(lane), this.addresses.push(address) - 1, ifOther);
+  }
+
+  private touch(lane: number, slot: number): number {
+    const key = `${lane} ${slot}`;
+    const known = this.touchByKey.get(key);
+    if (known !== undefined) return known;
+    this.touchByKey.set(key, this.touches.length);
+    return this.touches.push({ lane, slot }) - 1;
+  }
+
+  /** A value from a tick on: what is left of a ramp that was under way there ends. */
+  private value(atTick: number, lane: number, slot: number, value: number): number {
+    const touch = this.touch(lane, slot);
+    for (const event of this.ramps.get(touch) ?? []) if (event.tick >= atTick) event.dead = true;
+    this.ramps.delete(touch);
+    this.push(atTick, TrackKind.value, touch, value);
+    return touch;
+  }
+
+  private controller(cue: Extract<Cue, { kind: 'controller' }>, atTick: number): void {
+    const { controller, value, ramp } = cue;
+    const touch = this.value(atTick, this.targets.laneOf(cue.port, cue.channel), controller, value);
+    if (ramp === null) return;
+    const values = rampPoints({ ...ramp, atTick, value }, this.map)
+      .filter(({ tick }) => tick < this.endTick)
+      .map((point): Event => {
+        return { tick: point.tick, phase: 1, kind: TrackKind.value, a: touch, b: point.value, c: 0 };
+      });
+    this.events.push(...values);
+    this.ramps.set(touch, values);
+  }
+
+  private targetOf(to: NoteTarget): { lane: number; layer: number; shift: number; follows: boolean } | null {
+    return to.kind === 'layer'
+      ? this.targets.layerOf(to.layerId)
+      : { lane: this.targets.laneOf(to.port, to.channel), layer: -1, shift: 0, follows: false };
+  }
+
+  private note(cue: Extract<Cue, { kind: 'note' }>, atTick: number, key: string): void {
+    const target = this.targetOf(cue.to);
+    if (target === null) return this.targets.leaveOut(cue, 'the layer that it plays is not there');
+    const { lane, layer, shift, follows } = target;
+    const { velocity, releaseVelocity, lengthTicks } = cue;
+    const note = this.notes.length;
+    this.notes.push({ key, lane, layer, noteKey: cue.key + shift, follows, velocity, releaseVelocity });
+    this.push(atTick, TrackKind.note, note);
+    const endTick = Math.min(this.endTick, atTick + lengthTicks);
+    this.events.push({ tick: endTick, phase: 0, kind: TrackKind.noteEnd, a: note, b: 0, c: 0 });
+  }
+
+  private message(cue: Extract<Cue, { kind: 'message' | 'lights' }>, atTick: number): void {
+    const { port, bytes, isState } = cue;
+    const [status, data1, data2 = 0] = bytes;
+    const kind = status & 0xf0;
+    if (kind === 0xf0) {
+      if (!this.targets.allowsSysex(port)) return this.targets.leaveOut(cue, `${port} allows no system exclusive`);
+      const destination = this.targets.destinationOf(port);
+      const inner = Uint8Array.from(bytes.slice(1, -1));
+      return this.raw(atTick, { destination, lane: -1, status: 0xf0, data1: 0, data2: 0, bytes: inner, isState });
+    }
+    const lane = this.targets.laneOf(port, (status & 15) + 1);
+    if (isState && kind === 0xc0) return this.address(atTick, lane, this.targets.addressOf(-1, -1, data1), 0);
+    if (isState && kind === 0xb0 && data1 < 120) return void this.value(atTick, lane, data1, data2);
+    if (isState && kind === 0xd0) return void this.value(atTick, lane, PRESSURE_SLOT, data1);
+    if (isState && kind === 0xe0) return void this.value(atTick, lane, WHEEL_SLOT, data1 | (data2 << 7));
+    const destination = this.targets.destinationOf(port);
+    return this.raw(atTick, { destination, lane, status: kind, data1, data2, bytes: null, isState: false });
+  }
+
+  private raw(atTick: number, message: TrackMessage): void {
+    this.push(atTick, TrackKind.message, this.messages.push(message) - 1);
+  }
+
+  track(): Track<A> {
+    const events = this.events.filter(({ dead }) => dead !== true);
+    // Stable: what was put in first comes first.
+    events.sort((x, y) => x.tick - y.tick || x.phase - y.phase);
+    this.findParameters(events);
+    const column = (pick: (event: Event) => number): Int32Array => Int32Array.from(events, pick);
+    return {
+      ticks: Float64Array.from(events, ({ tick }) => tick),
+      kinds: Uint8Array.from(events, ({ kind }) => kind),
+      a: column(({ a }) => a),
+      b: column(({ b }) => b),
+      c: column(({ c }) => c),
+      notes: this.notes,
+      touches: this.touches,
+      parameters: this.parameters,
+      messages: this.messages,
+      addresses: this.addresses,
+      addressLanes: Int32Array.from(this.addressLanes),
+      recalled: this.recalled,
+      texts: this.texts,
+      factors: Float64Array.from(this.factors),
+    };
+  }
+
+  /** Parameter numbers and their data go together: each data entry belongs to the number selected before it. */
+  private findParameters(events: readonly Event[]): void {
+    const selected = new Map<number, ParameterNumber>();
+    for (const event of events) {
+      if (event.kind !== TrackKind.value) continue;
+      const { lane, slot } = this.touches[event.a];
+      const value = event.b;
+      if (slot >= 98 && slot <= 101) {
+        selected.set(lane, withSelected(selected.get(lane), slot, value));
+        Object.assign(event, { kind: TrackKind.select, a: lane, b: value, c: slot });
+      } else if (slot === 6 || slot === 38) {
+        const now = selected.get(lane);
+        if (now === undefined || now.msb < 0 || now.lsb < 0) this.asItIs(event, lane, slot);
+        else Object.assign(event, { kind: TrackKind.data, a: this.parameter(lane, now), b: value, c: slot });
+      } else if (slot === 96 || slot === 97) this.asItIs(event, lane, slot);
+    }
+  }
+
+  /** Of the moment only: nothing can be said of how it leaves things. */
+  private asItIs(event: Event, lane: number, slot: number): void {
+    const message = { destination: -1, lane, status: 0xb0, data1: slot, data2: event.b, bytes: null, isState: false };
+    Object.assign(event, { kind: TrackKind.message, a: this.messages.push(message) - 1, b: 0, c: 0 });
+  }
+
+  private parameter(lane: number, number: ParameterNumber): number {
+    const key = `${lane} ${number.isRegistered} ${number.msb} ${number.lsb}`;
+    const known = this.parameterByKey.get(key);
+    if (known !== undefined) return known;
+    this.parameterByKey.set(key, this.parameters.length);
+    return this.parameters.push({ lane, ...number }) - 1;
+  }
+}

@@ -1,0 +1,171 @@
+import { memo } from 'react';
+import { rampPoints } from '@rackle/core/timeline';
+import { FlagButton } from './FlagButton';
+import type { Flag } from './chartLayout';
+import { cueWords } from './cueWords';
+import { useTimeline } from './timelineContext';
+import type { CueHands } from './useCueHands';
+import type { ChartView } from './useChartView';
+
+const NOTES_PX = 44;
+const VALUES_PX = 48;
+/** Flags nearer than this stand without words. */
+const NARROW_PX = 22;
+
+interface Props {
+  id: string;
+  name: string;
+  flags: readonly Flag[];
+  isFolded: boolean;
+  onFold: () => void;
+  hands: CueHands;
+  view: ChartView;
+}
+
+/** One lane of the chart: cues of one sort, hanging from their beat. */
+export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, hands, view }: Props) {
+  const { map } = useTimeline();
+  const { endTick } = map;
+  const margin = (view.to - view.from) / 2;
+  const [from, to] = [(view.from - margin) * endTick, (view.to + margin) * endTick];
+  const inSight = flags.filter(({ atTick, cue }) => atTick <= to && atTick + lengthOf(cue) >= from);
+  const height = isFolded ? 20 : id === 'notes' ? NOTES_PX + 18 : id === 'controllers' ? VALUES_PX + 18 : 46;
+  return (
+    <div data-lane={id} className="relative border-t border-rule" style={{ height }} role="group" aria-label={name}>
+      <button
+        type="button"
+        aria-expanded={!isFolded}
+        className="sticky left-0 z-10 block h-[18px] bg-ground pr-2 pl-1 text-[11px] leading-[18px] text-ink2"
+        onClick={onFold}
+      >
+        {isFolded ? '▸' : '▾'} {name}
+      </button>
+      {!isFolded && id === 'notes' && <Notes flags={inSight} hands={hands} />}
+      {!isFolded && id === 'controllers' && <Values flags={inSight} hands={hands} view={view} />}
+      {!isFolded &&
+        id !== 'notes' &&
+        id !== 'controllers' &&
+        inSight.map((flag, i) => (
+          <WordFlag key={flag.key} flag={flag} next={inSight[i + 1]?.atTick ?? endTick} hands={hands} view={view} />
+        ))}
+    </div>
+  );
+});
+
+const lengthOf = (cue: Flag['cue']): number =>
+  cue.kind === 'note' ? cue.lengthTicks : cue.kind === 'controller' ? (cue.ramp?.lengthTicks ?? 0) : 0;
+
+/** Where a flag stands now: those that are dragged along with the hand. */
+function useLeft(hands: CueHands): (flag: Flag) => string {
+  const { map } = useTimeline();
+  return ({ atTick, cue, isRepeat }) =>
+    `${((atTick + (!isRepeat && hands.selected.has(cue.id) ? hands.draggedBy : 0)) / map.endTick) * 100}%`;
+}
+
+/** A flag with its words on it, as far as there is room to the next. */
+function WordFlag({ flag, next, hands, view }: { flag: Flag; next: number; hands: CueHands; view: ChartView }) {
+  const { names, map } = useTimeline();
+  const left = useLeft(hands);
+  const { what, value } = cueWords(flag.cue, names);
+  const px = ((next - flag.atTick) / map.endTick) * view.widthPx;
+  return (
+    <FlagButton
+      flag={flag}
+      hands={hands}
+      className="absolute top-[18px] h-7 min-w-2.5 truncate border-l-2 border-ink bg-ground2 pl-1 leading-7 whitespace-nowrap"
+      style={{ left: left(flag), maxWidth: Math.max(10, px - 3) }}
+    >
+      {px > NARROW_PX && (
+        <>
+          <b>{value}</b> {what !== '' && <span className="text-[12px] text-ink2">{what}</span>}
+        </>
+      )}
+    </FlagButton>
+  );
+}
+
+/** Notes as a small roll: along the time, by key. */
+function Notes({ flags, hands }: { flags: readonly Flag[]; hands: CueHands }) {
+  const { map } = useTimeline();
+  const left = useLeft(hands);
+  const keys = flags.map(({ cue }) => (cue.kind === 'note' ? cue.key : 60));
+  const [low, high] = [Math.min(...keys), Math.max(...keys)];
+  return (
+    <>
+      {flags.map((flag) => {
+        if (flag.cue.kind !== 'note') return null;
+        const above = (flag.cue.key - low) / Math.max(1, high - low);
+        return (
+          <FlagButton
+            key={flag.key}
+            flag={flag}
+            hands={hands}
+            className="absolute h-1.5 min-w-1.5 bg-ink before:absolute before:inset-x-0 before:-inset-y-2"
+            style={{
+              left: left(flag),
+              width: `${(flag.cue.lengthTicks / map.endTick) * 100}%`,
+              top: 20 + (1 - above) * (NOTES_PX - 10),
+            }}
+          >
+            {null}
+          </FlagButton>
+        );
+      })}
+    </>
+  );
+}
+
+/** Controllers: points with their value, ways as drawn lines. */
+function Values({ flags, hands, view }: { flags: readonly Flag[]; hands: CueHands; view: ChartView }) {
+  const { map } = useTimeline();
+  const left = useLeft(hands);
+  const { endTick } = map;
+  const yOf = (value: number): number => 18 + (1 - value / 127) * (VALUES_PX - 8) + 4;
+  return (
+    <>
+      <svg
+        aria-hidden
+        className="pointer-events-none absolute inset-x-0 top-0 w-full"
+        style={{ height: VALUES_PX + 18 }}
+        viewBox={`0 0 ${endTick} ${VALUES_PX + 18}`}
+        preserveAspectRatio="none"
+      >
+        {flags.map(({ key, cue, atTick }) => {
+          if (cue.kind !== 'controller' || cue.ramp === null) return null;
+          const points = rampPoints({ ...cue.ramp, atTick, value: cue.value }, map);
+          const path = points.map(({ tick, value }) => `L ${tick} ${yOf(value)}`).join(' ');
+          return (
+            <path
+              key={key}
+              d={`M ${atTick} ${yOf(cue.value)} ${path}`}
+              fill="none"
+              stroke="var(--ink)"
+              strokeWidth={1.5}
+              vectorEffect="non-scaling-stroke"
+            />
+          );
+        })}
+      </svg>
+      {flags.map((flag, i) => {
+        if (flag.cue.kind !== 'controller') return null;
+        const room = (((flags[i + 1]?.atTick ?? endTick) - flag.atTick) / endTick) * view.widthPx;
+        return (
+          <FlagButton
+            key={flag.key}
+            flag={flag}
+            hands={hands}
+            className="mono absolute flex h-5 -translate-y-1/2 items-center gap-1 text-[11px] whitespace-nowrap"
+            style={{ left: left(flag), top: yOf(flag.cue.value), maxWidth: Math.max(10, room - 2) }}
+          >
+            <span className="size-2 shrink-0 bg-ink" />
+            {room > 40 && (
+              <span className="truncate bg-ground">
+                cc {flag.cue.controller} {flag.cue.value}
+              </span>
+            )}
+          </FlagButton>
+        );
+      })}
+    </>
+  );
+}
