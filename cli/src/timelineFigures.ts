@@ -1,4 +1,5 @@
-import { SongMap, steadyMap } from '@rackle/core/show';
+import { Registry, ShowCompiler } from '@rackle/core/engine';
+import { Show, SHOW_VERSION, Song, SongMap, steadyMap } from '@rackle/core/show';
 import { TempoMap } from '@rackle/core/timeline';
 
 /** What a song's map gives away and takes. */
@@ -9,6 +10,8 @@ export interface TimelineFigures {
   ticksLost: number;
   /** CPU of making the map of 500 tempos, ms. */
   mapMs: number;
+  /** CPU of compiling a show again after one of a song's 2,000 cues has been moved, ms. */
+  cuesMs: number;
 }
 
 const TEMPOS = 500;
@@ -51,5 +54,42 @@ export function timelineFigures(): TimelineFigures {
       Math.abs(map.msAt(map.tickAt(between)) - between) * 1000,
     );
   }
-  return { worstPositionUs, ticksLost, mapMs: (user + system) / 1000 / 100 };
+  return { worstPositionUs, ticksLost, mapMs: (user + system) / 1000 / 100, cuesMs: cuesMs() };
+}
+
+const CUES = 2000;
+const EDITS = 50;
+
+/** A song of 2,000 cues of many kinds. */
+function cued(shift: number): Song {
+  return Song.parse({
+    id: 'song',
+    name: 'Song',
+    map: steadyMap(120, { beats: 4, unit: 4 }, 500),
+    layers: [{ id: 'a', name: 'A', tape: 'straw', sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' } }],
+    patches: ['p0', 'p1'].map((id) => ({ id, name: id, parts: [{ layerId: 'a' }] })),
+    cues: Array.from({ length: CUES }, (_, i) => ({
+      id: `c${i}`,
+      atTick: i * 900 + (i === 0 ? shift : 0),
+      ...[
+        { kind: 'recall', patchId: `p${i % 2}` },
+        { kind: 'controller', port: 'Out', channel: 1, controller: 7, value: i % 128 },
+        { kind: 'note', to: { kind: 'layer', layerId: 'a' }, key: 60, lengthTicks: 480 },
+        { kind: 'program', port: 'Out', channel: 2, program: i % 128 },
+      ][i % 4],
+    })),
+  });
+}
+
+function cuesMs(): number {
+  const setlist = { id: 'night', name: 'Night', entries: [{ kind: 'song', id: 'e', songId: 'song' }] };
+  const showOf = (song: Song): Show =>
+    Show.parse({ format: 'rackle-show', version: SHOW_VERSION, songs: [song], setlists: [setlist] });
+  const shows = Array.from({ length: EDITS }, (_, i) => showOf(cued(i)));
+  const compiler = new ShowCompiler(new Registry());
+  compiler.compile(shows[0], shows[0].setlists[0], null);
+  const start = process.cpuUsage();
+  for (const show of shows) compiler.compile(show, show.setlists[0], null);
+  const { user, system } = process.cpuUsage(start);
+  return (user + system) / 1000 / EDITS;
 }

@@ -38,6 +38,17 @@ export type RoleNote = {
   hand?: true;
 };
 
+/** A cue of another kind than a recall; lights and ways go to the lamp. */
+export type CueNote =
+  | { text: string }
+  | { lights: string; bytes: number[] }
+  | { dims: [from: number, to: number, bars: number] }
+  | { preset: string; channel: number }
+  | { program: number; channel: number }
+  | { bytes: number[] }
+  | { percent: number }
+  | { toll: string; key: number; beats: number };
+
 export interface SongNote {
   name: string;
   about: string;
@@ -53,6 +64,10 @@ export interface SongNote {
   patches: PatchNote[];
   /** Bar, beat and patch. */
   cues?: [number, number, string][];
+  /** Sections by their first bar, each up to the next; of the tape that it is on; the one that it repeats. */
+  sections?: [from: number, name: string, tape: Tape, repeats?: string][];
+  /** What the timeline does besides recalling: bar, beat, cue. */
+  also?: [number, number, CueNote][];
   /** What roles do in this song; layers by name. */
   roles?: RoleNote[];
 }
@@ -103,6 +118,24 @@ const binding = (songId: string, { role, layer, moves, low, high, hand }: RoleNo
   return { role, action, low: low ?? null, high: high ?? null, onRecall: hand ? 'hand' : 'stored' };
 };
 
+/** A cue of the demo, without its id and place. */
+function cueFrom(songId: string, note: CueNote, skerryPreset: (name: string) => string, barTicks: number): object {
+  if ('text' in note) return { kind: 'text', text: note.text };
+  if ('lights' in note) return { kind: 'lights', name: note.lights, port: 'Beacon', bytes: note.bytes };
+  if ('percent' in note) return { kind: 'tempo', percent: note.percent };
+  if ('bytes' in note) return { kind: 'message', port: 'Skerry', bytes: note.bytes, isState: true };
+  if ('program' in note) return { kind: 'program', port: 'Skerry', channel: note.channel, program: note.program };
+  if ('preset' in note)
+    return { kind: 'preset', instrumentId: 'skerry', presetId: skerryPreset(note.preset), channel: note.channel };
+  if ('toll' in note) {
+    const to = { kind: 'layer', layerId: `${songId}/${idOf(note.toll)}` };
+    return { kind: 'note', to, key: note.key, velocity: 84, lengthTicks: note.beats * 960 };
+  }
+  const [value, toValue, bars] = note.dims;
+  const ramp = { toValue, lengthTicks: bars * barTicks };
+  return { kind: 'controller', port: 'Beacon', channel: 1, controller: 7, value, ramp };
+}
+
 /** A song of the demo, whole and checked. */
 export function songFrom(note: SongNote, skerryPreset: (name: string) => string): Song {
   const id = idOf(note.name);
@@ -151,7 +184,28 @@ export function songFrom(note: SongNote, skerryPreset: (name: string) => string)
       entering: patch.program ? [{ kind: 'program', port: 'Skerry', ...patch.program }] : [],
     })),
     bindings: (note.roles ?? []).map((role) => binding(id, role)),
-    cues: (note.cues ?? []).map(([bar, beat, name], i) => {
+    sections: (note.sections ?? []).map(([from, name, tape, repeats], i, all) => ({
+      id: `${id}/section-${i + 1}`,
+      name,
+      tape,
+      fromTick: atBar(from),
+      toTick: i + 1 < all.length ? atBar(all[i + 1][0]) : tempoMapOf(steady).endTick,
+      repeats: repeats === undefined ? null : `${id}/section-${all.findIndex((other) => other[1] === repeats) + 1}`,
+    })),
+    cues: [...recallsOf(note), ...othersOf(note)].sort((a, b) => a.atTick - b.atTick),
+  });
+
+  function othersOf({ also = [] }: SongNote): { atTick: number }[] {
+    const barTicks = tempoMapOf(steady).barTick(2);
+    return also.map(([bar, beat, cue], i) => ({
+      ...cueFrom(id, cue, skerryPreset, barTicks),
+      id: `${id}/also-${i + 1}`,
+      atTick: atBar(bar, beat),
+    }));
+  }
+
+  function recallsOf({ cues = [] }: SongNote): { atTick: number }[] {
+    return cues.map(([bar, beat, name], i) => {
       const [patch, blend] = name.split(' / ');
       return {
         kind: 'recall',
@@ -160,6 +214,6 @@ export function songFrom(note: SongNote, skerryPreset: (name: string) => string)
         patchId: patchId(patch),
         blendId: blend ? `${patchId(patch)}/${idOf(blend)}` : null,
       };
-    }),
-  });
+    });
+  }
 }

@@ -55,6 +55,12 @@ export const SONG_NOTES: SongNote[] = [
       [49, 1, 'Regatta'],
       [82, 1, 'Finish'],
     ],
+    sections: [
+      [1, 'Muster', 'straw'],
+      [25, 'First heat', 'sky'],
+      [49, 'Regatta', 'brick'],
+      [82, 'Finish', 'bone'],
+    ],
   },
   {
     name: 'Tin Roof Waltz',
@@ -161,6 +167,24 @@ export const SONG_NOTES: SongNote[] = [
       [57, 1, 'Bell buoy'],
       [84, 3, 'Home lights'],
     ],
+    sections: [
+      [1, 'Intro', 'bone'],
+      [9, 'Verse 1', 'straw'],
+      [25, 'Verse 2', 'straw'],
+      [41, 'Chorus', 'brick'],
+      [57, 'Bell', 'sky'],
+      [69, 'Last chorus', 'brick'],
+      [85, 'Out', 'bone'],
+    ],
+    also: [
+      [1, 1, { lights: 'Blue, low', bytes: [0xb0, 7, 40] }],
+      [15, 1, { text: 'wait for the fiddle pick-up' }],
+      [17, 1, { text: '' }],
+      [41, 1, { lights: 'Full', bytes: [0xb0, 7, 127] }],
+      [57, 1, { lights: 'One lamp', bytes: [0xb0, 7, 64] }],
+      [69, 1, { lights: 'Full', bytes: [0xb0, 7, 127] }],
+      [89, 1, { dims: [127, 8, 7] }],
+    ],
   },
   {
     name: 'Moth and Lamp',
@@ -192,6 +216,17 @@ export const SONG_NOTES: SongNote[] = [
       [57, 1, 'Flame'],
       [81, 1, 'Ash'],
     ],
+    sections: [
+      [1, 'Dusk', 'plum'],
+      [33, 'Flutter', 'teal'],
+      [57, 'Flame', 'rust'],
+      [81, 'Ash', 'bone'],
+    ],
+    also: [
+      [57, 1, { lights: 'Amber', bytes: [0xb0, 7, 96] }],
+      [79, 1, { preset: 'Grey Choir', channel: 1 }],
+      [81, 1, { lights: 'Embers', bytes: [0xb0, 7, 24] }],
+    ],
   },
   {
     name: 'Kelp Dance',
@@ -222,6 +257,17 @@ export const SONG_NOTES: SongNote[] = [
         blends: [{ name: 'choir alone', ms: 1200, values: { Chapel: { mute: true }, Growl: { db: -14 } } }],
       },
       { name: 'Surface', parts: { Growl: { keys: [0, 47], db: -4 }, Full: { keys: [48, 127], db: -5 } } },
+    ],
+    sections: [
+      [1, 'Tune', 'moss'],
+      [33, 'Undertow', 'teal'],
+      [49, 'Tune again', 'moss', 'Tune'],
+      [81, 'Out', 'bone'],
+    ],
+    also: [
+      [1, 1, { lights: 'Green, low', bytes: [0xb0, 7, 48] }],
+      [17, 1, { lights: 'Green, up', bytes: [0xb0, 7, 112] }],
+      [33, 1, { bytes: [0xe1, 0, 64] }],
     ],
   },
   {
@@ -281,6 +327,17 @@ export const SONG_NOTES: SongNote[] = [
       [65, 1, 'Boards'],
       [97, 1, 'Shutter'],
     ],
+    sections: [
+      [1, 'Stomp', 'plum'],
+      [33, 'Brass', 'rust'],
+      [65, 'Boards', 'straw'],
+      [97, 'Shutter', 'brick'],
+    ],
+    also: [
+      [95, 1, { text: 'push' }],
+      [97, 1, { text: '' }],
+      [97, 1, { percent: 104 }],
+    ],
   },
   {
     name: 'Pewter Jug Reel',
@@ -334,6 +391,13 @@ export const SONG_NOTES: SongNote[] = [
       [97, 1, 'Long bows'],
       [141, 1, 'Rinse'],
     ],
+    sections: [
+      [1, 'Salt', 'sky'],
+      [33, 'Pluck', 'straw'],
+      [65, 'Bows', 'brick'],
+      [141, 'Rinse', 'bone'],
+    ],
+    also: [[139, 1, { program: 12, channel: 3 }]],
   },
   {
     name: 'Slow Bell',
@@ -357,6 +421,17 @@ export const SONG_NOTES: SongNote[] = [
         blends: [{ name: 'pad up', ms: 3000, values: { Hold: { db: -3 }, Far: { db: -12 } } }],
       },
       { name: 'Last light', parts: { Pump: { db: -9 }, Bell: { keys: [72, 127], db: -12, room: 50 } } },
+    ],
+    sections: [
+      [1, 'Toll', 'bone'],
+      [25, 'Vesper', 'plum'],
+      [58, 'Last light', 'straw'],
+    ],
+    also: [
+      [1, 1, { toll: 'Bell', key: 48, beats: 4 }],
+      [5, 1, { toll: 'Bell', key: 48, beats: 4 }],
+      [9, 1, { toll: 'Bell', key: 48, beats: 4 }],
+      [13, 1, { toll: 'Bell', key: 43, beats: 8 }],
     ],
   },
 ];

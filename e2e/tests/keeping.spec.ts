@@ -20,9 +20,7 @@ test('a file with faults over what is here: it asks, says line by line what it p
   const file = { name: 'older.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(show)) };
   await page.getByLabel('show file').setInputFiles(file);
   const question = page.getByRole('dialog', { name: 'Before this file is opened' });
-  await expect(question.getByRole('list', { name: 'repairs' })).toContainText(
-    'plays a layer that is not there',
-  );
+  await expect(question.getByRole('list', { name: 'repairs' })).toContainText('plays a layer that is not there');
   await expect(question.getByRole('list', { name: 'in both' })).toContainText('Biscuit Tin Regatta, theirs');
   await question.getByRole('button', { name: 'Leave it' }).click();
   await expect(page.getByTestId('song-row').first()).toHaveAttribute('aria-label', 'Biscuit Tin Regatta');

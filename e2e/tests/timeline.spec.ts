@@ -7,10 +7,13 @@ const standAt = async (page: Page, place: string): Promise<void> => {
   await position.press('Enter');
   await expect(position).toHaveValue(place);
 };
-const placesOfCues = (page: Page): Promise<string[]> =>
-  page
-    .getByRole('textbox', { name: 'position of the cue' })
-    .evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value));
+/** What is typed below the chart: cues, sections, or tempo and meter. */
+const lower = (page: Page, name: RegExp): Promise<void> => page.getByRole('tab', { name }).click();
+const placesOfRecalls = async (page: Page): Promise<string[]> => {
+  const flags = page.getByRole('group', { name: 'patches' }).getByRole('button', { name: /: recall / });
+  const words = await flags.evaluateAll((buttons) => buttons.map((button) => button.firstElementChild!.textContent!));
+  return words.map((word) => word.slice(0, word.indexOf(': recall')));
+};
 
 test('tempo and meter change within a song: cues keep their place in time, the stage shows the new bars, undo takes all back', async ({
   page,
@@ -18,9 +21,11 @@ test('tempo and meter change within a song: cues keep their place in time, the s
 }) => {
   await open(page, demo, '/timeline/third-ferry-home');
   await page.getByRole('button', { name: 'Stand in this song' }).click();
-  const before = await placesOfCues(page);
+  await expect(page.getByRole('button', { name: '1 : 1: recall Quay' })).toBeVisible();
+  const before = await placesOfRecalls(page);
   expect(before).toEqual(['1 : 1', '17 : 1', '25 : 1', '41 : 1', '57 : 1', '84 : 3']);
 
+  await lower(page, /tempo/);
   await standAt(page, '25 : 1');
   await page.getByRole('button', { name: 'another from 25 : 1' }).click();
   const slower = page.getByRole('textbox', { name: 'tempo from 25 : 1' });
@@ -39,16 +44,18 @@ test('tempo and meter change within a song: cues keep their place in time, the s
   await meter.fill('6/8');
   await meter.press('Enter');
   // 16 bars of four quarters are 21 bars of six eighths, and two eighths more.
-  await expect.poll(() => placesOfCues(page)).toEqual(['1 : 1', '17 : 1', '25 : 1', '41 : 1', '62 : 3', '99 : 1']);
+  await expect.poll(() => placesOfRecalls(page)).toEqual(['1 : 1', '17 : 1', '25 : 1', '41 : 1', '62 : 3', '99 : 1']);
 
   // It is kept, and stands on stage.
   await expect(page.getByTestId('save-state')).toHaveText(/^saved \d\d:\d\d$/);
   await page.reload();
+  await lower(page, /tempo/);
   await expect(page.getByRole('textbox', { name: 'meter from bar 41' })).toHaveValue('6/8');
   await standAt(page, '62 : 6');
   await page.getByRole('link', { name: 'Stage', exact: true }).click();
   await expect(page.getByTestId('stage-bar')).toContainText('bar 62');
   await page.getByRole('link', { name: 'Timeline', exact: true }).click();
+  await lower(page, /tempo/);
 
   await page.getByRole('button', { name: 'remove', exact: true }).and(page.locator('section button')).first().click();
   await expect(page.getByRole('textbox', { name: 'tempo from 25 : 1' })).toBeHidden();
@@ -67,6 +74,7 @@ test('playing through a slower bar the tempo of the stage follows the map', asyn
 
 test('a tempo does not take the place of another one unasked', async ({ page, demo }) => {
   await open(page, demo, '/timeline/slow-bell');
+  await lower(page, /tempo/);
   const last = page.getByRole('textbox', { name: 'position of the tempo' }).last();
   await expect(last).toHaveValue('75 : 1');
   await last.fill('70 : 1');

@@ -109,6 +109,14 @@ export class EngineReading {
     return this.parts.transport.player.text;
   }
 
+  /** What leads the timeline: the port of the clock that is followed, how fast and how steadily it comes; null: itself. */
+  get leader(): { port: string; bpm: number; jitterMs: number; isLost: boolean } | null {
+    const { state, transport } = this.parts;
+    if (state.show === null || state.show.clockInput < 0) return null;
+    const { toldBpm: bpm, jitterMs } = transport.clock;
+    return { port: state.portName(state.show.clockInput), bpm, jitterMs, isLost: transport.isLeaderLost };
+  }
+
   /** Whether recalls and presets of the timeline are passed over. */
   get holdsCues(): boolean {
     return this.parts.transport.player.holdsCues;
@@ -116,12 +124,12 @@ export class EngineReading {
 
   /** The stretch that is played over and over, or null. */
   get loop(): { fromTick: number; toTick: number } | null {
-    return this.parts.transport.loop;
+    return this.parts.transport.turns.loop;
   }
 
   /** Where the jump that is to come leads, −1: none is. */
   get jumpsTo(): number {
-    return this.parts.transport.jumpsTo;
+    return this.parts.transport.turns.jumpsTo;
   }
 
   /** Quarter notes a minute, as tapped, as followed, or the song's own; 0 before the first recall. */

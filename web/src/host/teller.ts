@@ -97,6 +97,7 @@ export class Teller {
         holdsCues: engine.holdsCues,
         loop: engine.loop,
         jumpsTo: engine.jumpsTo,
+        leader: this.leader(),
       },
       hands: {
         keys: engine.keysDown(),
@@ -115,6 +116,14 @@ export class Teller {
       },
       balance: { layers: engine.balanceNow() },
     };
+  }
+
+  /** In tenths: what nobody reads makes no news. */
+  private leader(): Topics['transport']['leader'] {
+    const { leader } = this.parts.engine;
+    if (leader === null) return null;
+    const tenths = (value: number): number => Math.round(value * 10) / 10;
+    return { ...leader, bpm: tenths(leader.bpm), jitterMs: tenths(leader.jitterMs) };
   }
 
   private place(): Topics['place'] {

@@ -52,6 +52,8 @@ export interface Topics {
     loop: { fromTick: number; toTick: number } | null;
     /** Where the jump that is to come leads, −1: none is. */
     jumpsTo: number;
+    /** The clock that it follows, in tenths (beats a minute, ms); null: its own. */
+    leader: { port: string; bpm: number; jitterMs: number; isLost: boolean } | null;
   };
   hands: {
     keys: { key: number; carried: boolean }[];

@@ -284,6 +284,13 @@ export class TrackPlayer {
     if (before !== null && !this.holdsCues) this.parts.recallAgain(before);
   }
 
+  /** The same where it was stopped: what was played there is not played again, what hands have recalled stays. */
+  chaseInPlace(tick: number): void {
+    const { next } = this;
+    this.chase(tick, false);
+    this.next = next;
+  }
+
   /** A patch that is passed over leaves its gear where it put it, unless something later puts it elsewhere. */
   private bringRecalled(event: number, place: number, everywhere: boolean): void {
     const pairs = this.track.recalled[place];

@@ -5,8 +5,13 @@ import type { JumpAt } from '../input';
 import type { EngineState } from '../state/engineState';
 import { ClockSender, TICKS_PER_SIXTEENTH } from './clockSender';
 import { OutsideClock, TICKS_PER_PULSE } from './outsideClock';
+import { OwnClock } from './ownClock';
 import { TrackPlayer, type TrackParts } from './trackPlayer';
 import { Turns, boundaryAfter } from './turns';
+
+const BRIDGED_BARS = 2;
+/** A microsecond: what is due so soon is due with the pulse. */
+const SAME_MS = 0.001;
 
 export interface TransportParts extends Pick<TrackParts, 'notes' | 'outboard'> {
   recallAt(position: number, cause: 'cue'): void;
@@ -25,23 +30,18 @@ export class Transport {
   cueRecallMs = -Infinity;
   cueDirection = 0;
   readonly player: TrackPlayer;
-  /** The song's own map when it was last taken up. */
-  private map: TempoMap | null = null;
-  /** What was tapped, as a factor over the whole map. */
-  private ownTrim = 1;
-  /** What a cue asked for, as a factor up to the next tempo of the map. */
-  private factor = 1;
   /** Where the tempo changes next by the map. */
   private nextTempo = Infinity;
   private entry: CompiledEntry | null = null;
-  private startMs = 0;
-  private startTick = 0;
+  private readonly own = new OwnClock();
   /** It stands where it was stopped: played again, it goes on, and leaves what hands have recalled meanwhile. */
   private goesOn = false;
-  private readonly turns = new Turns();
+  readonly turns = new Turns();
   private readonly sender: ClockSender;
   private outside = false;
-  private readonly clock = new OutsideClock();
+  /** A song position that came while it ran; −1: none. */
+  private heldPosition = -1;
+  readonly clock = new OutsideClock();
 
   constructor(
     private readonly state: EngineState,
@@ -65,12 +65,12 @@ export class Transport {
   get nextMs(): number {
     if (!this.playing || this.entry === null) return Infinity;
     return this.outside
-      ? this.clock.msOf(Math.min(this.player.nextTick, this.turnTick))
+      ? this.clock.msOf(Math.min(this.player.nextTick, this.turnTick), this.bridgeTicks)
       : Math.min(this.nextEventMs(), this.nextPulseMs(), this.nextTempoMs());
   }
 
   private nextEventMs(): number {
-    return this.msOf(Math.min(this.player.nextTick, this.turnTick));
+    return this.own.msOf(Math.min(this.player.nextTick, this.turnTick));
   }
 
   /** Where its way ends next: at a jump, at the loop's end, at the song's. What stands there is not done. @hotpath */
@@ -80,48 +80,40 @@ export class Transport {
   }
 
   private nextTempoMs(): number {
-    return this.nextTempo < this.entry!.map.endTick ? this.msOf(this.nextTempo) : Infinity;
+    return this.nextTempo < this.entry!.map.endTick ? this.own.msOf(this.nextTempo) : Infinity;
   }
 
   private nextPulseMs(): number {
     const { nextTick } = this.sender;
-    return nextTick === Infinity ? Infinity : this.msOf(nextTick);
-  }
-
-  private get speed(): number {
-    return this.ownTrim * this.factor;
-  }
-
-  private msOf(tick: number): number {
-    const map = this.map!;
-    return this.startMs + (map.msAt(tick) - map.msAt(this.startTick)) / this.speed;
-  }
-
-  private exactTickAt(atMs: number): number {
-    const map = this.map!;
-    return map.tickAt(map.msAt(this.startTick) + (atMs - this.startMs) * this.speed);
+    return nextTick === Infinity ? Infinity : this.own.msOf(nextTick);
   }
 
   tickAt(atMs: number): number {
-    if (!this.playing || this.entry === null) return Math.floor(this.startTick + 0.001);
-    if (this.outside) return this.clock.tickAt(atMs);
+    if (!this.playing || this.entry === null) return Math.floor(this.own.startTick + 0.001);
+    if (this.outside) return this.clock.tickAt(atMs, this.bridgeTicks);
     // Rounded up by a thousandth of a tick, so that the very moment of a cue reads as its tick.
-    return Math.floor(this.exactTickAt(atMs) + 0.001);
+    return Math.floor(this.own.exactTickAt(atMs) + 0.001);
   }
 
-  barFrom(tick: number): number {
-    return this.map === null ? 0 : this.map.barFrom(tick);
+  /** So far a clock that is lost is bridged: two bars. */
+  private get bridgeTicks(): number {
+    const tick = this.clock.pulseTick;
+    return BRIDGED_BARS * (this.barTo(tick) - this.barFrom(tick));
   }
 
-  barTo(tick: number): number {
-    return this.map === null ? Infinity : this.map.barTo(tick);
+  /** Whether the clock that leads has stopped without a word. */
+  get isLeaderLost(): boolean {
+    return this.playing && this.outside && this.clock.isLost(this.state.nowMs);
   }
+
+  barFrom = (tick: number): number => this.own.barFrom(tick);
+  barTo = (tick: number): number => this.own.barTo(tick);
 
   /** How long until a tick ahead, in ms: by the map, or by the tempo of the clock that is followed. @hotpath */
   untilTickMs(tick: number, nowMs: number): number {
     return this.outside
       ? (tick - this.tickAt(nowMs)) * (60_000 / (Math.max(SLOWEST_BPM, this.tempoBpm) * TICKS_PER_QUARTER))
-      : Math.max(0, this.msOf(tick) - nowMs);
+      : Math.max(0, this.own.msOf(tick) - nowMs);
   }
 
   play(): void {
@@ -129,8 +121,8 @@ export class Transport {
     if (this.playing || state.step === null || state.show === null) return;
     if (state.show.clockInput >= 0) return state.warn('clock-from-outside', state.portName(state.show.clockInput));
     if (!this.begin(false)) return;
-    this.startMs = state.nowMs;
-    this.sender.start(this.startTick);
+    this.own.startMs = state.nowMs;
+    this.sender.start(this.own.startTick);
     this.startTrack();
     state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.tickAt(state.nowMs) });
   }
@@ -138,7 +130,7 @@ export class Transport {
   private begin(outside: boolean): boolean {
     this.takeEntry();
     if (this.entry === null) return false;
-    if (this.startTick >= this.entry.map.endTick) this.startTick = 0;
+    if (this.own.startTick >= this.entry.map.endTick) this.own.startTick = 0;
     this.playing = true;
     this.outside = outside;
     return true;
@@ -149,17 +141,17 @@ export class Transport {
     const entry = this.state.show!.entries[this.state.entry] ?? null;
     if (entry === this.entry) return;
     this.entry = entry;
-    this.map = entry?.map ?? null;
+    this.own.map = entry?.map ?? null;
     this.player.load(entry?.track ?? null);
     this.goesOn = false;
   }
 
   /** What belongs at the start, and the events from there on; at a place where it was stopped it just goes on. */
   private startTrack(): void {
-    const tick = this.startTick;
-    this.factor = 1;
-    this.player.chase(tick, !this.goesOn);
-    if (this.goesOn) this.player.seek(tick, true);
+    const tick = this.own.startTick;
+    this.own.factor = 1;
+    if (this.goesOn) this.player.chaseInPlace(tick);
+    else this.player.chase(tick, true);
     this.goesOn = false;
     this.chaseTempo(tick);
   }
@@ -167,7 +159,8 @@ export class Transport {
   stop(): void {
     this.clock.armed = false;
     if (!this.playing) return;
-    this.startTick = this.outside ? this.clock.tickAt(this.state.nowMs) : this.exactTickAt(this.state.nowMs);
+    // Another clock goes on with its next pulse, never between two.
+    this.own.startTick = this.outside ? this.clock.pulseTick + TICKS_PER_PULSE : this.own.exactTickAt(this.state.nowMs);
     this.playing = false;
     this.goesOn = true;
     this.turns.cancelJump();
@@ -186,22 +179,22 @@ export class Transport {
     const { state } = this;
     if (this.playing && this.outside) return state.warn('clock-from-outside', state.portName(state.show!.clockInput));
     this.goTo(Math.max(0, tick));
-    state.record({ type: 'timeline', atMs: state.nowMs, state: 'locate', tick: this.startTick });
+    state.record({ type: 'timeline', atMs: state.nowMs, state: 'locate', tick: this.own.startTick });
   }
 
   /** It is at a tick from now on. */
   private goTo(tick: number): void {
-    this.startTick = tick;
-    this.startMs = this.state.nowMs;
+    this.own.startTick = tick;
+    this.own.startMs = this.state.nowMs;
     this.goesOn = false;
     this.turns.placedAt(tick);
-    this.factor = 1;
+    this.own.factor = 1;
     if (!this.playing) {
-      if (this.map !== null) this.takeMapTempo(tick);
+      if (this.own.map !== null) this.takeMapTempo(tick);
       return;
     }
     if (!this.outside) this.sender.stop();
-    if (!this.outside) this.sender.start(this.startTick);
+    if (!this.outside) this.sender.start(this.own.startTick);
     this.player.endNotes();
     this.startTrack();
   }
@@ -213,16 +206,6 @@ export class Transport {
     state.record({ type: 'timeline', atMs: state.nowMs, state: 'loop', tick: turns.loop?.fromTick ?? -1 });
   }
 
-  /** The stretch that is played over and over, or null. */
-  get loop(): { fromTick: number; toTick: number } | null {
-    return this.turns.loop;
-  }
-
-  /** Where the jump that is to come leads, or −1. */
-  get jumpsTo(): number {
-    return this.turns.jumpsTo;
-  }
-
   /**
    * Goes on at another tick as soon as the beat, bar or section has ended; another jump takes its place, null takes it
    * back. While it stands it goes there at once.
@@ -230,69 +213,66 @@ export class Transport {
   jump(toTick: number | null, at: JumpAt): void {
     const { state, turns } = this;
     if (toTick === null) return turns.cancelJump();
-    if (!this.playing || this.map === null) return this.locate(toTick);
+    if (!this.playing || this.own.map === null) return this.locate(toTick);
     if (this.outside) return state.warn('clock-from-outside', state.portName(state.show!.clockInput));
     if (at === 'now') return this.jumpNow(toTick);
     const { map, sections } = this.entry!;
-    const fromTick = boundaryAfter(this.exactTickAt(state.nowMs), at, map, sections);
+    const fromTick = boundaryAfter(this.own.exactTickAt(state.nowMs), at, map, sections);
     turns.setJump(Math.min(fromTick, map.endTick), Math.max(0, toTick));
     state.record({ type: 'timeline', atMs: state.nowMs, state: 'jump', tick: turns.jumpsTo });
   }
 
   private jumpNow(toTick: number): void {
     this.goTo(Math.max(0, toTick));
-    this.state.record({ type: 'timeline', atMs: this.state.nowMs, state: 'locate', tick: this.startTick });
+    this.state.record({ type: 'timeline', atMs: this.state.nowMs, state: 'locate', tick: this.own.startTick });
   }
 
   /** How many times the map's tempo it goes at: what was tapped, or what the clock that is followed makes of it. */
   get trim(): number {
-    return this.outside && this.playing && this.map !== null
-      ? this.tempoBpm / this.map.bpmAt(this.clock.pulseTick)
-      : this.ownTrim;
+    return this.outside && this.playing && this.own.map !== null
+      ? this.tempoBpm / this.own.map.bpmAt(this.clock.pulseTick)
+      : this.own.trim;
   }
 
   /** Goes on from here at another tempo: a factor over the whole map, until the song changes. */
   setTempo(bpm: number): void {
     this.anchorHere();
-    if (this.map !== null) this.ownTrim = bpm / (this.map.bpmAt(this.startTick) * this.factor);
+    if (this.own.map !== null) this.own.trim = bpm / (this.own.map.bpmAt(this.own.startTick) * this.own.factor);
     this.takeTempo(bpm);
   }
 
   /** What follows is counted from the present tick. */
   private anchorHere(): void {
-    if (!this.playing || this.outside) return;
-    this.startTick = this.exactTickAt(this.state.nowMs);
-    this.startMs = this.state.nowMs;
+    if (this.playing && !this.outside) this.own.anchor(this.state.nowMs);
   }
 
   private takeFactor(factor: number): void {
     if (this.outside) return;
     this.anchorHere();
-    this.factor = factor;
-    this.takeMapTempo(this.startTick);
+    this.own.factor = factor;
+    this.takeMapTempo(this.own.startTick);
   }
 
   /** The tempo of a place, with the factor that a cue before it has asked for since the map's last own tempo. */
   private chaseTempo(tick: number): void {
     if (this.outside) return;
-    this.factor = this.player.factorAt(tick, this.map!.tempoTickAt(tick));
+    this.own.factor = this.player.factorAt(tick, this.own.map!.tempoTickAt(tick));
     this.takeMapTempo(tick);
   }
 
   /** The map's tempo at a tick, and where it changes next. */
   private takeMapTempo(tick: number): void {
-    const map = this.map!;
-    const bpm = map.bpmAt(tick) * this.speed;
-    this.nextTempo = map.nextTempoTick(tick);
+    const bpm = this.own.bpmAt(tick);
+    this.nextTempo = this.own.map!.nextTempoTick(tick);
     if (bpm !== this.tempoBpm) this.takeTempo(bpm);
   }
 
   /** The map's next tempo has come: what a cue asked for holds no longer. */
   private passTempo(): void {
     const tick = this.nextTempo;
-    if (this.factor !== 1 && this.map!.tempoTickAt(tick) === tick) {
+    if (this.own.factor !== 1 && this.own.map!.tempoTickAt(tick) === tick) {
       this.anchorHere();
-      this.factor = 1;
+      this.own.factor = 1;
     }
     this.takeMapTempo(tick);
   }
@@ -307,9 +287,9 @@ export class Transport {
   /** The present song's own tempo counts, whatever was tapped before. */
   takeSongTempo(): void {
     this.takeEntry();
-    this.ownTrim = 1;
-    this.factor = 1;
-    if (this.map !== null) this.takeTempo(this.map.bpmAt(0));
+    this.own.trim = 1;
+    this.own.factor = 1;
+    if (this.own.map !== null) this.takeTempo(this.own.map.bpmAt(0));
   }
 
   private recallPlace(place: number): void {
@@ -363,41 +343,60 @@ export class Transport {
   /** A pulse of the clock that is followed. @hotpath */
   outsideClock(): void {
     const { state, clock } = this;
-    const bpm = clock.pulse(state.nowMs);
+    const leads = this.playing && this.outside;
+    if (clock.armed) clock.startRun(state.nowMs);
+    const bpm = clock.pulse(state.nowMs, leads, leads ? this.bridgeTicks : Infinity);
     if (bpm > 0) this.takeTempo(bpm);
-    if (clock.armed) {
-      clock.armed = false;
-      if (!this.begin(true)) return;
-      clock.pulseTick = this.startTick;
-      this.startTrack();
-      state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.startTick });
-    } else if (this.playing && this.outside) clock.pulseTick += TICKS_PER_PULSE;
-    else return;
-    this.runPassed();
+    if (clock.armed) return this.beginOutside();
+    if (this.playing && this.outside) this.runPassed();
   }
 
-  /** What the pulse has reached, in its order; at the end of the song it stops. */
+  /** The pulse that begins: what belongs here, then what stands here. */
+  private beginOutside(): void {
+    const { state, clock } = this;
+    clock.armed = false;
+    if (!this.begin(true)) return;
+    clock.begin(this.own.startTick);
+    this.startTrack();
+    state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.own.startTick });
+    // What stands on the first pulse comes with it.
+    while (this.playing && Math.min(this.player.nextTick, this.turnTick) <= clock.pulseTick) this.run();
+  }
+
+  /** What the last pulse has reached, in its order; at the end of the song it stops. */
   private runPassed(): void {
-    const { entry, clock } = this;
+    const { entry } = this;
     while (
       this.playing &&
       this.outside &&
       this.entry === entry &&
-      Math.min(this.player.nextTick, this.turnTick) <= clock.pulseTick
+      this.isReached(Math.min(this.player.nextTick, this.turnTick))
     )
       this.run();
   }
 
-  /** Start (from the beginning) or continue: the next pulse begins. */
+  /** By the line where there is one, else by the pulse itself. */
+  private isReached(tick: number): boolean {
+    const { clock, state } = this;
+    return clock.hasLine ? clock.msOf(tick, this.bridgeTicks) <= state.nowMs + SAME_MS : tick <= clock.pulseTick;
+  }
+
+  /** Start (from the beginning) or continue: the next pulse begins; what belongs there goes out now. */
   outsideStart(fromBeginning: boolean): void {
     if (this.playing) this.stop();
     if (fromBeginning) this.goTo(0);
+    else if (this.heldPosition >= 0) this.goTo(this.heldPosition);
+    this.heldPosition = -1;
     this.clock.armed = true;
+    this.takeEntry();
+    if (this.entry !== null && !this.goesOn) this.player.chase(this.own.startTick, true);
   }
 
-  /** Song position, in sixteenths; counts while it stands. */
+  /** Song position, in sixteenths; while it runs it is kept for the next continue. */
   outsidePosition(sixteenths: number): void {
-    if (!this.playing) this.locate(sixteenths * TICKS_PER_SIXTEENTH);
+    const tick = sixteenths * TICKS_PER_SIXTEENTH;
+    if (this.playing) this.heldPosition = tick;
+    else this.locate(tick);
   }
 
   /** Another song has been recalled, by whatever hand: this one's timeline ends and stands at the start. */
@@ -406,7 +405,7 @@ export class Transport {
     this.stop();
     // A start that came just before the call for the song is for the song.
     this.clock.armed = armed;
-    this.startTick = 0;
+    this.own.startTick = 0;
     this.goesOn = false;
     this.turns.setLoop(null, 0);
     this.entry = null;
@@ -420,13 +419,13 @@ export class Transport {
 
   /** The map of the song as it is now: the present tick stays; an edited tempo counts, whatever was tapped. */
   private takeMap(map: TempoMap): void {
-    if (map === this.map) return;
-    const isSame = this.map !== null && map.hasTemposOf(this.map);
-    if (this.map !== null && !isSame) this.anchorHere();
-    this.map = map;
+    if (map === this.own.map) return;
+    const isSame = this.own.map !== null && map.hasTemposOf(this.own.map);
+    if (this.own.map !== null && !isSame) this.anchorHere();
+    this.own.map = map;
     if (isSame || (this.outside && this.playing)) return;
-    this.ownTrim = 1;
-    this.takeMapTempo(this.startTick);
+    this.own.trim = 1;
+    this.takeMapTempo(this.own.startTick);
   }
 
   /** After a recompile: the same place in the song's new track; a tempo that was edited counts at once. */
@@ -440,11 +439,11 @@ export class Transport {
     if (this.entry === null) return;
     this.entry = entry;
     // What is due by now has been done.
-    const tick = this.playing ? this.presentTick() : this.startTick;
+    const tick = this.playing ? this.presentTick() : this.own.startTick;
     this.player.replace(entry.track, tick);
   }
 
   private presentTick(): number {
-    return this.outside ? this.clock.pulseTick : this.exactTickAt(this.state.nowMs) + 1e-6;
+    return this.outside ? this.clock.pulseTick : this.own.exactTickAt(this.state.nowMs) + 1e-6;
   }
 }

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { Place } from '@rackle/core/show';
+import { sectionAt, type Place } from '@rackle/core/show';
 import { tempoMapOf } from '@rackle/core/timeline';
 import { useApp, useGear, useIsAlive, useNumbers, useSetlist } from '../../state/hooks';
 import { useCountersAwaited } from '../../state/useCountersAwaited';
@@ -62,17 +62,26 @@ function Bars({ here: { song } }: { here: Place }) {
   const map = tempoMapOf(song.map);
   const { bar, beat } = map.positionAt(transport.tick);
   const { beats } = map.meterAt(transport.tick);
+  const section = sectionAt(song.sections, transport.tick);
   const passed = transport.tick / map.endTick;
   const lookOf = (n: number): string =>
     !transport.playing || n > beat ? 'bg-ground2' : n === beat ? 'bg-live' : 'bg-ink';
   return (
     <div className="border-b border-rule py-2">
       <div className="flex items-baseline justify-between">
-        <span className="named text-2xl">{transport.playing ? 'playing' : 'timeline stands'}</span>
+        <span className="named min-w-0 truncate text-2xl">
+          {section !== null && <span data-testid="stage-section">{section.name}, </span>}
+          {transport.playing ? 'playing' : 'timeline stands'}
+        </span>
         <span className="mono text-2xl" data-testid="stage-bar">
           bar {bar} <span className="text-ink2">of {song.map.bars}</span>
         </span>
       </div>
+      {transport.text !== '' && (
+        <p className="named mt-1 bg-ink px-2 text-3xl leading-tight text-ground" data-testid="stage-text" dir="auto">
+          {transport.text}
+        </p>
+      )}
       <div className="mt-2 h-2 bg-ground2">
         <div className="h-2 bg-ink" style={{ width: `${Math.min(100, passed * 100)}%` }} />
       </div>

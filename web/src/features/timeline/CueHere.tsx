@@ -21,7 +21,7 @@ const OTHERS: readonly { kind: Exclude<CueKind, 'recall'>; label: string }[] = [
 
 /** Asks what belongs where the playhead stands; the answer may take its time while it moves on. */
 export function CueHere() {
-  const { song, tickNow, change } = useTimeline();
+  const { song, tickNow, change, showCues } = useTimeline();
   const gear = useGear();
   const instruments = useApp(({ show }) => show.working.instruments);
   const askedAt = useRef(0);
@@ -38,6 +38,7 @@ export function CueHere() {
         : null;
     if (cue === null) return;
     madeNow(id);
+    showCues();
     change('add a cue', withCue(song, cue));
   };
   const ground = { song, gear, instruments: Object.values(instruments) };

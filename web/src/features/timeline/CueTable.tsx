@@ -42,7 +42,7 @@ export function CueTable({ selected }: { selected: ReadonlySet<string> }) {
   const plays = (cue: Cue): boolean =>
     cue.kind === 'recall' && place.songId === song.id && place.patchId === cue.patchId && place.blendId === cue.blendId;
   return (
-    <section aria-label="cues as a table" className="mt-5">
+    <section aria-label="cues as a table" className="mt-2">
       {song.cues.length > 0 && (
         <p className="mb-1 flex items-center gap-4 text-ink2">
           <span>

@@ -28,7 +28,6 @@ export function FlagButton({
       data-cue={cue.id}
       data-tick={atTick}
       aria-pressed={isChosen}
-      aria-label={isRepeat ? `${words}, repeated` : words}
       title={words}
       tabIndex={isRepeat ? -1 : 0}
       className={`touch-none text-left ${isChosen ? 'outline outline-2 outline-offset-1 outline-ink' : ''} ${cue.off ? 'opacity-40' : ''} ${isRepeat ? 'opacity-70' : 'cursor-grab'} ${className}`}
@@ -38,7 +37,11 @@ export function FlagButton({
       onPointerUp={hands.onPointerUp}
       onPointerCancel={hands.onPointerUp}
     >
-      {children}
+      {/* What stands on it is too short to be read out. */}
+      <span className="sr-only">{isRepeat ? `${words}, repeated` : words}</span>
+      <span aria-hidden className="contents">
+        {children}
+      </span>
     </button>
   );
 }

@@ -46,11 +46,15 @@ export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, hand
         id !== 'notes' &&
         id !== 'controllers' &&
         inSight.map((flag, i) => (
-          <WordFlag key={flag.key} flag={flag} next={inSight[i + 1]?.atTick ?? endTick} hands={hands} view={view} />
+          <WordFlag key={flag.key} flag={flag} next={roomTo(inSight, i) ?? endTick} hands={hands} view={view} />
         ))}
     </div>
   );
 });
+
+/** Where the next flag with words of its own hangs: the end of a text has none. */
+const roomTo = (flags: readonly Flag[], at: number): number | undefined =>
+  flags.slice(at + 1).find(({ cue }) => cue.kind !== 'text' || cue.text !== '')?.atTick;
 
 const lengthOf = (cue: Flag['cue']): number =>
   cue.kind === 'note' ? cue.lengthTicks : cue.kind === 'controller' ? (cue.ramp?.lengthTicks ?? 0) : 0;
@@ -67,6 +71,7 @@ function WordFlag({ flag, next, hands, view }: { flag: Flag; next: number; hands
   const { names, map } = useTimeline();
   const left = useLeft(hands);
   const { what, value } = cueWords(flag.cue, names);
+  const hasWords = flag.cue.kind !== 'text' || flag.cue.text !== '';
   const px = ((next - flag.atTick) / map.endTick) * view.widthPx;
   return (
     <FlagButton
@@ -75,7 +80,7 @@ function WordFlag({ flag, next, hands, view }: { flag: Flag; next: number; hands
       className="absolute top-[18px] h-7 min-w-2.5 truncate border-l-2 border-ink bg-ground2 pl-1 leading-7 whitespace-nowrap"
       style={{ left: left(flag), maxWidth: Math.max(10, px - 3) }}
     >
-      {px > NARROW_PX && (
+      {hasWords && px > NARROW_PX && (
         <>
           <b>{value}</b> {what !== '' && <span className="text-[12px] text-ink2">{what}</span>}
         </>

@@ -21,7 +21,6 @@ import { NumberField } from '../../ui/NumberField';
 import { useTimeline } from './timelineContext';
 
 const mint = (): CueId => newId<CueId>('cue');
-const FEW = 6;
 
 /** Sections of the song in a sentence each, and another one where the playhead stands. */
 export function SectionTable({ tick }: { tick: number }) {
@@ -44,7 +43,7 @@ export function SectionTable({ tick }: { tick: number }) {
           another from bar {Math.max(1, bar)}
         </Button>
       </h2>
-      <ul className={song.sections.length > FEW ? 'max-h-56 overflow-y-auto' : undefined}>
+      <ul>
         {song.sections.map((section) => (
           <SectionRow key={section.id} section={section} />
         ))}

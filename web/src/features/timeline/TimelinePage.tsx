@@ -1,7 +1,8 @@
-import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Navigate, useParams } from 'react-router';
 import { useStore } from 'react-redux';
+import { Tabs } from 'radix-ui';
 import { keyName, parseKeyName } from '@rackle/core/midi';
 import { Cue, withCue, type CueId, type Song } from '@rackle/core/show';
 import { formatPosition, parsePosition, tempoMapOf } from '@rackle/core/timeline';
@@ -68,7 +69,7 @@ function useCueNames(song: Song): CueNames {
   }, [id, patches, layers, instruments, numberOf, middleC, programsFrom]);
 }
 
-function useTimelineNow(song: Song): TimelineNow {
+function useTimelineNow(song: Song, showCues: () => void): TimelineNow {
   const edit = useEdit();
   const store = useStore<RootState>();
   const names = useCueNames(song);
@@ -82,13 +83,15 @@ function useTimelineNow(song: Song): TimelineNow {
     return live.place.songId === song.id ? Math.min(live.transport.tick, map.endTick - 1) : 0;
   }, [store, song.id, map]);
   return useMemo(
-    () => ({ song, map, names, here, change, showTick, readTick, tickNow }),
-    [song, map, names, here, change, showTick, readTick, tickNow],
+    () => ({ song, map, names, here, change, showTick, readTick, tickNow, showCues }),
+    [song, map, names, here, change, showTick, readTick, tickNow, showCues],
   );
 }
 
 function Timeline({ song }: { song: Song }) {
-  const now = useTimelineNow(song);
+  const [part, setPart] = useState('cues');
+  const showCues = useCallback(() => setPart('cues'), []);
+  const now = useTimelineNow(song, showCues);
   const [view, box] = useChartView();
   const hands = useCueHands(now, () => view.widthPx);
   return (
@@ -97,15 +100,59 @@ function Timeline({ song }: { song: Song }) {
         <Heading />
         <Chart hands={hands} view={view} box={box} />
         <ChartTools hands={hands} view={view} />
-        <Maps />
-        <CueTable selected={hands.selected} />
+        <Lower selected={hands.selected} part={part} onPart={setPart} />
+      </div>
+    </TimelineContext>
+  );
+}
+
+const counted = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
+
+/** The same as text, for exact typing: cues, sections, tempo and meter. */
+function Lower({
+  selected,
+  part,
+  onPart,
+}: {
+  selected: ReadonlySet<string>;
+  part: string;
+  onPart: (part: string) => void;
+}) {
+  const { song } = useTimeline();
+  const { tempos, meters } = song.map;
+  const parts = [
+    { id: 'cues', name: counted(song.cues.length, 'cue') },
+    { id: 'sections', name: counted(song.sections.length, 'section') },
+    { id: 'map', name: `${counted(tempos.length, 'tempo')}, ${counted(meters.length, 'meter')}` },
+  ];
+  return (
+    <Tabs.Root value={part} onValueChange={onPart} className="mt-2">
+      <Tabs.List aria-label="what is typed" className="flex gap-6 border-b border-rule">
+        {parts.map(({ id, name }) => (
+          <Tabs.Trigger
+            key={id}
+            value={id}
+            className="min-h-9 border-b-3 border-transparent font-bold text-ink2 data-[state=active]:border-ink data-[state=active]:text-ink"
+          >
+            {name}
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      <Tabs.Content value="cues">
+        <CueTable selected={selected} />
         {song.cues.length === 0 && (
           <p className="mt-3 text-ink2">
             No cues yet. Go to a bar, press “Cue here”, and choose the patch that belongs there.
           </p>
         )}
-      </div>
-    </TimelineContext>
+      </Tabs.Content>
+      <Tabs.Content value="sections" className="pt-2">
+        <Sections />
+      </Tabs.Content>
+      <Tabs.Content value="map" className="pt-2">
+        <Maps />
+      </Tabs.Content>
+    </Tabs.Root>
   );
 }
 
@@ -132,7 +179,8 @@ function Heading() {
           unit=" bars"
           onChange={(to) => change('change the bars', { ...song, map: { ...song.map, bars: to } })}
         />{' '}
-        · <TempoAndMeter song={song} /> · {song.cues.length} cue{song.cues.length === 1 ? '' : 's'}
+        · <TempoAndMeter song={song} />
+        <Leader />
       </p>
       <span className="ml-auto flex flex-wrap items-center gap-2">
         {!here && <Button onClick={stand}>Stand in this song</Button>}
@@ -151,6 +199,28 @@ function Heading() {
         <CueHere />
       </span>
     </div>
+  );
+}
+
+/** Who leads, where it is not Rackle: how fast, and how steadily. */
+function Leader() {
+  const leader = useApp(({ live }) => live.transport.leader);
+  if (leader === null) return null;
+  const { port, bpm, jitterMs, isLost } = leader;
+  return (
+    <span data-testid="leader">
+      {' '}
+      · led by <b className="text-ink">{port}</b>
+      {isLost ? (
+        <span className="ml-1.5 bg-ink px-1.5 text-ground">its clock is lost</span>
+      ) : bpm > 0 ? (
+        <>
+          , <span className="mono">{bpm.toFixed(1)}</span>, <span className="mono">±{jitterMs.toFixed(1)} ms</span>
+        </>
+      ) : (
+        ', no clock yet'
+      )}
+    </span>
   );
 }
 
@@ -204,14 +274,15 @@ function StepAsCue() {
   );
 }
 
-/** Sections, tempo and meter, with another of each where the playhead stands. */
+function Sections() {
+  const { here } = useTimeline();
+  const tick = useApp(({ live }) => (here ? live.transport.tick : 0));
+  return <SectionTable tick={tick} />;
+}
+
+/** Tempo and meter, with another of each where the playhead stands. */
 function Maps() {
   const { song, here, change, showTick, readTick } = useTimeline();
   const tick = useApp(({ live }) => (here ? live.transport.tick : 0));
-  return (
-    <div className="mt-2 flex flex-wrap gap-x-12 gap-y-2">
-      <SectionTable tick={tick} />
-      <MapTables song={song} tick={tick} showTick={showTick} readTick={readTick} onChange={change} />
-    </div>
-  );
+  return <MapTables song={song} tick={tick} showTick={showTick} readTick={readTick} onChange={change} />;
 }

@@ -52,7 +52,7 @@ export function cueWords(cue: Cue, names: CueNames): { what: string; value: stri
     case 'lights':
       return { what: cue.port, value: cue.name };
     case 'text':
-      return { what: '', value: cue.text === '' ? 'nothing' : cue.text };
+      return { what: '', value: cue.text === '' ? '–' : cue.text };
     case 'tempo':
       return { what: '', value: `${cue.percent} %` };
   }
@@ -61,6 +61,7 @@ export function cueWords(cue: Cue, names: CueNames): { what: string; value: stri
 /** A cue as one reads it out. */
 export function cueSentence(cue: Cue, position: string, names: CueNames): string {
   const { what, value } = cueWords(cue, names);
+  if (cue.kind === 'text' && cue.text === '') return `${position}: text ends`;
   const words = [KIND_WORDS[cue.kind], what, cue.kind === 'recall' ? '' : value].filter((word) => word !== '');
   return `${position}: ${words.join(' ')}${cue.off ? ', switched off' : ''}`;
 }

@@ -15,6 +15,8 @@ export interface TimelineNow {
   readTick: (text: string) => number | null;
   /** Where the playhead stands now; 0 in another song. */
   tickNow: () => number;
+  /** Brings the table of cues up. */
+  showCues: () => void;
 }
 
 /** Set by the page. */

@@ -1,0 +1,180 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { steadyMap } from '../src/show';
+import { GEAR, TestRig, layer, part, song } from './build';
+
+const CLOCK = 0xf8;
+const [START, CONTINUE, STOP, POSITION] = [0xfa, 0xfb, 0xfc, 0xf2];
+
+/** A song that another player leads: a note every twenty ticks, so that their times tell where the timeline is. */
+function led(every = 20, bars = 64) {
+  const count = Math.min(2000, (bars * 3840) / every);
+  const tin = song('Tin', {
+    map: steadyMap(100, { beats: 4, unit: 4 }, bars),
+    layers: [layer('A')],
+    patches: ['p0', 'p1'].map((id) => ({ id, name: id, parts: [part('A')] })),
+    cues: [
+      ...Array.from({ length: count - 1 }, (_, i) => ({
+        kind: 'controller',
+        id: `c${i}`,
+        atTick: i * every,
+        port: 'Skerry',
+        channel: 1,
+        controller: 20 + Math.floor(i / 128),
+        value: i % 128,
+      })),
+      { kind: 'recall', id: 'r', atTick: 3840, patchId: 'p1' },
+    ],
+  });
+  const ports = [...GEAR.ports, { direction: 'in', alias: 'Pilot', device: 'Pilot Cutter', plays: false }];
+  const rig = new TestRig([tin], { gear: { ...GEAR, ports, clockFrom: 'Pilot' } });
+  const pilot = rig.port('Pilot Cutter');
+  rig.sent.length = 0;
+  return {
+    rig,
+    send: (status: number, atMs: number, data1 = 0, data2 = 0) => rig.engine.receive(pilot, status, data1, data2, atMs),
+    /** Lets time pass, each thing at its moment. */
+    until: (atMs: number): void => {
+      for (let due = rig.engine.advance(rig.engine.nowMs); due <= atMs; due = rig.engine.advance(due));
+      rig.engine.advance(atMs);
+    },
+    /** Tick and time of each controller that was sent. */
+    passed: (): { tick: number; atMs: number }[] =>
+      rig.sent
+        .filter(({ status, data1 }) => status === 0xb0 && data1 >= 20 && data1 < 40)
+        .map(({ data1, data2, atMs }) => ({ tick: ((data1 - 20) * 128 + data2) * every, atMs })),
+  };
+}
+
+describe('another player’s clock', () => {
+  it('whose pulses come up to two milliseconds early or late moves no cue out of its order or by a millisecond, nor the tempo', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 40, max: 240 }),
+        fc.infiniteStream(fc.double({ min: -2, max: 2, noNaN: true })),
+        (bpm, noise) => {
+          const { rig, send, until, passed } = led();
+          const everyMs = 60_000 / bpm / 24;
+          // It runs before it starts, as most do.
+          for (let i = -100; i < 0; i++) send(CLOCK, 10_000 + i * everyMs + noise.next().value!);
+          send(START, 10_000 - everyMs / 2);
+          const tempos: number[] = [];
+          for (let i = 0; i < 200; i++) {
+            const atMs = 10_000 + i * everyMs + noise.next().value!;
+            until(atMs);
+            send(CLOCK, atMs);
+            tempos.push(rig.engine.tempoBpm);
+          }
+          const seen = passed();
+          seen.forEach(({ tick }, i) => expect(tick).toBe(i * 20));
+          expect(seen.length).toBeGreaterThan(350);
+          // The first comes with its pulse, the others on the line.
+          for (const { tick, atMs } of seen.slice(3))
+            expect(Math.abs(atMs - 10_000 - (tick / 40) * everyMs)).toBeLessThan(1.5);
+          for (const tempo of tempos) expect(Math.abs(tempo - bpm)).toBeLessThanOrEqual(0.5 + bpm * 0.002);
+        },
+      ),
+      { seed: 20_261_129, numRuns: 40 },
+    );
+  });
+
+  it.each([10, 400])('is followed at %i beats a minute', (bpm) => {
+    const { rig, send, until } = led();
+    const everyMs = 60_000 / bpm / 24;
+    send(START, 0);
+    for (let i = 0; i <= 96; i++) {
+      until(10 + i * everyMs);
+      send(CLOCK, 10 + i * everyMs);
+    }
+    expect(rig.engine.tickAt(10 + 96 * everyMs)).toBe(3840);
+    expect(rig.here).toBe('Tin/p1');
+    expect(rig.engine.tempoBpm).toBeCloseTo(bpm, 1);
+  });
+
+  it('that goes faster at once is followed within a few pulses, and no cue comes twice or is left out', () => {
+    const { rig, send, until, passed } = led();
+    send(START, 0);
+    let atMs = 10;
+    for (let i = 0; i < 150; i++) {
+      until(atMs);
+      send(CLOCK, atMs);
+      atMs += 60_000 / (i < 90 ? 90 : 160) / 24;
+    }
+    expect(rig.engine.tempoBpm).toBeCloseTo(160, 0);
+    passed().forEach(({ tick }, i) => expect(tick).toBe(i * 20));
+  });
+
+  it('of which pulses get lost on the way stands where it would with them', () => {
+    const { rig, send, until } = led();
+    send(START, 0);
+    for (let i = 0; i <= 60; i++) {
+      if ([20, 33, 34].includes(i)) continue;
+      until(10 + i * 20);
+      send(CLOCK, 10 + i * 20);
+    }
+    expect(rig.engine.tickAt(10 + 60 * 20)).toBe(60 * 40);
+  });
+
+  it('that is lost is bridged for two bars, then waited for; it takes up again at the nearest pulse', () => {
+    const { rig, send, until } = led();
+    send(START, 0);
+    const at = (pulse: number): number => 10 + pulse * 20;
+    for (let i = 0; i <= 48; i++) {
+      until(at(i));
+      send(CLOCK, at(i));
+    }
+    until(at(96) + 1);
+    expect(rig.here).toBe('Tin/p1');
+    expect(rig.engine.leader).toMatchObject({ port: 'Pilot', isLost: true });
+    until(at(1000));
+    expect(rig.engine.tickAt(at(1000))).toBe(48 * 40 + 2 * 3840);
+    const other = led();
+    other.send(START, 0);
+    for (let i = 0; i <= 48; i++) other.send(CLOCK, at(i));
+    other.until(at(80) + 5);
+    other.send(CLOCK, at(80) + 6);
+    expect(other.rig.engine.tickAt(at(80) + 6)).toBe(80 * 40);
+    // A stop is no loss: nothing is bridged.
+    other.send(STOP, at(81));
+    other.until(at(200));
+    expect(other.rig.engine.isPlaying).toBe(false);
+    expect(other.rig.here).toBe('Tin/p0');
+  });
+
+  it('that stops and continues goes on with the pulse after its last one; a position told meanwhile counts', () => {
+    const { rig, send } = led();
+    send(START, 0);
+    for (let i = 0; i <= 10; i++) send(CLOCK, 10 + i * 20);
+    send(STOP, 215);
+    send(CONTINUE, 500);
+    send(CLOCK, 520);
+    expect(rig.engine.tickAt(520)).toBe(11 * 40);
+    // While it runs a position is kept for the next continue.
+    send(POSITION, 530, 16);
+    expect(rig.engine.tickAt(530)).toBeLessThan(12 * 40 + 1);
+    send(STOP, 540);
+    send(CONTINUE, 600);
+    expect(rig.here).toBe('Tin/p0');
+    send(CLOCK, 620);
+    expect(rig.here).toBe('Tin/p1');
+    expect(rig.engine.tickAt(620)).toBe(3840);
+    // Start while it runs begins anew.
+    send(START, 700);
+    send(CLOCK, 720);
+    expect(rig.engine.tickAt(720)).toBe(0);
+    expect(rig.here).toBe('Tin/p0');
+  });
+
+  it('brings what belongs there when continue comes, and notes with the first pulse', () => {
+    const { rig, send } = led(40);
+    send(POSITION, 0, 20);
+    rig.sent.length = 0;
+    send(CONTINUE, 100);
+    expect(rig.here).toBe('Tin/p1');
+    // Everything before the position has been folded to its last value.
+    expect(rig.sent.some(({ status, data1, data2 }) => status === 0xb0 && data1 === 20 && data2 === 119)).toBe(true);
+    const before = rig.sent.length;
+    send(CLOCK, 120);
+    expect(rig.sent.slice(before).map(({ data1, data2 }) => [data1, data2])).toEqual([[20, 120]]);
+  });
+});
