@@ -66,7 +66,9 @@ function cued(shift: number): Song {
     id: 'song',
     name: 'Song',
     map: steadyMap(120, { beats: 4, unit: 4 }, 500),
-    layers: [{ id: 'a', name: 'A', tape: 'straw', sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' } }],
+    layers: [
+      { id: 'a', name: 'A', tape: 'straw', sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' } },
+    ],
     patches: ['p0', 'p1'].map((id) => ({ id, name: id, parts: [{ layerId: 'a' }] })),
     cues: Array.from({ length: CUES }, (_, i) => ({
       id: `c${i}`,

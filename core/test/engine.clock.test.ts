@@ -125,7 +125,7 @@ describe('another player’s clock', () => {
     }
     until(at(96) + 1);
     expect(rig.here).toBe('Tin/p1');
-    expect(rig.engine.leader).toMatchObject({ port: 'Pilot', isLost: true });
+    expect(rig.engine.leader(at(96) + 1)).toMatchObject({ port: 'Pilot', isLost: true });
     until(at(1000));
     expect(rig.engine.tickAt(at(1000))).toBe(48 * 40 + 2 * 3840);
     const other = led();

@@ -110,11 +110,11 @@ export class EngineReading {
   }
 
   /** What leads the timeline: the port of the clock that is followed, how fast and how steadily it comes; null: itself. */
-  get leader(): { port: string; bpm: number; jitterMs: number; isLost: boolean } | null {
+  leader(atMs: number): { port: string; bpm: number; jitterMs: number; isLost: boolean } | null {
     const { state, transport } = this.parts;
     if (state.show === null || state.show.clockInput < 0) return null;
-    const { toldBpm: bpm, jitterMs } = transport.clock;
-    return { port: state.portName(state.show.clockInput), bpm, jitterMs, isLost: transport.isLeaderLost };
+    const { bpm, jitterMs } = transport.clock;
+    return { port: state.portName(state.show.clockInput), bpm, jitterMs, isLost: transport.isLeaderLost(atMs) };
   }
 
   /** Whether recalls and presets of the timeline are passed over. */

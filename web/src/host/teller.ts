@@ -120,7 +120,8 @@ export class Teller {
 
   /** In tenths: what nobody reads makes no news. */
   private leader(): Topics['transport']['leader'] {
-    const { leader } = this.parts.engine;
+    const { engine, nowMs } = this.parts;
+    const leader = engine.leader(nowMs());
     if (leader === null) return null;
     const tenths = (value: number): number => Math.round(value * 10) / 10;
     return { ...leader, bpm: tenths(leader.bpm), jitterMs: tenths(leader.jitterMs) };

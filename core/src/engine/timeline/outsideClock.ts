@@ -130,9 +130,13 @@ export class OutsideClock {
     return (sum * 12) / (count * (count * count - 1));
   }
 
+  /** Its tempo, for people to read; 0: it has none yet. */
+  get bpm(): number {
+    return this.everyMs === 0 ? 0 : 60_000 / (24 * this.slope(Math.min(SHOWN_PULSES, this.count)));
+  }
+
   private news(): number {
-    if (this.everyMs === 0) return 0;
-    const bpm = 60_000 / (24 * this.slope(Math.min(SHOWN_PULSES, this.count)));
+    const { bpm } = this;
     return bpm >= SLOWEST && bpm <= FASTEST && Math.abs(bpm - this.toldBpm) >= TOLD_BPM ? bpm : 0;
   }
 

@@ -102,8 +102,8 @@ export class Transport {
   }
 
   /** Whether the clock that leads has stopped without a word. */
-  get isLeaderLost(): boolean {
-    return this.playing && this.outside && this.clock.isLost(this.state.nowMs);
+  isLeaderLost(atMs: number): boolean {
+    return this.playing && this.outside && this.clock.isLost(atMs);
   }
 
   barFrom = (tick: number): number => this.own.barFrom(tick);
