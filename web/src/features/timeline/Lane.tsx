@@ -77,7 +77,7 @@ function WordFlag({ flag, next, hands, view }: { flag: Flag; next: number; hands
     <FlagButton
       flag={flag}
       hands={hands}
-      className="absolute top-[18px] h-7 min-w-2.5 truncate border-l-2 border-ink bg-ground2 pl-1 leading-7 whitespace-nowrap"
+      className={`absolute top-[18px] h-7 min-w-2.5 truncate border-l-2 border-ink pl-1 leading-7 whitespace-nowrap ${hasWords ? 'bg-ground2' : ''}`}
       style={{ left: left(flag), maxWidth: Math.max(10, px - 3) }}
     >
       {hasWords && px > NARROW_PX && (
