@@ -59,9 +59,8 @@ test('cues are dragged to the bar, moved by keys, chosen by a rectangle, shifted
   await page.getByRole('button', { name: 'Undo: move a cue' }).click();
   await expect(flag(page, '17 : 1: recall Gangway')).toBeVisible();
 
-  // By keys: the first press has chosen it; an arrow moves it by what a drag keeps to, with Alt by a tick.
-  await flag(page, '41 : 1: lights Beacon Full').focus();
-  await page.keyboard.press('Enter');
+  // By keys: a press has chosen it; an arrow moves it by what a drag keeps to, with Alt by a tick.
+  await flag(page, '41 : 1: lights Beacon Full').click();
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('Alt+ArrowRight');
   await expect(flag(page, '40 : 1 + 1: lights Beacon Full')).toBeFocused();

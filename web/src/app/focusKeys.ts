@@ -6,7 +6,7 @@ const OWN = '[data-keys="own"], [role="listbox"], [role="menu"], [role="dialog"]
 const TEXT =
   'input:not([type="checkbox"], [type="radio"], [type="range"], [type="button"], [type="file"]), textarea, [contenteditable="true"]';
 const SLIDERS = '[role="slider"], input[type="range"]';
-const MOVED_BY_ARROWS = `${SLIDERS}, [role="combobox"], [role="spinbutton"], [role="radio"], [role="tab"], input[type="radio"], select`;
+const MOVED_BY_ARROWS = `${SLIDERS}, [role="combobox"], [role="spinbutton"], [role="radio"], [role="tab"], input[type="radio"], select, [data-cue]`;
 const PRESSED =
   'button, a[href], summary, input[type="checkbox"], input[type="file"], [role="button"], [role="switch"], [role="combobox"], [role="tab"]';
 const AFTER_CLICK_MS = 300;

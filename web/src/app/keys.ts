@@ -2,7 +2,7 @@
 export interface KeyLine {
   keys: string;
   does: string;
-  where: 'everywhere' | 'setlist' | 'song sheet' | 'sounds' | 'stage' | 'bench';
+  where: 'everywhere' | 'setlist' | 'song sheet' | 'sounds' | 'timeline' | 'stage' | 'bench';
 }
 
 /** The same with a finger, where there is a touch screen. */
@@ -48,5 +48,11 @@ export const KEY_LINES: readonly KeyLine[] = [
   { keys: 'Shift Delete, Shift Backspace', does: 'in the score: remove the patch, or the layer', where: 'song sheet' },
   { keys: '↑ ↓, Enter, Esc', does: 'hear the sound, keep it, bring back what was there', where: 'sounds' },
   { keys: '*', does: 'star the sound', where: 'sounds' },
+  { keys: 'N', does: 'the next patch now, and a cue for it where the playhead is', where: 'timeline' },
+  { keys: '↑ ↓', does: 'on a cue of the chart: the cue before, the next cue', where: 'timeline' },
+  { keys: '← →', does: 'move the chosen cues; with Shift by bars, with Alt by ticks', where: 'timeline' },
+  { keys: 'Enter, Ctrl A, Esc', does: 'choose the cue as well, every cue, none', where: 'timeline' },
+  { keys: 'Ctrl C X V, Delete', does: 'copy, cut, paste at the playhead, remove', where: 'timeline' },
+  { keys: 'Ctrl + wheel', does: 'show more or less of the song', where: 'timeline' },
   { keys: 'Z … M, Q … U', does: 'play keys of Aster 73, with the bench open and its keyboard chosen', where: 'bench' },
 ];

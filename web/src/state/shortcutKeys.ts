@@ -12,4 +12,5 @@ export const SHORTCUT_OF: Readonly<Record<string, string>> = {
   KeyL: 'lock',
   KeyB: 'bench',
   KeyM: 'monitor',
+  KeyN: 'next patch as a cue, on the timeline',
 };

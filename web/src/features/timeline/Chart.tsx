@@ -1,4 +1,14 @@
-import { useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode, type RefObject } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type CSSProperties,
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+} from 'react';
 import type { Song } from '@rackle/core/show';
 import type { TempoMap } from '@rackle/core/timeline';
 import { useHost } from '../../state/hooks';
@@ -23,13 +33,20 @@ export function Chart({
 }) {
   const { song, map } = useTimeline();
   const layout = useMemo(() => chartLayout(song), [song]);
+  const { from, to, widthPx } = view;
+  const seen = useMemo(() => ({ from, to, widthPx }), [from, to, widthPx]);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
-  const fold = (id: string): void =>
-    setFolded((old) => {
-      const next = new Set(old);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
+  const fold = useCallback(
+    (id: string): void =>
+      setFolded((old) => {
+        const next = new Set(old);
+        if (!next.delete(id)) next.add(id);
+        return next;
+      }),
+    [],
+  );
+  // What is dragged moves by this alone: nothing is drawn anew.
+  const dragged = { '--dragged': `${(hands.draggedBy / map.endTick) * view.widthPx}px` } as CSSProperties;
   const label = `bars 1 to ${song.map.bars} with ${song.cues.length} cue${song.cues.length === 1 ? '' : 's'}`;
   return (
     <div className="border-y border-ink" role="group" aria-label={label}>
@@ -38,8 +55,8 @@ export function Chart({
           <Ruler map={map} bars={song.map.bars} view={view} />
           <Sections song={song} map={map} />
           <TempoLine song={song} />
-          <div data-keys="own" onKeyDown={hands.onKeyDown}>
-            <PatchesLane stretches={layout.stretches} hands={hands} view={view} />
+          <div onKeyDown={hands.onKeyDown} style={dragged}>
+            <PatchesLane stretches={layout.stretches} hands={hands.flags} view={seen} />
             <Band hands={hands} map={map}>
               {layout.lanes.map(({ id, name, flags }) => (
                 <Lane
@@ -48,9 +65,9 @@ export function Chart({
                   name={name}
                   flags={flags}
                   isFolded={folded.has(id)}
-                  onFold={() => fold(id)}
-                  hands={hands}
-                  view={view}
+                  onFold={fold}
+                  hands={hands.flags}
+                  view={seen}
                 />
               ))}
               <div className="h-4" />

@@ -3,9 +3,8 @@ import { rampPoints } from '@rackle/core/timeline';
 import { FlagButton } from './FlagButton';
 import type { Flag } from './chartLayout';
 import { cueWords } from './cueWords';
-import { useTimeline } from './timelineContext';
-import type { CueHands } from './useCueHands';
-import type { ChartView } from './useChartView';
+import { useTimeline, type FlagHands } from './timelineContext';
+import type { SeenOfChart } from './useChartView';
 
 const NOTES_PX = 44;
 const VALUES_PX = 48;
@@ -17,9 +16,9 @@ interface Props {
   name: string;
   flags: readonly Flag[];
   isFolded: boolean;
-  onFold: () => void;
-  hands: CueHands;
-  view: ChartView;
+  onFold: (id: string) => void;
+  hands: FlagHands;
+  view: SeenOfChart;
 }
 
 /** One lane of the chart: cues of one sort, hanging from their beat. */
@@ -29,6 +28,7 @@ export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, hand
   const margin = (view.to - view.from) / 2;
   const [from, to] = [(view.from - margin) * endTick, (view.to + margin) * endTick];
   const inSight = flags.filter(({ atTick, cue }) => atTick <= to && atTick + lengthOf(cue) >= from);
+  const rooms = roomsOf(inSight, endTick);
   const height = isFolded ? 20 : id === 'notes' ? NOTES_PX + 18 : id === 'controllers' ? VALUES_PX + 18 : 46;
   return (
     <div data-lane={id} className="relative border-t border-rule" style={{ height }} role="group" aria-label={name}>
@@ -36,7 +36,7 @@ export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, hand
         type="button"
         aria-expanded={!isFolded}
         className="sticky left-0 z-10 block h-[18px] bg-ground pr-2 pl-1 text-[11px] leading-[18px] text-ink2"
-        onClick={onFold}
+        onClick={() => onFold(id)}
       >
         {isFolded ? '▸' : '▾'} {name}
       </button>
@@ -45,31 +45,29 @@ export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, hand
       {!isFolded &&
         id !== 'notes' &&
         id !== 'controllers' &&
-        inSight.map((flag, i) => (
-          <WordFlag key={flag.key} flag={flag} next={roomTo(inSight, i) ?? endTick} hands={hands} view={view} />
-        ))}
+        inSight.map((flag, i) => <WordFlag key={flag.key} flag={flag} next={rooms[i]} hands={hands} view={view} />)}
     </div>
   );
 });
 
-/** Where the next flag with words of its own hangs: the end of a text has none. */
-const roomTo = (flags: readonly Flag[], at: number): number | undefined =>
-  flags.slice(at + 1).find(({ cue }) => cue.kind !== 'text' || cue.text !== '')?.atTick;
+/** For each flag, where the next one with words of its own hangs: the end of a text has none. */
+function roomsOf(flags: readonly Flag[], endTick: number): number[] {
+  const rooms: number[] = [];
+  let next = endTick;
+  for (let i = flags.length - 1; i >= 0; i--) {
+    rooms[i] = next;
+    const { cue, atTick } = flags[i];
+    if (cue.kind !== 'text' || cue.text !== '') next = atTick;
+  }
+  return rooms;
+}
 
 const lengthOf = (cue: Flag['cue']): number =>
   cue.kind === 'note' ? cue.lengthTicks : cue.kind === 'controller' ? (cue.ramp?.lengthTicks ?? 0) : 0;
 
-/** Where a flag stands now: those that are dragged along with the hand. */
-function useLeft(hands: CueHands): (flag: Flag) => string {
-  const { map } = useTimeline();
-  return ({ atTick, cue, isRepeat }) =>
-    `${((atTick + (!isRepeat && hands.selected.has(cue.id) ? hands.draggedBy : 0)) / map.endTick) * 100}%`;
-}
-
 /** A flag with its words on it, as far as there is room to the next. */
-function WordFlag({ flag, next, hands, view }: { flag: Flag; next: number; hands: CueHands; view: ChartView }) {
+function WordFlag({ flag, next, hands, view }: { flag: Flag; next: number; hands: FlagHands; view: SeenOfChart }) {
   const { names, map } = useTimeline();
-  const left = useLeft(hands);
   const { what, value } = cueWords(flag.cue, names);
   const hasWords = flag.cue.kind !== 'text' || flag.cue.text !== '';
   const px = ((next - flag.atTick) / map.endTick) * view.widthPx;
@@ -78,7 +76,8 @@ function WordFlag({ flag, next, hands, view }: { flag: Flag; next: number; hands
       flag={flag}
       hands={hands}
       className={`absolute top-[18px] h-7 min-w-2.5 truncate border-l-2 border-ink pl-1 leading-7 whitespace-nowrap ${hasWords ? 'bg-ground2' : ''}`}
-      style={{ left: left(flag), maxWidth: Math.max(10, px - 3) }}
+      left={`${(flag.atTick / map.endTick) * 100}%`}
+      maxWidth={Math.max(10, px - 3)}
     >
       {hasWords && px > NARROW_PX && (
         <>
@@ -90,9 +89,8 @@ function WordFlag({ flag, next, hands, view }: { flag: Flag; next: number; hands
 }
 
 /** Notes as a small roll: along the time, by key. */
-function Notes({ flags, hands }: { flags: readonly Flag[]; hands: CueHands }) {
+function Notes({ flags, hands }: { flags: readonly Flag[]; hands: FlagHands }) {
   const { map } = useTimeline();
-  const left = useLeft(hands);
   const keys = flags.map(({ cue }) => (cue.kind === 'note' ? cue.key : 60));
   const [low, high] = [Math.min(...keys), Math.max(...keys)];
   return (
@@ -106,14 +104,10 @@ function Notes({ flags, hands }: { flags: readonly Flag[]; hands: CueHands }) {
             flag={flag}
             hands={hands}
             className="absolute h-1.5 min-w-1.5 bg-ink before:absolute before:inset-x-0 before:-inset-y-2"
-            style={{
-              left: left(flag),
-              width: `${(flag.cue.lengthTicks / map.endTick) * 100}%`,
-              top: 20 + (1 - above) * (NOTES_PX - 10),
-            }}
-          >
-            {null}
-          </FlagButton>
+            left={`${(flag.atTick / map.endTick) * 100}%`}
+            width={`${(flag.cue.lengthTicks / map.endTick) * 100}%`}
+            top={20 + (1 - above) * (NOTES_PX - 10)}
+          />
         );
       })}
     </>
@@ -121,9 +115,8 @@ function Notes({ flags, hands }: { flags: readonly Flag[]; hands: CueHands }) {
 }
 
 /** Controllers: points with their value, ways as drawn lines. */
-function Values({ flags, hands, view }: { flags: readonly Flag[]; hands: CueHands; view: ChartView }) {
+function Values({ flags, hands, view }: { flags: readonly Flag[]; hands: FlagHands; view: SeenOfChart }) {
   const { map } = useTimeline();
-  const left = useLeft(hands);
   const { endTick } = map;
   const yOf = (value: number): number => 18 + (1 - value / 127) * (VALUES_PX - 8) + 4;
   return (
@@ -159,8 +152,10 @@ function Values({ flags, hands, view }: { flags: readonly Flag[]; hands: CueHand
             key={flag.key}
             flag={flag}
             hands={hands}
-            className="mono absolute flex h-5 -translate-y-1/2 items-center gap-1 text-[11px] whitespace-nowrap"
-            style={{ left: left(flag), top: yOf(flag.cue.value), maxWidth: Math.max(10, room - 2) }}
+            className="mono absolute -mt-2.5 flex h-5 items-center gap-1 text-[11px] whitespace-nowrap"
+            left={`${(flag.atTick / endTick) * 100}%`}
+            top={yOf(flag.cue.value)}
+            maxWidth={Math.max(10, room - 2)}
           >
             <span className="size-2 shrink-0 bg-ink" />
             {room > 40 && (

@@ -1,20 +1,20 @@
+import { memo } from 'react';
 import { tapesOf } from '../../state/tapes';
 import { Tape } from '../../ui/Tape';
 import { FlagButton } from './FlagButton';
 import type { Stretch } from './chartLayout';
-import { useTimeline } from './timelineContext';
-import type { CueHands } from './useCueHands';
-import type { ChartView } from './useChartView';
+import { useTimeline, type FlagHands } from './timelineContext';
+import type { SeenOfChart } from './useChartView';
 
 /** The patches as the tape they are, filling the time in which they sound: who plays when. */
-export function PatchesLane({
+export const PatchesLane = memo(function PatchesLane({
   stretches,
   hands,
   view,
 }: {
   stretches: readonly Stretch[];
-  hands: CueHands;
-  view: ChartView;
+  hands: FlagHands;
+  view: SeenOfChart;
 }) {
   const { map } = useTimeline();
   const { endTick } = map;
@@ -29,20 +29,18 @@ export function PatchesLane({
       ))}
     </div>
   );
-}
+});
 
-function StretchTape({ stretch, hands, view }: { stretch: Stretch; hands: CueHands; view: ChartView }) {
+function StretchTape({ stretch, hands, view }: { stretch: Stretch; hands: FlagHands; view: SeenOfChart }) {
   const { song, map, names } = useTimeline();
   const { fromTick, toTick, patchId, blendId, flag } = stretch;
-  const isMoved = flag !== null && !flag.isRepeat && hands.selected.has(flag.cue.id);
-  const from = fromTick + (isMoved ? hands.draggedBy : 0);
   const tapes = tapesOf(song, patchId);
-  const px = ((toTick - from) / map.endTick) * view.widthPx;
+  const px = ((toTick - fromTick) / map.endTick) * view.widthPx;
   const name = names.target(patchId, blendId);
   return (
     <div
       className="absolute inset-y-0"
-      style={{ left: `${(from / map.endTick) * 100}%`, width: `${(Math.max(0, toTick - from) / map.endTick) * 100}%` }}
+      style={{ left: `${(fromTick / map.endTick) * 100}%`, width: `${((toTick - fromTick) / map.endTick) * 100}%` }}
     >
       <div
         aria-hidden
@@ -61,7 +59,7 @@ function StretchTape({ stretch, hands, view }: { stretch: Stretch; hands: CueHan
           flag={flag}
           hands={hands}
           className="absolute inset-y-0 left-0 flex items-start gap-1.5 overflow-hidden border-l-2 border-ink pl-1.5 whitespace-nowrap"
-          style={{ maxWidth: Math.max(10, px - 2) }}
+          maxWidth={Math.max(10, px - 2)}
         >
           <span className="mono pt-1.5 text-xs">{names.number(patchId, blendId)}</span>
           <span className="named text-xl leading-8" dir="auto">

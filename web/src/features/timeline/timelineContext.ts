@@ -1,5 +1,5 @@
-import { createContext, use } from 'react';
-import type { Song } from '@rackle/core/show';
+import { createContext, use, type PointerEvent } from 'react';
+import type { Cue, Song } from '@rackle/core/show';
 import type { TempoMap } from '@rackle/core/timeline';
 import type { CueNames } from './cueWords';
 
@@ -17,6 +17,17 @@ export interface TimelineNow {
   tickNow: () => number;
   /** Brings the table of cues up. */
   showCues: () => void;
+}
+
+/** What flags need of the hands on them: the same object while nothing else is chosen, also while a hand drags. */
+export interface FlagHands {
+  selected: ReadonlySet<string>;
+  /** The cue whose flag the Tab key comes to; arrows lead to the others. */
+  entry: string;
+  onPointerDown(event: PointerEvent<HTMLElement>, cue: Cue): void;
+  onPointerMove(event: PointerEvent<HTMLElement>): void;
+  onPointerUp(event: PointerEvent<HTMLElement>): void;
+  toggle(cue: Cue): void;
 }
 
 /** Set by the page. */

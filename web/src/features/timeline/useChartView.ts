@@ -1,13 +1,17 @@
 import { useCallback, useEffect, useRef, useState, type RefObject, type WheelEvent } from 'react';
 
-/** How the chart is looked at: how wide it is drawn, and what of it is in sight. */
-export interface ChartView {
-  zoom: number;
+/** What of the chart is in sight. */
+export interface SeenOfChart {
   /** Of the whole sheet, in px. */
   widthPx: number;
-  /** What is in sight, as shares of the sheet. */
+  /** Shares of the sheet; they change by eighths of what is in sight, so that scrolling draws little anew. */
   from: number;
   to: number;
+}
+
+/** How the chart is looked at: how wide it is drawn, and what of it is in sight. */
+export interface ChartView extends SeenOfChart {
+  zoom: number;
   /** The playhead is kept in sight while it moves. */
   follows: boolean;
   setZoom(zoom: number): void;
@@ -32,7 +36,12 @@ export function useChartView(): [ChartView, RefObject<HTMLDivElement | null>] {
     if (outer === null) return;
     const look = (): void => {
       const width = Math.max(1, outer.scrollWidth);
-      setSeen({ widthPx: width, from: outer.scrollLeft / width, to: (outer.scrollLeft + outer.clientWidth) / width });
+      const step = Math.max(1, outer.clientWidth / 8);
+      const from = (Math.floor(outer.scrollLeft / step) * step) / width;
+      const to = (Math.ceil((outer.scrollLeft + outer.clientWidth) / step) * step) / width;
+      setSeen((old) =>
+        old.widthPx === width && old.from === from && old.to === to ? old : { widthPx: width, from, to },
+      );
     };
     const kept = anchor.current;
     anchor.current = null;

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { copiedCues, withCues, withMovedCues, withoutCues, type Cue, type CueId } from '@rackle/core/show';
 import { newId } from '../../state/ids';
 import { LANES } from './cueWords';
@@ -31,8 +31,8 @@ export function useChosenCues({ song, map, change, tickNow }: TimelineNow): Chos
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [, setCopies] = useState(0);
   // What is gone is chosen no longer.
-  const cues = song.cues.filter(({ id }) => chosen.has(id));
-  const selected: ReadonlySet<string> = new Set(cues.map(({ id }) => id as string));
+  const cues = useMemo(() => song.cues.filter(({ id }) => chosen.has(id)), [song.cues, chosen]);
+  const selected: ReadonlySet<string> = useMemo(() => new Set(cues.map(({ id }) => id as string)), [cues]);
   const words = (verb: string): string => `${verb} ${cues.length === 1 ? 'a cue' : `${cues.length} cues`}`;
   const idsOf = (of: readonly Cue[]): string[] => of.map(({ id }) => id as string);
   return {

@@ -1,12 +1,15 @@
-import type { KeyboardEvent } from 'react';
+import { useMemo, type KeyboardEvent } from 'react';
 import type { Cue } from '@rackle/core/show';
 import { stepOf, type Snap } from './chartLayout';
-import type { TimelineNow } from './timelineContext';
+import { useLatest } from '../../ui/useLatest';
+import type { FlagHands, TimelineNow } from './timelineContext';
 import { useChosenCues, type ChosenCues } from './useChosenCues';
 import { useCueDrag, type CueDrag } from './useCueDrag';
 
 /** Cues that are chosen, and what hands do with them: drag, move by keys, copy, cut, paste, remove. */
-export interface CueHands extends Omit<ChosenCues, 'within'>, CueDrag {
+export interface CueHands extends Omit<ChosenCues, 'within'>, Pick<CueDrag, 'draggedBy' | 'snap' | 'setSnap'> {
+  /** What flags need: the same object while nothing else is chosen. */
+  flags: FlagHands;
   onKeyDown(event: KeyboardEvent<HTMLElement>): void;
 }
 
@@ -15,16 +18,31 @@ export function useCueHands(now: TimelineNow, widthPx: () => number): CueHands {
   const chosen = useChosenCues(now);
   const drag = useCueDrag(now, chosen, widthPx);
   const { within, ...rest } = chosen;
+  const { selected } = chosen;
+  const onPointerDown = useLatest(drag.onPointerDown);
+  const onPointerMove = useLatest(drag.onPointerMove);
+  const onPointerUp = useLatest(drag.onPointerUp);
+  const toggle = useLatest((cue: Cue) => chosen.toggle(cue, true));
+  const { cues } = now.song;
+  const entry = cues.find(({ id }) => selected.has(id))?.id ?? cues[0]?.id ?? '';
+  const flags = useMemo(
+    () => ({ selected, entry, onPointerDown, onPointerMove, onPointerUp, toggle }),
+    [selected, entry, onPointerDown, onPointerMove, onPointerUp, toggle],
+  );
   return {
     ...rest,
-    ...drag,
+    draggedBy: drag.draggedBy,
+    snap: drag.snap,
+    setSnap: drag.setSnap,
+    flags,
     onKeyDown: (event) => {
       const focused = now.song.cues.find(({ id }) => id === (event.target as Element).getAttribute('data-cue'));
       const isDone =
         event.ctrlKey || event.metaKey
           ? clipboardKey(event.key, chosen)
           : plainKey(event.key, chosen) || (focused !== undefined && flagKey(event, focused));
-      if (!isDone) return;
+      // Escape counts towards a panic wherever it is pressed.
+      if (!isDone || event.key === 'Escape') return;
       event.preventDefault();
       event.stopPropagation();
     },
@@ -35,7 +53,6 @@ export function useCueHands(now: TimelineNow, widthPx: () => number): CueHands {
     const { key } = event;
     if (key === 'ArrowLeft' || key === 'ArrowRight') moveByKey(event, focused);
     else if (key === 'ArrowUp' || key === 'ArrowDown') focusNext(event.currentTarget, event.target, key);
-    else if (key === ' ' || key === 'Enter') chosen.toggle(focused, true);
     else return false;
     return true;
   }
