@@ -125,6 +125,11 @@ export function withJoinedLayers(song: Song, keptId: LayerId, goneId: string): S
       })),
       bindings: rebound(patch.bindings, keptId, goneId),
     })),
+    cues: song.cues.map((cue) =>
+      cue.kind === 'note' && cue.to.kind === 'layer' && cue.to.layerId === goneId
+        ? { ...cue, to: { kind: 'layer', layerId: keptId } }
+        : cue,
+    ),
     bindings: rebound(song.bindings, keptId, goneId),
   };
 }

@@ -4,12 +4,13 @@ import { Navigate, useParams } from 'react-router';
 import { useStore } from 'react-redux';
 import { Tabs } from 'radix-ui';
 import { keyName, parseKeyName } from '@rackle/core/midi';
-import { Cue, withCue, type CueId, type Song } from '@rackle/core/show';
+import { Cue, withCue, type CueId, type SetlistEntry, type Song } from '@rackle/core/show';
 import { formatPosition, parsePosition, tempoMapOf } from '@rackle/core/timeline';
 import { useApp, useEdit, useHost, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import type { RootState } from '../../state/store';
 import { Button } from '../../ui/Button';
+import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { useLatest } from '../../ui/useLatest';
 import { Chart } from './Chart';
@@ -180,6 +181,7 @@ function Heading() {
           onChange={(to) => change('change the bars', { ...song, map: { ...song.map, bars: to } })}
         />{' '}
         · <TempoAndMeter song={song} />
+        <AtEnd />
         <Leader />
       </p>
       <span className="ml-auto flex flex-wrap items-center gap-2">
@@ -199,6 +201,50 @@ function Heading() {
         <CueHere />
       </span>
     </div>
+  );
+}
+
+type SongEntry = Extract<SetlistEntry, { kind: 'song' }>;
+const AT_END: Record<SongEntry['atEnd'], string> = {
+  stop: 'stops',
+  next: 'goes to the next song',
+  playNext: 'plays the next song',
+};
+
+/** What comes where the timeline ends: a matter of tonight's setlist, for the entry that plays or the first of the song. */
+function AtEnd() {
+  const { song, here } = useTimeline();
+  const setlist = useSetlist();
+  const edit = useEdit();
+  const playing = useApp(({ live }) => live.place.entryId);
+  const entries = (setlist?.entries ?? []).flatMap((one) =>
+    one.kind === 'song' && one.songId === song.id ? [one] : [],
+  );
+  const entry = (here ? entries.find(({ id }) => id === playing) : undefined) ?? entries[0];
+  if (!setlist || entry === undefined) return null;
+  return (
+    <>
+      {' '}
+      · at its end it{' '}
+      <Choice
+        label="what comes at the end"
+        value={entry.atEnd}
+        items={Object.entries(AT_END).map(([value, label]) => ({ value, label }))}
+        onChange={(atEnd) =>
+          edit({
+            label: 'change what comes at the end',
+            setlists: [
+              {
+                ...setlist,
+                entries: setlist.entries.map((one) =>
+                  one.id === entry.id ? { ...entry, atEnd: atEnd as SongEntry['atEnd'] } : one,
+                ),
+              },
+            ],
+          })
+        }
+      />
+    </>
   );
 }
 
