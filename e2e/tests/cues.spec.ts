@@ -159,6 +159,19 @@ test('lights and texts are told as the playhead passes; a section is jumped to, 
   await expect(page.getByTestId('stage-section')).toHaveText('Chorus, ');
 });
 
+test('at the end of a song the next one is there, as its setlist says', async ({ page, demo }) => {
+  await open(page, demo);
+  await openSong(page, demo.address, 'third-ferry-home');
+  await page.getByRole('combobox', { name: 'what comes at the end' }).click();
+  await page.getByRole('option', { name: 'goes to the next song' }).click();
+  await expect(page.getByRole('button', { name: 'Undo: change what comes at the end' })).toBeVisible();
+  await standAt(page, '96 : 3');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await expect(page.getByTestId('stage-name')).toHaveText('Dusk');
+  await expect(page.getByTestId('stage')).toContainText('timeline stands');
+});
+
 test('sections are made, named, repeated together and by copies; cues go from song to song', async ({ page, demo }) => {
   await open(page, demo);
   await openSong(page, demo.address, 'kelp-dance');

@@ -12,11 +12,11 @@ const ROW_PX = 40;
 const HEAD_PX = 700;
 
 const COLUMNS: readonly TableColumn<Cue>[] = [
-  { id: 'position', head: 'at (bar : beat + ticks)', width: 'w-44', Cell: PositionCell },
-  { id: 'kind', head: 'kind', width: 'w-24', Cell: KindCell },
+  { id: 'position', head: 'at (bar : beat + ticks)', width: 'w-44 max-[899px]:w-32', Cell: PositionCell },
+  { id: 'kind', head: 'kind', width: 'w-24 max-[899px]:w-20', Cell: KindCell },
   { id: 'what', head: 'what', width: 'w-[26%]', Cell: WhatCell },
   { id: 'value', head: 'value', Cell: ValueCell },
-  { id: 'note', head: 'note', width: 'w-[16%]', Cell: NoteCell },
+  { id: 'note', head: 'note', width: 'w-[16%] max-[899px]:hidden', Cell: NoteCell },
   { id: 'remove', width: 'w-24 text-right', Cell: RemoveCell },
 ];
 const idOf = (cue: Cue): string => cue.id;

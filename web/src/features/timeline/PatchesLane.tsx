@@ -6,6 +6,9 @@ import type { Stretch } from './chartLayout';
 import { useTimeline, type FlagHands } from './timelineContext';
 import type { SeenOfChart } from './useChartView';
 
+/** A stretch narrower than this has no room for an edge and words. */
+const NARROW_PX = 10;
+
 /** The patches as the tape they are, filling the time in which they sound: who plays when. */
 export const PatchesLane = memo(function PatchesLane({
   stretches,
@@ -58,13 +61,18 @@ function StretchTape({ stretch, hands, view }: { stretch: Stretch; hands: FlagHa
         <FlagButton
           flag={flag}
           hands={hands}
-          className="absolute inset-y-0 left-0 flex items-start gap-1.5 overflow-hidden border-l-2 border-ink pl-1.5 whitespace-nowrap"
+          // Where many stand close by, their edges would hide what they are the edges of.
+          className={`absolute inset-y-0 left-0 flex items-start gap-1.5 overflow-hidden whitespace-nowrap ${px > NARROW_PX ? 'border-l-2 border-ink pl-1.5' : 'w-1'}`}
           maxWidth={Math.max(10, px - 2)}
         >
-          <span className="mono pt-1.5 text-xs">{names.number(patchId, blendId)}</span>
-          <span className="named text-xl leading-8" dir="auto">
-            {name}
-          </span>
+          {px > NARROW_PX && (
+            <>
+              <span className="mono pt-1.5 text-xs">{names.number(patchId, blendId)}</span>
+              <span className="named text-xl leading-8" dir="auto">
+                {name}
+              </span>
+            </>
+          )}
         </FlagButton>
       )}
     </div>
