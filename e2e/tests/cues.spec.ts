@@ -145,9 +145,9 @@ test('lights and texts are told as the playhead passes; a section is jumped to, 
   await page.getByRole('button', { name: 'bench' }).click();
   await standAt(page, '14 : 4');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByTestId('timeline-text')).toHaveText('wait for the fiddle pick-up');
   // What counts there has been chased.
   await expect(page.getByRole('region', { name: 'Beacon' })).toContainText('40');
-  await expect(page.getByTestId('timeline-text')).toHaveText('wait for the fiddle pick-up');
   await page.getByRole('button', { name: 'bench' }).click();
   await lower(page, /sections/);
   await page.getByRole('button', { name: 'loop Chorus' }).click();
