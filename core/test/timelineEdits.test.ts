@@ -20,7 +20,16 @@ import {
   type CueId,
   type Section,
 } from '../src/show';
-import { compileTimeline, placedCues, rampPoints, tempoMapOf, TrackKind } from '../src/timeline';
+import {
+  TrackKind,
+  compileTimeline,
+  placedCues,
+  rampPoints,
+  tempoMapOf,
+  withMapAndBars,
+  withMeterOfBar,
+  withUpbeat,
+} from '../src/timeline';
 import { GEAR, layer, part, song } from './build';
 
 let minted = 0;
@@ -220,5 +229,52 @@ describe('a compiled timeline', () => {
     expect(rampPoints({ atTick: 0, value: 0, toValue: 127, lengthTicks: 1, curve: 0 }, map)).toEqual([
       { tick: 1, value: 127 },
     ]);
+  });
+});
+
+describe('a meter or an upbeat that is changed', () => {
+  const written = (): Song =>
+    tune({
+      map: {
+        tempos: [
+          { atTick: 0, bpm: 100 },
+          { atTick: 3840 * 4, bpm: 120 },
+        ],
+        meters: [{ bar: 1, beats: 4, unit: 4 }],
+        bars: 8,
+      },
+      sections: [section('v', 0, 3840 * 4), section('c', 3840 * 4, 3840 * 8)],
+      cues: [cue('a', 0), cue('b', 3840 * 2 + 960), cue('c', 3840 * 4), cue('d', 3840 * 4 + 3000)],
+    });
+  const barsOf = (of: Song): string[] =>
+    of.cues.map(({ atTick }) => {
+      const { bar, beat, tick } = tempoMapOf(of.map).positionAt(atTick);
+      return `${bar}:${beat}+${tick}`;
+    });
+
+  it('leaves everything at its bar where that is asked for: cues, sections and tempos go along', () => {
+    const before = barsOf(written());
+    const made = withMapAndBars(written(), withMeterOfBar(written().map, 2, { beats: 6, unit: 8 }), mint);
+    expect(barsOf(made).map((place) => place.split(':')[0])).toEqual(before.map((place) => place.split(':')[0]));
+    const map = tempoMapOf(made.map);
+    expect(made.sections.map(({ fromTick }) => map.positionAt(fromTick).bar)).toEqual([1, 5]);
+    expect(made.map.tempos.map(({ atTick }) => map.positionAt(atTick).bar)).toEqual([1, 5]);
+    expect(made.map.bars).toBe(8);
+    // What stood behind the end of the shorter bar stands at its last tick.
+    expect(barsOf(made)[3]).toBe('5:6+479');
+    const back = withMapAndBars(made, withMeterOfBar(made.map, 2, null), mint);
+    expect(barsOf(back).slice(0, 3)).toEqual(before.slice(0, 3));
+    expect(Song.safeParse(back).success).toBe(true);
+  });
+
+  it('with an upbeat before it everything stands a beat later and at its bar; or in its time, at another', () => {
+    const withBars = withMapAndBars(written(), { ...written().map, upbeatTicks: 960 }, mint);
+    expect(barsOf(withBars)).toEqual(['0:4+0', ...barsOf(written()).slice(1)]);
+    expect(withBars.cues[2].atTick).toBe(3840 * 4 + 960);
+    const inTime = { ...written(), map: withUpbeat(written().map, 960) };
+    expect(inTime.cues.map(({ atTick }) => atTick)).toEqual(written().cues.map(({ atTick }) => atTick));
+    expect(barsOf(inTime)[2]).toBe('4:4+0');
+    expect(tempoMapOf(inTime.map).endTick).toBeGreaterThanOrEqual(tempoMapOf(written().map).endTick);
+    expect(tempoMapOf(withUpbeat(inTime.map, 0)).positionAt(3840 * 4).bar).toBe(5);
   });
 });

@@ -86,3 +86,31 @@ test('a tempo does not take the place of another one unasked', async ({ page, de
   await expect(last).toHaveValue('72 : 1');
   await expect(page.getByRole('textbox', { name: /^tempo from/ })).toHaveCount(3);
 });
+
+test('a meter and an upbeat may leave every cue at its bar; what is too long to be an upbeat is not taken', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/timeline/third-ferry-home');
+  await expect(page.getByRole('button', { name: '1 : 1: recall Quay' })).toBeVisible();
+  const before = await placesOfRecalls(page);
+  await lower(page, /tempo/);
+  await page.getByRole('combobox', { name: 'what a change of the meter keeps' }).click();
+  await page.getByRole('option', { name: 'its bar' }).click();
+  const meter = page.getByRole('textbox', { name: 'meter from bar 1' });
+  await meter.fill('3/4');
+  await meter.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'bars' })).toHaveValue('96 bars');
+  await expect(page.getByRole('main')).toContainText('3/4 ·');
+  expect(await placesOfRecalls(page)).toEqual(before);
+  const upbeat = page.getByRole('textbox', { name: 'upbeat' });
+  await upbeat.fill('3');
+  await upbeat.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('shorter than a bar');
+  await upbeat.fill('1');
+  await upbeat.press('Enter');
+  await expect(upbeat).toHaveValue('1 beat');
+  await expect.poll(() => placesOfRecalls(page)).toEqual(['0 : 3', ...before.slice(1)]);
+  await page.getByRole('button', { name: 'Undo: change the upbeat' }).click();
+  await expect.poll(() => placesOfRecalls(page)).toEqual(before);
+});

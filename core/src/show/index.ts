@@ -199,6 +199,7 @@ export {
   sectionAt,
   withSection,
   withSectionCues,
+  withSections,
   withoutSection,
 } from './edits/sectionEdits';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';

@@ -1,7 +1,8 @@
 export { TICKS_PER_QUARTER, ticksPerBar, ticksPerBeat } from '../show';
 export { formatPosition, parsePosition, type Position } from './position';
 export { TempoMap, tempoMapOf } from './tempoMap';
-export { withMeterAt, withTempoAt, withoutMeterAt, withoutTempoAt } from './mapEdits';
+export { withMeterAt, withTempoAt, withUpbeat, withoutMeterAt, withoutTempoAt } from './mapEdits';
+export { withMapAndBars, withMeterOfBar } from './keepBars';
 export { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
 export { rampPoints, rampShape, type Ramp } from './ramp';
 export { compileTimeline, type TrackTargets } from './compileTimeline';

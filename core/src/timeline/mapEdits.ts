@@ -26,6 +26,10 @@ export const withoutMeterAt = (map: SongMap, bar: number): SongMap =>
     meterTicks(map).filter((_, i) => i === 0 || map.meters[i].bar !== bar),
   );
 
+/** With an upbeat of so many ticks (0: none). Ticks stay: bars begin elsewhere, and get other numbers. */
+export const withUpbeat = (map: SongMap, upbeatTicks: number): SongMap =>
+  metered({ ...map, upbeatTicks }, meterTicks(map), tempoMapOf(map).endTick);
+
 interface MeterTick extends Meter {
   tick: number;
 }
@@ -35,7 +39,7 @@ const meterTicks = (map: SongMap): MeterTick[] =>
   map.meters.map(({ bar, beats, unit }) => ({ tick: tempoMapOf(map).barTick(bar), beats, unit }));
 
 /** The map with these meters: the bar before each ends early where it has to; it is no shorter than before. */
-function metered(map: SongMap, changes: readonly MeterTick[]): SongMap {
+function metered(map: SongMap, changes: readonly MeterTick[], endTick = tempoMapOf(map).endTick): SongMap {
   const [first, ...rest] = [...changes].sort((a, b) => a.tick - b.tick);
   const upbeatTicks = map.upbeatTicks % ticksPerBar(first);
   const meters: MeterEntry[] = [{ bar: 1, beats: first.beats, unit: first.unit, early: 0 }];
@@ -47,6 +51,6 @@ function metered(map: SongMap, changes: readonly MeterTick[]): SongMap {
     at = tick;
   }
   const last = meters[meters.length - 1];
-  const left = Math.ceil((tempoMapOf(map).endTick - at) / ticksPerBar(last));
+  const left = Math.ceil((endTick - at) / ticksPerBar(last));
   return { ...map, meters, upbeatTicks, bars: last.bar - 1 + Math.max(1, left) };
 }

@@ -24,7 +24,7 @@ export function withSection(song: Song, section: Section, mint: () => CueId): So
       : other,
   );
   const added = { ...section, toTick: Math.min(section.toTick, next?.fromTick ?? Infinity) };
-  return settled(song, inOrder([...cut, added]), mint);
+  return withSections(song, inOrder([...cut, added]), mint);
 }
 
 /** Changes one section; null where its new ends would lie over another one's, or it would end before it begins. */
@@ -35,7 +35,7 @@ export function changeSection(
   mint: () => CueId,
 ): Song | null {
   const sections = inOrder(song.sections.map((section) => (section.id === id ? change(section) : section)));
-  const next = settled(song, sections, mint);
+  const next = withSections(song, sections, mint);
   return faultOfSections(next.sections) === null ? next : null;
 }
 
@@ -71,8 +71,11 @@ export function madeIndependent(song: Song, id: string, mint: () => CueId): Song
   );
 }
 
-/** What repeats a section that is of another length now goes its own way, with copies of what it had. */
-function settled(song: Song, sections: readonly Section[], mint: () => CueId): Song {
+/**
+ * The song with these sections: what repeats one that is of another length now goes its own way, with copies of what it
+ * had.
+ */
+export function withSections(song: Song, sections: readonly Section[], mint: () => CueId): Song {
   const lengthOf = (id: string | null): number => {
     const of = sections.find((section) => section.id === id);
     return of ? of.toTick - of.fromTick : -1;

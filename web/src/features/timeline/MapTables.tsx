@@ -2,12 +2,26 @@ import {
   FASTEST_BPM,
   Meter,
   SLOWEST_BPM,
+  ticksPerBar,
+  ticksPerBeat,
+  type CueId,
   type MeterEntry,
   type Song,
   type SongMap,
   type TempoEntry,
 } from '@rackle/core/show';
-import { tempoMapOf, withMeterAt, withTempoAt, withoutMeterAt, withoutTempoAt } from '@rackle/core/timeline';
+import {
+  tempoMapOf,
+  withMapAndBars,
+  withMeterAt,
+  withMeterOfBar,
+  withTempoAt,
+  withUpbeat,
+  withoutMeterAt,
+  withoutTempoAt,
+} from '@rackle/core/timeline';
+import { useState } from 'react';
+import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
@@ -30,8 +44,20 @@ const SCROLLS = 'max-h-40 overflow-y-auto';
 /** Where tempo and meter change, in a sentence each, and another change where the playhead stands. */
 export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
   const map = tempoMapOf(song.map);
+  const [keeps, setKeeps] = useState<'time' | 'bars'>('time');
   const change = (label: string, next: SongMap, mergeKey?: string): void =>
     onChange(label, { ...song, map: next }, mergeKey);
+  /** What follows a meter keeps its place in time, or its bar. */
+  const changeMeter = (label: string, at: number, meter: Meter | null): void => {
+    if (keeps === 'bars') return onChange(label, withMapAndBars(song, withMeterOfBar(song.map, at, meter), mint));
+    change(label, meter === null ? withoutMeterAt(song.map, at) : withMeterAt(song.map, at, meter));
+  };
+  const changeUpbeat = (upbeatTicks: number): void => {
+    if (keeps === 'bars') onChange('change the upbeat', withMapAndBars(song, { ...song.map, upbeatTicks }, mint));
+    else change('change the upbeat', withUpbeat(song.map, upbeatTicks));
+  };
+  const [first] = song.map.meters;
+  const beatTicks = ticksPerBeat(first);
   const { bar } = map.positionAt(tick);
   const addTempo = (): void => {
     madeNow(`tempo ${tick}`);
@@ -39,7 +65,7 @@ export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
   };
   const addMeter = (): void => {
     madeNow(`meter ${bar}`);
-    change('change the meter from here', withMeterAt(song.map, bar, map.meterOf(bar)));
+    changeMeter('change the meter from here', bar, map.meterOf(bar));
   };
   const hasTempo = song.map.tempos.some(({ atTick }) => atTick === tick);
   const hasMeter = bar < 1 || song.map.meters.some((meter) => meter.bar === bar);
@@ -73,9 +99,36 @@ export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
         </h2>
         <ul className={song.map.meters.length > FEW ? SCROLLS : undefined}>
           {song.map.meters.map((meter) => (
-            <MeterRow key={meter.bar} meter={meter} map={song.map} onChange={change} />
+            <MeterRow key={meter.bar} meter={meter} onChange={changeMeter} />
           ))}
         </ul>
+        <p className="flex min-h-9 items-center gap-1.5">
+          upbeat{' '}
+          <NumberField
+            label="upbeat"
+            value={song.map.upbeatTicks}
+            min={0}
+            max={ticksPerBar(first) - 1}
+            step={beatTicks}
+            show={(ticks) => beatsInWords(ticks / beatTicks)}
+            read={(text) => readBeats(text, beatTicks)}
+            form="a number of beats, shorter than a bar"
+            className="mono"
+            onChange={changeUpbeat}
+          />
+        </p>
+        <p className="text-ink2">
+          what is there keeps{' '}
+          <Choice
+            label="what a change of the meter keeps"
+            value={keeps}
+            items={[
+              { value: 'time', label: 'its place in time' },
+              { value: 'bars', label: 'its bar' },
+            ]}
+            onChange={setKeeps}
+          />
+        </p>
       </div>
     </section>
   );
@@ -162,6 +215,18 @@ function TempoRow({
   );
 }
 
+const mint = (): CueId => newId<CueId>('cue');
+
+const beatsInWords = (beats: number): string =>
+  beats === 0 ? 'none' : beats === 1 ? '1 beat' : `${Math.round(beats * 1000) / 1000} beats`;
+
+/** Reads `1`, `1.5 beats`, `none`. */
+function readBeats(text: string, beatTicks: number): number | null {
+  if (/^\s*(none|–|-)?\s*$/i.test(text)) return 0;
+  const match = /^\s*(\d+(?:[.,]\d+)?)\s*(?:beats?)?\s*$/.exec(text);
+  return match ? Math.round(Number(match[1].replace(',', '.')) * beatTicks) : null;
+}
+
 /** Reads `6/8`. */
 function readMeter(text: string): Meter | null {
   const match = /^\s*(\d{1,3})\s*\/\s*(\d{1,2})\s*$/.exec(text);
@@ -169,7 +234,13 @@ function readMeter(text: string): Meter | null {
   return read?.success ? read.data : null;
 }
 
-function MeterRow({ meter, map, onChange }: { meter: MeterEntry; map: SongMap; onChange: ChangeMap }) {
+function MeterRow({
+  meter,
+  onChange,
+}: {
+  meter: MeterEntry;
+  onChange: (label: string, bar: number, meter: Meter | null) => void;
+}) {
   const { bar, beats, unit, early } = meter;
   const ref = useNewRow(`meter ${bar}`);
   return (
@@ -180,7 +251,7 @@ function MeterRow({ meter, map, onChange }: { meter: MeterEntry; map: SongMap; o
         value={`${beats}/${unit}`}
         className="mono"
         check={(text) => (readMeter(text) ? null : 'beats / note, as 6/8; the note is 1, 2, 4, 8, 16, 32 or 64')}
-        onChange={(text) => onChange('change the meter', withMeterAt(map, bar, readMeter(text)!))}
+        onChange={(text) => onChange('change the meter', bar, readMeter(text)!)}
       />
       {early > 0 && (
         <span className="text-[13px] text-ink2">
@@ -188,7 +259,7 @@ function MeterRow({ meter, map, onChange }: { meter: MeterEntry; map: SongMap; o
         </span>
       )}
       {bar > 1 && (
-        <Button look="plain" className="ml-auto" onClick={() => onChange('remove a meter', withoutMeterAt(map, bar))}>
+        <Button look="plain" className="ml-auto" onClick={() => onChange('remove a meter', bar, null)}>
           remove
         </Button>
       )}
