@@ -313,6 +313,20 @@ describe('Pilot Cutter', () => {
     expect(calls.slice(-numbers.length + 1)).toEqual(numbers.slice(1));
     expect(bench.state().pilot.playing).toBe(false);
   });
+
+  it('with its calls switched off only its clock leads', () => {
+    const show = Show.parse(demo);
+    const song = show.songs.find((candidate) => candidate.cues.length > 1)!;
+    const entry = show.setlists[0].entries.find((one) => one.kind === 'song' && one.songId === song.id)!;
+    bench.know(playedFrom(show));
+    bench.do({ kind: 'song', device: 'Pilot Cutter', entryId: entry.id });
+    bench.do({ kind: 'calls', device: 'Pilot Cutter', on: false });
+    bench.do({ kind: 'play', device: 'Pilot Cutter' });
+    clock.pass(60_000 * 10);
+    expect(sent.some(({ bytes }) => bytes[0] === 0xc0)).toBe(false);
+    expect(sent.filter(({ bytes }) => bytes[0] === 0xf8).length).toBeGreaterThan(1000);
+    expect(bench.state().pilot).toMatchObject({ sendsClock: true, sendsCalls: false });
+  });
 });
 
 describe('what devices keep when they are switched off', () => {

@@ -40,7 +40,8 @@ export type BenchGesture =
   | { device: 'Clack 2'; kind: 'latching'; on: boolean }
   | { device: 'Pilot Cutter'; kind: 'song'; entryId: string }
   | { device: 'Pilot Cutter'; kind: 'play' | 'stop' | 'toStart' }
-  | { device: 'Pilot Cutter'; kind: 'clock'; on: boolean }
+  /** Whether it sends its clock, and its calls for patches. */
+  | { device: 'Pilot Cutter'; kind: 'clock' | 'calls'; on: boolean }
   /** The simulated audio input plays its loop, or is silent. */
   | { device: 'Quay mic'; kind: 'loop'; on: boolean }
   | { device: BenchDevice; kind: 'plug'; plugged: boolean };
@@ -60,7 +61,14 @@ export interface BenchState {
     heard: string[];
   };
   beacon: { fields: boolean[]; brightness: number; heard: string[] };
-  pilot: { entryId: string | null; playing: boolean; bar: number; beat: number; sendsClock: boolean };
+  pilot: {
+    entryId: string | null;
+    playing: boolean;
+    bar: number;
+    beat: number;
+    sendsClock: boolean;
+    sendsCalls: boolean;
+  };
   quayMic: { loops: boolean };
   unplugged: string[];
 }

@@ -58,6 +58,14 @@ export function Elsewhere({ bench, send, programsFrom }: Props) {
             />{' '}
             clock
           </label>
+          <label className="flex shrink-0 items-center gap-1 text-xs text-ink2">
+            <input
+              type="checkbox"
+              checked={pilot.sendsCalls}
+              onChange={(event) => send({ device: 'Pilot Cutter', kind: 'calls', on: event.target.checked })}
+            />{' '}
+            calls
+          </label>
         </div>
       </Device>
       <Device

@@ -171,6 +171,9 @@ export class Bench {
       case 'clock':
         this.pilot.sendsClock = gesture.on;
         return;
+      case 'calls':
+        this.pilot.sendsCalls = gesture.on;
+        return;
       case 'loop':
         this.loops = gesture.on;
     }
@@ -203,7 +206,6 @@ export class Bench {
   }
 
   state(): BenchState {
-    const { bar, beat } = this.pilot.position;
     return {
       treadle: {
         page: this.treadle.page,
@@ -223,7 +225,7 @@ export class Bench {
         brightness: this.beacon.brightness,
         heard: [...this.beacon.heard.lines],
       },
-      pilot: { entryId: this.pilot.entryId, playing: this.pilot.playing, bar, beat, sendsClock: this.pilot.sendsClock },
+      pilot: this.pilot.state(),
       quayMic: { loops: this.loops },
       unplugged: [...this.unplugged],
     };

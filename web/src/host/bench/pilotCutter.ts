@@ -1,5 +1,6 @@
 import type { Setlist, Song } from '@rackle/core/show';
-import { TICKS_PER_QUARTER, tempoMapOf } from '@rackle/core/timeline';
+import { TICKS_PER_QUARTER, placedCues, tempoMapOf } from '@rackle/core/timeline';
+import type { BenchState } from '../../protocol';
 import type { SimulatedInput } from './simulatedInput';
 
 interface Call {
@@ -13,15 +14,16 @@ const TICKS_PER_PULSE = TICKS_PER_QUARTER / 24;
 const TICKS_PER_SIXTEENTH = 240;
 
 /**
- * A track player elsewhere, with a script of its own: it plays a song of the setlist by its own clock, sends the song's
- * program changes
- * at their bars, and (when it is told to) MIDI clock with start, stop, continue and song position.
+ * A track player elsewhere, with a script of its own: it plays a song of the setlist by its own clock, and (when it is
+ * told to) sends the song's program changes at their bars, and MIDI clock with start, stop, continue and song position.
  */
 export class PilotCutter {
   song: Song | null = null;
   entryId: string | null = null;
   playing = false;
   sendsClock = true;
+  /** Whether it calls for patches; without it only its clock leads. */
+  sendsCalls = true;
   private startedMs = 0;
   /** Where it stands or started, in ms of the song. */
   private fromMs = 0;
@@ -41,12 +43,12 @@ export class PilotCutter {
     this.entryId = entryId;
     this.song = song;
     const map = tempoMapOf(song.map);
-    const found = song.cues.flatMap((cue): Call[] => {
-      if (cue.kind !== 'recall' || cue.off) return [];
+    const found = placedCues(song).flatMap(({ cue, atTick }): Call[] => {
+      if (cue.kind !== 'recall') return [];
       const line = setlist.programs.find(
         ({ target }) => target.songId === song.id && target.patchId === cue.patchId && target.blendId === cue.blendId,
       );
-      return line ? [{ atMs: map.msAt(cue.atTick), msb: line.msb, lsb: line.lsb, program: line.program }] : [];
+      return line ? [{ atMs: map.msAt(atTick), msb: line.msb, lsb: line.lsb, program: line.program }] : [];
     });
     // A song without cues is called up by its first patch.
     const first = setlist.programs.find(({ target }) => target.songId === song.id);
@@ -65,6 +67,13 @@ export class PilotCutter {
     if (this.song === null) return { bar: 1, beat: 1 };
     const map = tempoMapOf(this.song.map);
     return map.positionAt(Math.floor(map.tickAt(this.atMs)));
+  }
+
+  /** As the bench shows it. */
+  state(): BenchState['pilot'] {
+    const { entryId, playing, sendsClock, sendsCalls } = this;
+    const { bar, beat } = this.position;
+    return { entryId, playing, bar, beat, sendsClock, sendsCalls };
   }
 
   play(): void {
@@ -127,6 +136,7 @@ export class PilotCutter {
   }
 
   private call(call: Call): void {
+    if (!this.sendsCalls) return;
     this.port.emit(0xb0, 0, call.msb);
     this.port.emit(0xb0, 32, call.lsb);
     this.port.emit(0xc0, call.program, 0);
