@@ -53,7 +53,7 @@ describe('another player’s clock', () => {
         fc.integer({ min: 40, max: 240 }),
         fc.infiniteStream(fc.double({ min: -2, max: 2, noNaN: true })),
         (bpm, noise) => {
-          const { rig, send, until, passed } = led();
+          const { rig, send, until, passed } = led(20, 3);
           const everyMs = 60_000 / bpm / 24;
           // It runs before it starts, as most do.
           for (let i = -100; i < 0; i++) send(CLOCK, 10_000 + i * everyMs + noise.next().value!);
@@ -176,5 +176,19 @@ describe('another player’s clock', () => {
     const before = rig.sent.length;
     send(CLOCK, 120);
     expect(rig.sent.slice(before).map(({ data1, data2 }) => [data1, data2])).toEqual([[20, 120]]);
+  });
+
+  it('gives the tempo while it comes: what is tapped meanwhile is refused, and counts when it is gone', () => {
+    const { rig, send } = led();
+    send(START, 0);
+    const tap = (atMs: number): void => rig.feed({ type: 'perform', action: 'tapTempo' }, atMs);
+    for (let i = 0; i <= 100; i++) {
+      send(CLOCK, 10 + i * 25);
+      if (i === 60 || i === 72 || i === 84) tap(11 + i * 25);
+    }
+    expect(rig.engine.tempoBpm).toBeCloseTo(100, 0);
+    expect(rig.records.some((record) => record.type === 'warning' && record.code === 'clock-from-outside')).toBe(true);
+    for (const atMs of [5000, 5300, 5600]) tap(atMs);
+    expect(rig.engine.tempoBpm).toBeCloseTo(200, 0);
   });
 });

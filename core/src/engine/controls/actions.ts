@@ -220,8 +220,14 @@ export class Actions implements ActionTaker {
   }
 
   private tap(): void {
-    const bpm = this.taps.tap(this.state.nowMs);
-    if (bpm > 0) this.transport.setTempo(bpm);
+    const { state, transport } = this;
+    const { show, nowMs } = state;
+    const bpm = this.taps.tap(nowMs);
+    if (bpm <= 0) return;
+    // Another player's clock gives the tempo for as long as it comes.
+    if (show !== null && show.clockInput >= 0 && transport.clock.isHeard(nowMs))
+      return state.warn('clock-from-outside', state.portName(show.clockInput));
+    transport.setTempo(bpm);
   }
 
   /** Stage transposition in semitones, −24 to 24: for notes that are struck from here on. */

@@ -156,6 +156,11 @@ export class OutsideClock {
     return this.everyMs > 0 && nowMs - this.lastMs >= Math.max(LOST_MS, LOST_PULSES * this.everyMs);
   }
 
+  /** Whether it comes, and has a tempo. */
+  isHeard(nowMs: number): boolean {
+    return this.everyMs > 0 && !this.isLost(nowMs);
+  }
+
   /**
    * When a tick comes by the line. Without one it comes with its pulse: `Infinity`. @hotpath
    * @param bridgeTicks so far behind the last pulse the line still counts
