@@ -191,4 +191,18 @@ describe('another player’s clock', () => {
     for (const atMs of [5000, 5300, 5600]) tap(atMs);
     expect(rig.engine.tempoBpm).toBeCloseTo(200, 0);
   });
+
+  it('between two pulses an edit plays nothing again that the line has passed', () => {
+    const { rig, send, until, passed } = led();
+    send(START, 0);
+    for (let i = 0; i <= 48; i++) {
+      until(10 + i * 20);
+      send(CLOCK, 10 + i * 20);
+    }
+    until(10 + 48 * 20 + 15);
+    rig.edit('Tin', (s) => ({ ...s, cues: s.cues.slice(0, -200) }), 10 + 48 * 20 + 16);
+    until(10 + 48 * 20 + 19);
+    passed().forEach(({ tick }, i) => expect(tick).toBe(i * 20));
+    expect(passed().at(-1)!.tick).toBeGreaterThan(48 * 40);
+  });
 });

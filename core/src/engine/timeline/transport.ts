@@ -193,8 +193,8 @@ export class Transport {
       if (this.own.map !== null) this.takeMapTempo(tick);
       return;
     }
-    if (!this.outside) this.sender.stop();
-    if (!this.outside) this.sender.start(this.own.startTick);
+    this.sender.stop();
+    this.sender.start(tick);
     this.player.endNotes();
     this.startTrack();
   }
@@ -444,6 +444,7 @@ export class Transport {
   }
 
   private presentTick(): number {
-    return this.outside ? this.clock.pulseTick : this.own.exactTickAt(this.state.nowMs) + 1e-6;
+    const { nowMs } = this.state;
+    return this.outside ? this.clock.tickAt(nowMs, this.bridgeTicks) : this.own.exactTickAt(nowMs) + 1e-6;
   }
 }
