@@ -57,6 +57,18 @@ test('two thousand cues in the chart', async ({ page, demo, browser }) => {
     await page.mouse.up();
     await settled(page);
   });
+  await page.keyboard.press('Control+a');
+  const other = (await page.getByRole('button', { name: /: lights Beacon Light 1003$/ }).boundingBox())!;
+  await page.mouse.move(other.x + 1, other.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(other.x + 10, other.y + 10);
+  await settled(page);
+  await measure('all of them are dragged, 30 moves', async () => {
+    for (let move = 1; move <= 30; move++) await page.mouse.move(other.x + 10 + 4 * (move % 3), other.y + 10);
+    await settled(page);
+  });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'wider' }).click();
   await settled(page);
   await measure('a sixteenth in sight, scrolled by 30 steps', async () => {

@@ -4,7 +4,6 @@ import {
   useMemo,
   useRef,
   useState,
-  type CSSProperties,
   type PointerEvent,
   type ReactNode,
   type RefObject,
@@ -17,7 +16,7 @@ import { MapLines } from './MapLines';
 import { PatchesLane } from './PatchesLane';
 import { Playhead } from './Playhead';
 import { chartLayout } from './chartLayout';
-import { useTimeline } from './timelineContext';
+import { ChartContext, useTimeline } from './timelineContext';
 import type { CueHands } from './useCueHands';
 import type { ChartView } from './useChartView';
 
@@ -31,7 +30,8 @@ export function Chart({
   view: ChartView;
   box: RefObject<HTMLDivElement | null>;
 }) {
-  const { song, map } = useTimeline();
+  const { song, map, names, showTick } = useTimeline();
+  const chartNow = useMemo(() => ({ map, names, showTick }), [map, names, showTick]);
   const layout = useMemo(() => chartLayout(song), [song]);
   const { from, to, widthPx } = view;
   const seen = useMemo(() => ({ from, to, widthPx }), [from, to, widthPx]);
@@ -45,8 +45,6 @@ export function Chart({
       }),
     [],
   );
-  // What is dragged moves by this alone: nothing is drawn anew.
-  const dragged = { '--dragged': `${(hands.draggedBy / map.endTick) * view.widthPx}px` } as CSSProperties;
   const label = `bars 1 to ${song.map.bars} with ${song.cues.length} cue${song.cues.length === 1 ? '' : 's'}`;
   return (
     <div className="border-y border-ink" role="group" aria-label={label}>
@@ -55,24 +53,27 @@ export function Chart({
           <Ruler map={map} bars={song.map.bars} view={view} />
           <Sections song={song} map={map} />
           <TempoLine song={song} />
-          <div onKeyDown={hands.onKeyDown} style={dragged}>
-            <PatchesLane stretches={layout.stretches} hands={hands.flags} view={seen} />
-            <Band hands={hands} map={map}>
-              {layout.lanes.map(({ id, name, flags }) => (
-                <Lane
-                  key={id}
-                  id={id}
-                  name={name}
-                  flags={flags}
-                  isFolded={folded.has(id)}
-                  onFold={fold}
-                  hands={hands.flags}
-                  view={seen}
-                />
-              ))}
-              <div className="h-4" />
-            </Band>
-          </div>
+          <ChartContext value={chartNow}>
+            <div onKeyDown={hands.onKeyDown}>
+              <PatchesLane stretches={layout.stretches} chosen={hands.chosen} hands={hands.flags} view={seen} />
+              <Band hands={hands} map={map}>
+                {layout.lanes.map(({ id, name, flags }) => (
+                  <Lane
+                    key={id}
+                    id={id}
+                    name={name}
+                    flags={flags}
+                    isFolded={folded.has(id)}
+                    onFold={fold}
+                    chosen={hands.chosen}
+                    hands={hands.flags}
+                    view={seen}
+                  />
+                ))}
+                <div className="h-4" />
+              </Band>
+            </div>
+          </ChartContext>
           <Playhead view={view} />
         </div>
       </div>

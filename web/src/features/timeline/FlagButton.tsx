@@ -1,11 +1,33 @@
-import { memo, type CSSProperties, type ReactNode } from 'react';
+import { type CSSProperties, type ReactNode } from 'react';
 import { cueSentence } from './cueWords';
 import type { Flag } from './chartLayout';
-import { useTimeline, type FlagHands } from './timelineContext';
+import { useChartNow, type ChosenFlags, type FlagHands } from './timelineContext';
+
+/** What each flag is drawn from; the same as long as nothing of it changes. */
+export interface FlagProps extends Omit<Flag, 'key'> {
+  isChosen: boolean;
+  /** The Tab key comes to it. */
+  isEntry: boolean;
+  hands: FlagHands;
+}
+
+/** What a flag is drawn from. */
+export const flagProps = ({ cue, atTick, isRepeat }: Flag, chosen: ChosenFlags, hands: FlagHands): FlagProps => ({
+  cue,
+  atTick,
+  isRepeat,
+  isChosen: chosen.selected.has(cue.id),
+  isEntry: !isRepeat && cue.id === chosen.entry,
+  hands,
+});
 
 /** A cue as it hangs in the chart: to be chosen, dragged, moved by keys. What is chosen goes along with the hand. */
-export const FlagButton = memo(function FlagButton({
-  flag,
+export function FlagButton({
+  cue,
+  atTick,
+  isRepeat,
+  isChosen,
+  isEntry,
   hands,
   className,
   left,
@@ -13,9 +35,7 @@ export const FlagButton = memo(function FlagButton({
   width,
   maxWidth,
   children,
-}: {
-  flag: Flag;
-  hands: FlagHands;
+}: FlagProps & {
   className: string;
   left?: string;
   top?: number;
@@ -23,9 +43,7 @@ export const FlagButton = memo(function FlagButton({
   maxWidth?: number;
   children?: ReactNode;
 }) {
-  const { names, showTick } = useTimeline();
-  const { cue, atTick, isRepeat } = flag;
-  const isChosen = hands.selected.has(cue.id);
+  const { names, showTick } = useChartNow();
   const words = cueSentence(cue, showTick(atTick), names);
   const style: CSSProperties = { left, top, width, maxWidth };
   return (
@@ -34,9 +52,10 @@ export const FlagButton = memo(function FlagButton({
       data-cue={cue.id}
       data-tick={atTick}
       aria-pressed={isChosen}
+      data-repeated={isRepeat || undefined}
       title={words}
-      tabIndex={!isRepeat && cue.id === hands.entry ? 0 : -1}
-      className={`touch-none text-left ${isChosen ? 'z-10 outline outline-2 outline-offset-1 outline-ink' : ''} ${isChosen && !isRepeat ? 'translate-x-(--dragged)' : ''} ${cue.off ? 'opacity-40' : ''} ${isRepeat ? 'opacity-70' : 'cursor-grab'} ${className}`}
+      tabIndex={isEntry ? 0 : -1}
+      className={`touch-none text-left ${isChosen ? 'z-10 outline outline-2 outline-offset-1 outline-ink' : ''} ${cue.off ? 'opacity-40' : ''} ${isRepeat ? 'opacity-70' : 'cursor-grab'} ${className}`}
       style={style}
       onPointerDown={(event) => (isRepeat ? event.stopPropagation() : hands.onPointerDown(event, cue))}
       onPointerMove={hands.onPointerMove}
@@ -52,4 +71,4 @@ export const FlagButton = memo(function FlagButton({
       </span>
     </button>
   );
-});
+}

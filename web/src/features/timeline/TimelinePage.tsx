@@ -94,7 +94,7 @@ function Timeline({ song }: { song: Song }) {
   const showCues = useCallback(() => setPart('cues'), []);
   const now = useTimelineNow(song, showCues);
   const [view, box] = useChartView();
-  const hands = useCueHands(now, () => view.widthPx);
+  const hands = useCueHands(now, box);
   return (
     <TimelineContext value={now}>
       <div className="px-4 pb-6">

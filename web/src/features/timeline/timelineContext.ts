@@ -19,11 +19,18 @@ export interface TimelineNow {
   showCues: () => void;
 }
 
-/** What flags need of the hands on them: the same object while nothing else is chosen, also while a hand drags. */
-export interface FlagHands {
+/** What flags say, and where they hang: the same object through edits of cues, so that only what changed is drawn. */
+export type ChartNow = Pick<TimelineNow, 'map' | 'names' | 'showTick'>;
+
+/** Which flags are chosen. */
+export interface ChosenFlags {
   selected: ReadonlySet<string>;
   /** The cue whose flag the Tab key comes to; arrows lead to the others. */
   entry: string;
+}
+
+/** What hands do with flags: always the same object. */
+export interface FlagHands {
   onPointerDown(event: PointerEvent<HTMLElement>, cue: Cue): void;
   onPointerMove(event: PointerEvent<HTMLElement>): void;
   onPointerUp(event: PointerEvent<HTMLElement>): void;
@@ -32,10 +39,19 @@ export interface FlagHands {
 
 /** Set by the page. */
 export const TimelineContext = createContext<TimelineNow | null>(null);
+/** Set by the chart. */
+export const ChartContext = createContext<ChartNow | null>(null);
 
 /** @throws Error outside of the timeline page */
 export function useTimeline(): TimelineNow {
   const now = use(TimelineContext);
   if (now === null) throw new Error('there is no timeline here');
+  return now;
+}
+
+/** @throws Error outside of the chart */
+export function useChartNow(): ChartNow {
+  const now = use(ChartContext);
+  if (now === null) throw new Error('there is no chart here');
   return now;
 }

@@ -1,22 +1,23 @@
-import { useMemo, type KeyboardEvent } from 'react';
+import { useMemo, type KeyboardEvent, type RefObject } from 'react';
 import type { Cue } from '@rackle/core/show';
 import { stepOf, type Snap } from './chartLayout';
 import { useLatest } from '../../ui/useLatest';
-import type { FlagHands, TimelineNow } from './timelineContext';
+import type { ChosenFlags, FlagHands, TimelineNow } from './timelineContext';
 import { useChosenCues, type ChosenCues } from './useChosenCues';
 import { useCueDrag, type CueDrag } from './useCueDrag';
 
 /** Cues that are chosen, and what hands do with them: drag, move by keys, copy, cut, paste, remove. */
-export interface CueHands extends Omit<ChosenCues, 'within'>, Pick<CueDrag, 'draggedBy' | 'snap' | 'setSnap'> {
-  /** What flags need: the same object while nothing else is chosen. */
+export interface CueHands extends Omit<ChosenCues, 'within'>, Pick<CueDrag, 'snap' | 'setSnap'> {
+  /** The same object while nothing else is chosen. */
+  chosen: ChosenFlags;
   flags: FlagHands;
   onKeyDown(event: KeyboardEvent<HTMLElement>): void;
 }
 
-/** @param widthPx of the whole chart */
-export function useCueHands(now: TimelineNow, widthPx: () => number): CueHands {
+/** @param chart the box that scrolls the whole sheet */
+export function useCueHands(now: TimelineNow, chart: RefObject<HTMLElement | null>): CueHands {
   const chosen = useChosenCues(now);
-  const drag = useCueDrag(now, chosen, widthPx);
+  const drag = useCueDrag(now, chosen, chart);
   const { within, ...rest } = chosen;
   const { selected } = chosen;
   const onPointerDown = useLatest(drag.onPointerDown);
@@ -25,15 +26,16 @@ export function useCueHands(now: TimelineNow, widthPx: () => number): CueHands {
   const toggle = useLatest((cue: Cue) => chosen.toggle(cue, true));
   const { cues } = now.song;
   const entry = cues.find(({ id }) => selected.has(id))?.id ?? cues[0]?.id ?? '';
+  const chosenFlags = useMemo(() => ({ selected, entry }), [selected, entry]);
   const flags = useMemo(
-    () => ({ selected, entry, onPointerDown, onPointerMove, onPointerUp, toggle }),
-    [selected, entry, onPointerDown, onPointerMove, onPointerUp, toggle],
+    () => ({ onPointerDown, onPointerMove, onPointerUp, toggle }),
+    [onPointerDown, onPointerMove, onPointerUp, toggle],
   );
   return {
     ...rest,
-    draggedBy: drag.draggedBy,
     snap: drag.snap,
     setSnap: drag.setSnap,
+    chosen: chosenFlags,
     flags,
     onKeyDown: (event) => {
       const focused = now.song.cues.find(({ id }) => id === (event.target as Element).getAttribute('data-cue'));
