@@ -143,7 +143,7 @@ describe('a Standard MIDI File', () => {
   it('of another kind is refused in words', () => {
     const codes = [
       bytesOf('RIFF'),
-      header(2, 1, [0, 96]),
+      header(3, 1, [0, 96]),
       file(header(1, 1, [0, 0]), track()),
       file(header(0, 1, [0, 96]), track(0, 0x40)),
     ].map((bytes) => {

@@ -42,14 +42,22 @@ export {
   type ShowFileErrorCode,
 } from './showFile';
 export {
+  TEXT_CODES,
+  decodedText,
   readSmf,
+  textCodeOf,
+  ticksPerSecond,
   writeSmf,
+  type Division,
   type SmfError,
   type SmfErrorCode,
   type SmfFile,
   type SmfMessage,
+  type SmfMeta,
   type SmfTrack,
+  type TextCode,
   type WriteMessage,
+  type WriteMeta,
   type WriteTrack,
 } from './smf';
 export { checkBank, checkBankHead, type BankContents, type BankError, type BankErrorCode } from './soundfont';

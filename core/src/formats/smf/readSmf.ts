@@ -1,8 +1,10 @@
 import { parseMidi, type MidiData, type MidiEvent } from 'midi-file';
 import { CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL, WHEEL_CENTRE } from '../../midi/status';
 import { fail, ok, type Result } from '../../result';
-import { checkSmfStructure, type SmfError } from './structure';
-import { tickToMs, type TempoChange } from './tickToMs';
+import { readMeta, type SmfMeta } from './meta';
+import { checkSmfStructure, type SmfError, type SmfStructure } from './structure';
+import { decodedText } from './text';
+import { tickToMs, type Division, type TempoChange } from './tickToMs';
 
 /** One message of a track: channel messages and single system messages as bytes, system exclusive as its own kind. */
 export type SmfMessage =
@@ -15,31 +17,42 @@ export interface SmfTrack {
   name: string | null;
   /** Device name (FF 09), or null. */
   device: string | null;
+  /** Port number (FF 21), or null. */
+  port: number | null;
   messages: SmfMessage[];
+  /** From which message on (by its number) device name or port number are others. */
+  turns: { from: number; device: string | null; port: number | null }[];
+  metas: SmfMeta[];
+  endTick: number;
   endMs: number;
 }
 
 /** A Standard MIDI File, read whole. */
 export interface SmfFile {
-  format: 0 | 1;
+  /** 2: its tracks are patterns; their times are those of one after the other. */
+  format: 0 | 1 | 2;
+  division: Division;
   tracks: SmfTrack[];
   endMs: number;
+  /** What is not as the standard has it, and was read all the same. */
+  words: string[];
 }
 
-const META_DEVICE_NAME = 0x09;
 const HOUR_MS = 3_600_000;
 const LONGEST_MS = 24 * HOUR_MS;
+const END_OF_SYSEX = 0xf7;
 
 /**
- * Reads a Standard MIDI File of format 0 or 1, with any division and tempo map, into messages with their times in ms.
- * A file that is cut off anywhere is refused, never read in part. Real-time bytes in F7 escapes are read.
+ * Reads a Standard MIDI File of format 0, 1 or 2, with any division and tempo map, into messages with their times in ms.
+ * A file that is cut off anywhere is refused, never read in part. Real-time bytes in F7 escapes are read; system
+ * exclusive in packets is joined.
  */
 export function readSmf(bytes: Uint8Array): Result<SmfFile, SmfError> {
   const structure = checkSmfStructure(bytes);
   if (!structure.ok) return structure;
   let data: MidiData;
   try {
-    data = parseMidi(withoutForeignChunks(bytes));
+    data = parseMidi(tracksAlone(bytes, structure.value));
   } catch (cause) {
     return fail({
       code: 'corrupt',
@@ -54,74 +67,158 @@ export function readSmf(bytes: Uint8Array): Result<SmfFile, SmfError> {
       message: `track ${unsound + 1} has an event with values that no MIDI message has`,
       offsetBytes: 0,
     });
-  const toMs = tickToMs(data.header, tempoChanges(data));
-  const tracks = data.tracks.map((events) => readTrack(events, toMs));
-  const endMs = tracks.reduce((last, track) => Math.max(last, track.endMs), 0);
+  return readTracks(data, structure.value);
+}
+
+function readTracks(data: MidiData, { format, words }: SmfStructure): Result<SmfFile, SmfError> {
+  const division = divisionOf(data);
+  const changes = data.tracks.map(tempoChanges);
+  const together = tickToMs(division, changes.flat());
+  const tracks: SmfTrack[] = [];
+  let endMs = 0;
+  data.tracks.forEach((events, i) => {
+    // Patterns have tempos of their own, and come one after the other.
+    const fromMs = format === 2 ? endMs : 0;
+    const own = format === 2 ? tickToMs(division, changes[i]) : together;
+    const track = new TrackReader((tick) => fromMs + own(tick)).read(events);
+    tracks.push(track);
+    endMs = Math.max(endMs, track.endMs);
+  });
   if (endMs > LONGEST_MS)
     return fail({
       code: 'too-large',
       message: `it lasts ${Math.round(endMs / HOUR_MS)} hours; at most 24 are read`,
       offsetBytes: 0,
     });
-  return ok({ format: structure.value.format, tracks, endMs });
+  const patterns = format === 2 ? ['it is of format 2: its tracks are patterns, taken one after the other'] : [];
+  return ok({ format, division, tracks, endMs, words: [...words, ...patterns] });
 }
 
-/** `parseMidi` knows only track chunks; others are to be passed over. */
-function withoutForeignChunks(bytes: Uint8Array): number[] {
-  const kept: number[] = [];
-  const take = (from: number, to: number): void => {
-    for (let i = from; i < to; i++) kept.push(bytes[i]);
-  };
-  const length = (at: number): number =>
-    bytes[at + 4] * 2 ** 24 + (bytes[at + 5] << 16) + (bytes[at + 6] << 8) + bytes[at + 7];
-  for (let at = 0; at + 8 <= bytes.length; at += 8 + length(at)) {
-    const isTrack = bytes[at] === 0x4d && bytes[at + 1] === 0x54 && (bytes[at + 2] === 0x72 || bytes[at + 2] === 0x68);
-    if (isTrack) take(at, Math.min(bytes.length, at + 8 + length(at)));
+const divisionOf = ({ header }: MidiData): Division =>
+  header.framesPerSecond === undefined
+    ? { kind: 'quarters', ticksPerQuarter: header.ticksPerBeat ?? 480 }
+    : { kind: 'frames', framesPerSecond: header.framesPerSecond, ticksPerFrame: header.ticksPerFrame ?? 1 };
+
+/** The header, and the tracks up to their ends: `parseMidi` knows nothing else. */
+function tracksAlone(bytes: Uint8Array, { tracks }: SmfStructure): Uint8Array {
+  const length = tracks.reduce((sum, { from, to }) => sum + 8 + to - from, 14);
+  const kept = new Uint8Array(length);
+  const view = new DataView(kept.buffer);
+  kept.set(bytes.subarray(0, 14));
+  view.setUint32(4, 6);
+  let at = 14;
+  for (const { from, to } of tracks) {
+    kept.set([0x4d, 0x54, 0x72, 0x6b], at);
+    view.setUint32(at + 4, to - from);
+    kept.set(bytes.subarray(from, to), at + 8);
+    at += 8 + to - from;
   }
   return kept;
 }
 
 function isSound(event: MidiEvent): boolean {
-  for (const value of Object.values(event) as unknown[]) {
-    if (typeof value === 'number' && !Number.isInteger(value)) return false;
-    if (Array.isArray(value) && !value.every((byte) => Number.isInteger(byte))) return false;
-  }
-  const [, data1, data2] = channelBytes(event) ?? [0, 0, 0];
-  return data1 >= 0 && data1 <= 127 && data2 >= 0 && data2 <= 127;
+  const bytes = channelBytes(event);
+  return (
+    bytes === null || bytes.every((byte, i) => Number.isInteger(byte) && byte >= 0 && byte <= (i === 0 ? 255 : 127))
+  );
 }
 
-function tempoChanges(data: MidiData): TempoChange[] {
+function tempoChanges(track: readonly MidiEvent[]): TempoChange[] {
   const changes: TempoChange[] = [];
-  for (const track of data.tracks) {
-    let tick = 0;
-    for (const event of track) {
-      tick += event.deltaTime;
-      if (event.type === 'setTempo') changes.push({ tick, usPerQuarter: event.microsecondsPerBeat });
-    }
+  let tick = 0;
+  for (const event of track) {
+    tick += event.deltaTime;
+    if (event.type === 'setTempo') changes.push({ tick, usPerQuarter: event.microsecondsPerBeat });
   }
-  return changes.sort((a, b) => a.tick - b.tick);
+  return changes;
 }
 
-function readTrack(events: readonly MidiEvent[], toMs: (tick: number) => number): SmfTrack {
-  const track: SmfTrack = { name: null, device: null, messages: [], endMs: 0 };
-  let tick = 0;
-  for (const event of events) {
-    tick += event.deltaTime;
-    const at = { atTick: tick, atMs: toMs(tick) };
-    const bytes = channelBytes(event);
-    if (bytes) track.messages.push({ kind: 'message', ...at, status: bytes[0], data1: bytes[1], data2: bytes[2] });
-    else if (event.type === 'trackName') track.name ??= fromUtf8(event.text);
-    else if (event.type === 'unknownMeta' && event.metatypeByte === META_DEVICE_NAME)
-      track.device ??= fromUtf8(String.fromCharCode(...Array.from(event.data).slice(0, 256)));
-    else if (event.type === 'sysEx')
-      track.messages.push({ kind: 'sysex', ...at, bytes: Uint8Array.from(event.data).filter((byte) => byte < 0x80) });
-    else if (event.type === 'endSysEx') {
-      for (const status of Array.from(event.data))
-        if (status >= 0xf8) track.messages.push({ kind: 'message', ...at, status, data1: 0, data2: 0 });
+class TrackReader {
+  private readonly track: SmfTrack = {
+    name: null,
+    device: null,
+    port: null,
+    messages: [],
+    turns: [],
+    metas: [],
+    endTick: 0,
+    endMs: 0,
+  };
+  private tick = 0;
+  private at = { atTick: 0, atMs: 0 };
+  /** System exclusive whose end has not come yet. */
+  private open: { atTick: number; atMs: number; bytes: number[] } | null = null;
+
+  constructor(private readonly toMs: (tick: number) => number) {}
+
+  read(events: readonly MidiEvent[]): SmfTrack {
+    const { track } = this;
+    for (const event of events) {
+      this.tick += event.deltaTime;
+      if (event.deltaTime > 0 || this.tick === 0) this.at = { atTick: this.tick, atMs: this.toMs(this.tick) };
+      this.take(event);
     }
-    track.endMs = at.atMs;
+    this.closeSysex();
+    track.endTick = this.tick;
+    track.endMs = this.toMs(this.tick);
+    return track;
   }
-  return track;
+
+  private take(event: MidiEvent): void {
+    const { messages } = this.track;
+    const bytes = channelBytes(event);
+    if (bytes) messages.push({ kind: 'message', ...this.at, status: bytes[0], data1: bytes[1], data2: bytes[2] });
+    else if (event.type === 'sysEx') this.sysex(event.data);
+    else if (event.type === 'endSysEx') this.escape(event.data);
+    else this.meta(event);
+  }
+
+  private meta(event: MidiEvent): void {
+    const { track } = this;
+    const meta = readMeta(event, this.tick);
+    if (meta === null) return;
+    if (meta.kind === 'text' && meta.type === 3) track.name ??= decodedText(meta.bytes);
+    else if (meta.kind === 'device') this.turn(decodedText(meta.bytes), track.turns.at(-1)?.port ?? track.port);
+    else if (meta.kind === 'port') this.turn(track.turns.at(-1)?.device ?? track.device, meta.port);
+    else track.metas.push(meta);
+  }
+
+  /** From here on messages go elsewhere. */
+  private turn(device: string | null, port: number | null): void {
+    const { track } = this;
+    if (track.messages.length === 0) Object.assign(track, { device, port });
+    else track.turns.push({ from: track.messages.length, device, port });
+  }
+
+  private sysex(data: ArrayLike<number>): void {
+    this.closeSysex();
+    this.open = { ...this.at, bytes: Array.from(data) };
+    if (data.length > 0 && data[data.length - 1] === END_OF_SYSEX) this.closeSysex();
+  }
+
+  /** F7: more of what is open, or bytes as they are. */
+  private escape(data: ArrayLike<number>): void {
+    const bytes = Array.from(data);
+    if (this.open !== null) {
+      this.open.bytes.push(...bytes);
+      if (bytes.at(-1) === END_OF_SYSEX) this.closeSysex();
+      return;
+    }
+    for (const status of bytes)
+      if (status >= 0xf8) this.track.messages.push({ kind: 'message', ...this.at, status, data1: 0, data2: 0 });
+  }
+
+  private closeSysex(): void {
+    if (this.open === null) return;
+    const { atTick, atMs, bytes } = this.open;
+    this.open = null;
+    this.track.messages.push({
+      kind: 'sysex',
+      atTick,
+      atMs,
+      bytes: Uint8Array.from(bytes.filter((byte) => byte < 0x80)),
+    });
+  }
 }
 
 function channelBytes(event: MidiEvent): [number, number, number] | null {
@@ -142,16 +239,5 @@ function channelBytes(event: MidiEvent): [number, number, number] | null {
       return [WHEEL | event.channel, (event.value + WHEEL_CENTRE) & 127, (event.value + WHEEL_CENTRE) >> 7];
     default:
       return null;
-  }
-}
-
-/** Text events are bytes; most programs write UTF-8, older ones Latin-1. */
-function fromUtf8(text: string): string {
-  try {
-    return decodeURIComponent(
-      Array.from(text, (letter) => `%${letter.charCodeAt(0).toString(16).padStart(2, '0')}`).join(''),
-    );
-  } catch {
-    return text;
   }
 }

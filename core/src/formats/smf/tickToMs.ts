@@ -4,22 +4,27 @@ export interface TempoChange {
   usPerQuarter: number;
 }
 
+/** What a tick is: a share of a quarter note, or of a frame (SMPTE). */
+export type Division =
+  { kind: 'quarters'; ticksPerQuarter: number } | { kind: 'frames'; framesPerSecond: number; ticksPerFrame: number };
+
 const DEFAULT_US_PER_QUARTER = 500_000;
 
+/** Ticks a second of an SMPTE division; 29 is 30 drop-frame, 30 000 ÷ 1001. */
+export const ticksPerSecond = ({ framesPerSecond, ticksPerFrame }: Extract<Division, { kind: 'frames' }>): number =>
+  (framesPerSecond === 29 ? 30_000 / 1001 : framesPerSecond) * ticksPerFrame;
+
 /**
- * Time in ms of a tick, from the division of the header and all tempo changes in order of tick.
- * With an SMPTE division ticks are time already and tempo does not count.
+ * Time in ms of a tick, from the division of the header and all tempo changes, of one tick the last that is given.
+ * With an SMPTE division ticks are time already and tempo does not count; a tempo of 0 is none.
  */
-export function tickToMs(
-  header: { ticksPerBeat?: number; framesPerSecond?: number; ticksPerFrame?: number },
-  changes: readonly TempoChange[],
-): (tick: number) => number {
-  if (header.framesPerSecond !== undefined) {
-    const framesPerSecond = header.framesPerSecond === 29 ? 30_000 / 1001 : header.framesPerSecond;
-    const perSecond = framesPerSecond * (header.ticksPerFrame ?? 1);
+export function tickToMs(division: Division, given: readonly TempoChange[]): (tick: number) => number {
+  if (division.kind === 'frames') {
+    const perSecond = ticksPerSecond(division);
     return (tick) => (tick * 1000) / perSecond;
   }
-  const ticksPerQuarter = header.ticksPerBeat ?? 480;
+  const { ticksPerQuarter } = division;
+  const changes = given.filter(({ usPerQuarter }) => usPerQuarter > 0).sort((a, b) => a.tick - b.tick);
   const starts: { tick: number; us: number; usPerQuarter: number }[] = [
     { tick: 0, us: 0, usPerQuarter: DEFAULT_US_PER_QUARTER },
   ];

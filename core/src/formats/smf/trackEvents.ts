@@ -9,18 +9,20 @@ const ESCAPE = 0xf7;
 /**
  * Walks the events of one track without making anything of them: each must lie whole within the track. (Standard MIDI
  * Files 1.0, MTrk events; data bytes by the tables of MIDI 1.0.)
- * @returns how many there are and how many ticks they take, or the first fault
+ * @returns how many there are, how many of them run on over a meta or system exclusive event, where they end; or the
+ * first fault
  */
 export function countEvents(
   bytes: Uint8Array,
   from: number,
   end: number,
   most: number,
-): { events: number; ticks: number } | SmfError {
+): { events: number; runningOver: number; hasEnd: boolean; to: number } | SmfError {
   let at = from;
   let running = 0;
   let events = 0;
-  let ticks = 0;
+  let isOver = false;
+  let runningOver = 0;
   const corrupt = (message: string): SmfError => ({ code: 'corrupt', message, offsetBytes: at });
   /** A variable-length quantity of at most four bytes; −1: there is none. */
   const quantity = (): number => {
@@ -35,11 +37,12 @@ export function countEvents(
   while (at < end) {
     const delta = quantity();
     if (delta < 0 || at >= end) return corrupt('the time of an event cannot be read');
-    ticks += delta;
     if (++events > most) return { code: 'too-large', message: `there are more than ${most} events`, offsetBytes: at };
     let status = bytes[at];
-    if (status < 0x80) status = running;
-    else at++;
+    if (status < 0x80) {
+      status = running;
+      if (isOver) runningOver++;
+    } else at++;
     if (status === META || status === SYSEX || status === ESCAPE) {
       const isEnd = status === META && bytes[at] === 0x2f;
       if (status === META) at++;
@@ -47,12 +50,14 @@ export function countEvents(
       if (length < 0 || at + length > end) return corrupt('an event says that it is longer than its track');
       if (status === META && length > LONGEST_TEXT) return corrupt(`an event holds ${length} bytes of text`);
       at += length;
-      if (isEnd) return { events, ticks };
+      isOver = true;
+      if (isEnd) return { events, runningOver, hasEnd: true, to: at };
     } else if (status >= 0x80 && status < 0xf0) {
       running = status;
+      isOver = false;
       at += (status & 0xe0) === 0xc0 ? 1 : 2;
       if (at > end) return corrupt('an event is cut off by the end of its track');
     } else return corrupt('a byte stands where an event should begin');
   }
-  return { events, ticks };
+  return { events, runningOver, hasEnd: false, to: at };
 }
