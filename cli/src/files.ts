@@ -5,7 +5,8 @@ import { UsageError } from './arguments';
 
 const MAX_FILE_BYTES = 64 * 1024 * 1024;
 
-function readBytes(path: string): Buffer {
+/** @throws UsageError when there is no such file, or it is too large. */
+export function readBytes(path: string): Buffer {
   try {
     const { size } = statSync(path);
     if (size > MAX_FILE_BYTES)

@@ -4,10 +4,13 @@ import { checkCommand } from './checkCommand';
 import { dryRunCommand } from './dryRunCommand';
 import { figuresCommand } from './figures';
 import { makeDemoCommand } from './makeDemoCommand';
+import { exportMidiCommand, importMidiCommand } from './midiCommands';
 
 const COMMANDS: Record<string, (words: readonly string[]) => number> = {
   'dry-run': dryRunCommand,
   check: checkCommand,
+  'import-midi': importMidiCommand,
+  'export-midi': exportMidiCommand,
   figures: figuresCommand,
   'make-demo': makeDemoCommand,
   schema: () => {

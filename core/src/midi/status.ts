@@ -1,5 +1,7 @@
 /** Status nibbles of MIDI 1.0 channel messages, and the controllers that the engine treats by name. */
 export const NOTE_OFF = 0x80;
+/** The velocity of a note-off that says none. */
+export const RELEASE_UNSAID = 64;
 /** Status without its channel; a velocity of 0 is a note-off. */
 export const NOTE_ON = 0x90;
 /** Pressure of one key (polyphonic). */

@@ -16,6 +16,7 @@ export {
   numberText,
   programText,
   readNumber,
+  recallOfNumber,
   sameTarget,
   targetKey,
   targetsInOrder,

@@ -39,6 +39,18 @@ export function targetsInOrder(setlist: Setlist, songs: ReadonlyMap<string, Song
   return targets;
 }
 
+/** The patch or blend of a song that an address recalls by a setlist's numbers; null: none of that song. */
+export function recallOfNumber(
+  setlist: Pick<Setlist, 'programs'> | null,
+  songId: string,
+  address: Pick<ProgramLine, 'msb' | 'lsb' | 'program'>,
+): { patchId: string; blendId: string | null } | null {
+  const target = setlist?.programs.find((line) => addressNumber(line) === addressNumber(address))?.target;
+  return target?.songId === songId && target.patchId !== null
+    ? { patchId: target.patchId, blendId: target.blendId }
+    : null;
+}
+
 /** Groups of lines that the same program change would reach. */
 export function programConflicts(programs: readonly ProgramLine[]): ProgramLine[][] {
   const byAddress = new Map<number, ProgramLine[]>();

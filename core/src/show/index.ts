@@ -45,6 +45,7 @@ export {
 } from './model/gearList';
 export {
   BlendId,
+  BackingPartId,
   CueId,
   EditId,
   EffectId,
@@ -137,6 +138,9 @@ export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, with
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
 export { CUE_KINDS, ControllerRamp, Cue, MessageBytes, NoteTarget, type CueKind } from './model/cue';
 export { Section } from './model/section';
+export { Name } from './model/values';
+export { BackingPart, Lyric } from './model/backing';
+export { backingEvents, eventsByTick, packedEvents, withBackingTicks, type BackingEvent } from './edits/backingEdits';
 export { Blend, Patch, Song } from './model/song';
 export {
   FASTEST_BPM,

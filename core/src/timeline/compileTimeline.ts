@@ -1,9 +1,19 @@
+import { midi } from '../midi';
 import { assertNever } from '../result';
-import type { Cue, NoteTarget, Song } from '../show';
+import {
+  backingEvents,
+  eventsByTick,
+  type BackingEvent,
+  type BackingPart,
+  type Cue,
+  type NoteTarget,
+  type Song,
+} from '../show';
 import { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
 import { rampPoints } from './ramp';
 import { tempoMapOf } from './tempoMap';
 import {
+  AddressHow,
   TrackKind,
   type Track,
   type TrackMessage,
@@ -15,6 +25,14 @@ import {
 /** Slots of values behind the 128 controllers. */
 const PRESSURE_SLOT = 128;
 const WHEEL_SLOT = 129;
+
+/** Where notes go; a layer by its number, −1: none, a port. */
+export interface NoteLane {
+  lane: number;
+  layer: number;
+  shift: number;
+  follows: boolean;
+}
 
 /** What cues name, as whoever plays the track knows it; null or −1: it is not there. */
 export interface TrackTargets<A> {
@@ -28,10 +46,10 @@ export interface TrackTargets<A> {
   destinationOf(port: string): number;
   /** `channel` from 1. */
   laneOf(port: string, channel: number): number;
-  layerOf(layerId: string): { lane: number; layer: number; shift: number; follows: boolean } | null;
+  layerOf(layerId: string): NoteLane | null;
   allowsSysex(port: string): boolean;
   /** A cue does nothing, and why. */
-  leaveOut(cue: Cue, reason: string): void;
+  leaveOut(cue: Cue | BackingPart, reason: string): void;
 }
 
 interface Event {
@@ -55,13 +73,20 @@ function withSelected(old: ParameterNumber | undefined, controller: number, valu
   return controller % 2 === 1 ? { ...now, msb: value } : { ...now, lsb: value };
 }
 
+/** What of a song its timeline is made of. */
+export type TimelineOfSong = Pick<Song, 'cues' | 'sections' | 'map' | 'backing'>;
+
+/** More messages of backing parts than these, repeated ones counted, are left out. */
+export const MOST_BACKING_EVENTS = 200_000;
+
 /** One sorted track of what a song's timeline does. */
-export function compileTimeline<A>(song: Pick<Song, 'cues' | 'sections' | 'map'>, targets: TrackTargets<A>): Track<A> {
+export function compileTimeline<A>(song: TimelineOfSong, targets: TrackTargets<A>): Track<A> {
   const compile = new TrackCompile(targets, tempoMapOf(song.map));
   const placed = placedCues(song);
   if (placed.length === MOST_PLACED_CUES)
     targets.leaveOut(placed[MOST_PLACED_CUES - 1].cue, `what comes behind ${MOST_PLACED_CUES} cues is left out`);
   for (const cue of placed) compile.add(cue);
+  for (const part of song.backing) if (!part.off) compile.part(part, eventsByTick(backingEvents(part), song.sections));
   return compile.track();
 }
 
@@ -80,6 +105,7 @@ class TrackCompile<A> {
   private readonly recalled: (Int32Array | undefined)[] = [];
   private readonly texts: string[] = [];
   private readonly factors: number[] = [];
+  private backingCount = 0;
 
   constructor(
     private readonly targets: TrackTargets<A>,
@@ -95,15 +121,10 @@ class TrackCompile<A> {
       case 'preset': {
         const found = targets.presetOf(cue.instrumentId, cue.presetId, cue.channel);
         if (found === null) return targets.leaveOut(cue, 'its preset is not there');
-        return this.address(atTick, found.lane, found.address, 1);
+        return this.address(atTick, found.lane, found.address, AddressHow.ifOther);
       }
       case 'program':
-        return this.address(
-          atTick,
-          targets.laneOf(cue.port, cue.channel),
-          targets.addressOf(cue.msb ?? -1, cue.lsb ?? -1, cue.program),
-          0,
-        );
+        return this.program(cue, atTick);
       case 'controller':
         return this.controller(cue, atTick);
       case 'note':
@@ -144,8 +165,62 @@ class TrackCompile<A> {
     return known >= 0 ? known : this.addressLanes.push(lane) - 1;
   }
 
-  private address(atTick: number, lane: number, address: A, ifOther: 0 | 1): void {
-    this.push(atTick, TrackKind.address, this.addressLane(lane), this.addresses.push(address) - 1, ifOther);
+  private address(atTick: number, lane: number, address: A, how: number): void {
+    this.push(atTick, TrackKind.address, this.addressLane(lane), this.addresses.push(address) - 1, how);
+  }
+
+  /** Bank bytes that go ahead are sent where they stand, and again with the program wherever they have not been. */
+  private program(cue: Extract<Cue, { kind: 'program' }>, atTick: number): void {
+    const { msb, lsb, msbAhead, lsbAhead } = cue;
+    const lane = this.targets.laneOf(cue.port, cue.channel);
+    if (msb !== null && msbAhead) this.bankByte(atTick - msbAhead, lane, midi.CC_BANK_MSB, msb);
+    if (lsb !== null && lsbAhead) this.bankByte(atTick - lsbAhead, lane, midi.CC_BANK_LSB, lsb);
+    const how = (msbAhead === 0 ? 0 : AddressHow.msbIsSent) | (lsbAhead === 0 ? 0 : AddressHow.lsbIsSent);
+    this.address(atTick, lane, this.targets.addressOf(msb ?? -1, lsb ?? -1, cue.program), how);
+  }
+
+  private bankByte(atTick: number, lane: number, data1: number, data2: number): void {
+    const message = { destination: -1, lane, status: midi.CONTROLLER, data1, data2, bytes: null, isState: false };
+    if (atTick >= 0) this.raw(atTick, message);
+  }
+
+  /** A backing part, with its events where they run. */
+  part(part: BackingPart, events: readonly BackingEvent[]): void {
+    const target = this.targetOf(part.to);
+    if (target === null) return this.targets.leaveOut(part, 'the layer that it plays is not there');
+    const inside = events.filter(({ atTick }) => atTick < this.endTick);
+    const room = Math.max(0, MOST_BACKING_EVENTS - this.backingCount);
+    if (inside.length > room)
+      this.targets.leaveOut(part, `what comes behind ${MOST_BACKING_EVENTS} events of backing parts is left out`);
+    this.backingCount += Math.min(room, inside.length);
+    const bank = { msb: -1, lsb: -1 };
+    inside.slice(0, room).forEach((event, i) => {
+      if (event.kind === 'note') return this.noteAt(event, event.endTick, `${part.id} ${i}`, event.key, target);
+      this.partMessage(event, target.lane, part.to.kind === 'port', bank);
+    });
+  }
+
+  /** A layer has its own sound: only a port is told of programs and banks. */
+  private partMessage(
+    { atTick, status, data1, data2 }: Extract<BackingEvent, { kind: 'message' }>,
+    lane: number,
+    toPort: boolean,
+    bank: { msb: number; lsb: number },
+  ): void {
+    const isBank = status === midi.CONTROLLER && (data1 === midi.CC_BANK_MSB || data1 === midi.CC_BANK_LSB);
+    if ((isBank || status === midi.PROGRAM) && !toPort) return;
+    if (isBank) {
+      bank[data1 === midi.CC_BANK_MSB ? 'msb' : 'lsb'] = data2;
+      return this.bankByte(atTick, lane, data1, data2);
+    }
+    if (status === midi.PROGRAM) {
+      const how = AddressHow.msbIsSent | AddressHow.lsbIsSent;
+      return this.address(atTick, lane, this.targets.addressOf(bank.msb, bank.lsb, data1), how);
+    }
+    if (status === midi.CONTROLLER && data1 < 120) return void this.value(atTick, lane, data1, data2);
+    if (status === midi.PRESSURE) return void this.value(atTick, lane, PRESSURE_SLOT, data1);
+    if (status === midi.WHEEL) return void this.value(atTick, lane, WHEEL_SLOT, data1 | (data2 << 7));
+    this.raw(atTick, { destination: -1, lane, status, data1, data2, bytes: null, isState: false });
   }
 
   private touch(lane: number, slot: number): number {
@@ -178,7 +253,7 @@ class TrackCompile<A> {
     this.ramps.set(touch, values);
   }
 
-  private targetOf(to: NoteTarget): { lane: number; layer: number; shift: number; follows: boolean } | null {
+  private targetOf(to: NoteTarget): NoteLane | null {
     return to.kind === 'layer'
       ? this.targets.layerOf(to.layerId)
       : { lane: this.targets.laneOf(to.port, to.channel), layer: -1, shift: 0, follows: false };
@@ -187,13 +262,21 @@ class TrackCompile<A> {
   private note(cue: Extract<Cue, { kind: 'note' }>, atTick: number, key: string): void {
     const target = this.targetOf(cue.to);
     if (target === null) return this.targets.leaveOut(cue, 'the layer that it plays is not there');
-    const { lane, layer, shift, follows } = target;
-    const { velocity, releaseVelocity, lengthTicks } = cue;
+    this.noteAt({ ...cue, atTick }, atTick + cue.lengthTicks, key, cue.key, target);
+  }
+
+  private noteAt(
+    { atTick, velocity, releaseVelocity }: { atTick: number; velocity: number; releaseVelocity: number },
+    endTick: number,
+    key: string,
+    noteKey: number,
+    { lane, layer, shift, follows }: NoteLane,
+  ): void {
     const note = this.notes.length;
-    this.notes.push({ key, lane, layer, noteKey: cue.key + shift, follows, velocity, releaseVelocity });
+    this.notes.push({ key, lane, layer, noteKey: noteKey + shift, follows, velocity, releaseVelocity });
     this.push(atTick, TrackKind.note, note);
-    const endTick = Math.min(this.endTick, atTick + lengthTicks);
-    this.events.push({ tick: endTick, phase: 0, kind: TrackKind.noteEnd, a: note, b: 0, c: 0 });
+    const tick = Math.min(this.endTick, endTick);
+    this.events.push({ tick, phase: 0, kind: TrackKind.noteEnd, a: note, b: 0, c: 0 });
   }
 
   private message(cue: Extract<Cue, { kind: 'message' | 'lights' }>, atTick: number): void {

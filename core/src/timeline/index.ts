@@ -5,8 +5,15 @@ export { withMeterAt, withTempoAt, withUpbeat, withoutMeterAt, withoutTempoAt } 
 export { withMapAndBars, withMeterOfBar } from './keepBars';
 export { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
 export { rampPoints, rampShape, type Ramp } from './ramp';
-export { compileTimeline, type TrackTargets } from './compileTimeline';
 export {
+  MOST_BACKING_EVENTS,
+  compileTimeline,
+  type NoteLane,
+  type TimelineOfSong,
+  type TrackTargets,
+} from './compileTimeline';
+export {
+  AddressHow,
   TrackKind,
   type Track,
   type TrackMessage,

@@ -1,5 +1,6 @@
 import {
   ticksPerBar,
+  withBackingTicks,
   withSections,
   type CueId,
   type Meter,
@@ -57,6 +58,8 @@ export function withMapAndBars(song: Song, map: SongMap, mint: () => CueId): Son
     ...song,
     map: { ...map, tempos: [...tempos.values()].sort((a, b) => a.atTick - b.atTick) },
     cues: song.cues.map((cue) => ({ ...cue, atTick: cue.atTick === 0 ? 0 : place(cue.atTick) })),
+    backing: song.backing.map((part) => withBackingTicks(part, (tick) => (tick === 0 ? 0 : place(tick)))),
+    lyrics: song.lyrics.map((lyric) => ({ ...lyric, atTick: lyric.atTick === 0 ? 0 : place(lyric.atTick) })),
   };
   return withSections(next, sections, mint);
 }

@@ -4,7 +4,7 @@ export const TrackKind = {
   noteEnd: 0,
   /** Recall of place `a` of the song. */
   recall: 1,
-  /** Address `b` for lane number `a` of `addressLanes`; `c` 1: only where it is not there already (a preset by name). */
+  /** Address `b` for lane number `a` of `addressLanes`; `c`: how (`AddressHow`). */
   address: 2,
   /** The map times `factors[a]` up to its next tempo. */
   tempo: 3,
@@ -22,6 +22,15 @@ export const TrackKind = {
   text: 9,
 } as const;
 export type TrackKind = (typeof TrackKind)[keyof typeof TrackKind];
+
+/** How an address is sent: bits. */
+export const AddressHow = {
+  /** Only where it is not there already: a preset by name. */
+  ifOther: 1,
+  /** Without this byte of the bank, where the channel has got it before. */
+  msbIsSent: 2,
+  lsbIsSent: 4,
+} as const;
 
 /** A note of a track. */
 export interface TrackNote {

@@ -19,12 +19,13 @@ export interface Placed {
 }
 
 /**
- * Layers that notes of the timeline play, besides the song's standing ones: they stand through the whole song, and no key
+ * Layers that notes and backing parts of the timeline play, besides the song's standing ones: they stand through the whole song, and no key
  * plays them.
  */
 function timelineParts(song: Song): Part[] {
   const played = new Set<LayerId>();
   for (const cue of song.cues) if (cue.kind === 'note' && cue.to.kind === 'layer') played.add(cue.to.layerId);
+  for (const { to, off } of song.backing) if (!off && to.kind === 'layer') played.add(to.layerId);
   for (const { layerId } of song.standing) played.delete(layerId);
   return song.layers.filter(({ id }) => played.has(id)).map(({ id }) => Part.parse({ layerId: id, keys: 'none' }));
 }

@@ -47,8 +47,11 @@ export function compileTrack(
     },
     allowsSysex: (port) => around.sysexOutputs.has(port),
     leaveOut: (cue, reason) => {
-      const at = formatPosition(tempoMapOf(song.map).positionAt(cue.atTick));
-      notes.push({ code: 'cue-does-nothing', message: `${song.name}, the cue at ${at}: ${reason}` });
+      const what =
+        'atTick' in cue
+          ? `the cue at ${formatPosition(tempoMapOf(song.map).positionAt(cue.atTick))}`
+          : `the backing part ${cue.name}`;
+      notes.push({ code: 'cue-does-nothing', message: `${song.name}, ${what}: ${reason}` });
     },
   });
 }

@@ -1,4 +1,5 @@
 import { CONTROLLER } from '../../midi/status';
+import { AddressHow } from '../../timeline';
 import type { Address, CompiledLayer } from '../compile/compiled';
 import { Blocked } from '../state/lanes';
 import { Standing } from '../state/layerStates';
@@ -57,16 +58,18 @@ export class Outboard {
 
   /**
    * A cue asks for an address. While the instrument switches, only the last one waits.
-   * @param ifOther nothing is sent where it is known to stand there already.
+   * @param how bits of `AddressHow`: nothing is sent where it is known to stand there already, or a bank byte is not sent
+   * that the channel has got.
    */
-  selectForCue(lane: number, address: Address, ifOther: boolean): void {
+  selectForCue(lane: number, address: Address, how: number): void {
     const { lanes, nowMs, show } = this.state;
+    const ifOther = (how & AddressHow.ifOther) !== 0;
     if (lanes.isAway(lane)) return;
     const { program } = address;
     const msb = ifOther && show!.laneUsesMsb[lane] === 1 ? Math.max(0, address.msb) : address.msb;
     const lsb = ifOther && show!.laneUsesLsb[lane] === 1 ? Math.max(0, address.lsb) : address.lsb;
     const isThere = ifOther && this.standsAt(lane, msb, lsb, program);
-    if (program >= 0 && !isThere) this.sendOrWait(lane, msb, lsb, program);
+    if (program >= 0 && !isThere) this.sendOrWait(lane, msb, lsb, program, how);
     if (address.also.length === 0 || (isThere && this.alsoSent[lane]?.key === address.key)) return;
     if (lanes.readyAtMs[lane] > nowMs) this.alsoWaits[lane] = address;
     else this.sendAlso(lane, address);
@@ -84,10 +87,10 @@ export class Outboard {
   }
 
   /** While the instrument switches, only the last address waits. */
-  private sendOrWait(lane: number, msb: number, lsb: number, program: number): void {
+  private sendOrWait(lane: number, msb: number, lsb: number, program: number, how = 0): void {
     const { lanes, nowMs } = this.state;
     lanes.pendingProgram[lane] = -1;
-    if (lanes.readyAtMs[lane] <= nowMs) return this.sendAddress(lane, msb, lsb, program);
+    if (lanes.readyAtMs[lane] <= nowMs) return this.sendAddress(lane, msb, lsb, program, how);
     lanes.pendingMsb[lane] = msb;
     lanes.pendingLsb[lane] = lsb;
     lanes.pendingProgram[lane] = program;
@@ -162,7 +165,7 @@ export class Outboard {
     }
   }
 
-  private sendAddress(lane: number, msb: number, lsb: number, program: number): void {
+  private sendAddress(lane: number, msb: number, lsb: number, program: number, how = 0): void {
     const { state } = this;
     this.alsoSent[lane] = null;
     if (state.observer !== null && state.lanes.isSounding(lane))
@@ -171,7 +174,7 @@ export class Outboard {
     if (counted) {
       if (state.lanes.program[lane] < 0) state.warn('count-unknown', this.laneName(lane));
       state.lanes.sendCounted(lane, counted, program);
-    } else state.lanes.sendAddress(lane, msb, lsb, program);
+    } else state.lanes.sendAddress(lane, msb, lsb, program, how);
     this.startSwitching(lane);
   }
 

@@ -10,6 +10,7 @@ import {
   WHEEL,
   WHEEL_CENTRE,
 } from '../../midi/status';
+import { AddressHow } from '../../timeline';
 import type { Effect, NoteValue, Send, SharedEffect } from '../../show';
 import type { Registry } from './registry';
 import type { CountedLane } from '../compile/compiled';
@@ -218,18 +219,24 @@ export class Lanes {
     if (--this.pedalOwners[lane * 3 + pedal] === 0) this.sendValue(lane, PEDAL_CONTROLLERS[pedal], value);
   }
 
-  /** Sends bank bytes (−1: none) and program together and remembers the address. */
-  sendAddress(lane: number, msb: number, lsb: number, program: number): void {
-    if (msb >= 0) {
-      this.emit(lane, CONTROLLER, CC_BANK_MSB, msb);
-    }
-    if (lsb >= 0) {
-      this.emit(lane, CONTROLLER, CC_BANK_LSB, lsb);
-    }
+  /**
+   * Sends bank bytes (−1: none) and program together and remembers the address.
+   * @param how bits of `AddressHow`: a bank byte that the channel has got is not sent again
+   */
+  sendAddress(lane: number, msb: number, lsb: number, program: number, how = 0): void {
+    this.sendBank(lane, CC_BANK_MSB, msb, (how & AddressHow.msbIsSent) !== 0);
+    this.sendBank(lane, CC_BANK_LSB, lsb, (how & AddressHow.lsbIsSent) !== 0);
     this.emit(lane, PROGRAM, program, 0);
     this.msb[lane] = msb;
     this.lsb[lane] = lsb;
     this.program[lane] = program;
+  }
+
+  private sendBank(lane: number, controller: number, value: number, isSent: boolean): void {
+    const at = lane * VALUE_SLOTS + controller;
+    if (value < 0 || (isSent && this.lastSent[at] === value)) return;
+    this.lastSent[at] = value;
+    this.emit(lane, CONTROLLER, controller, value);
   }
 
   /** An output has gone: from here on it gets nothing. */

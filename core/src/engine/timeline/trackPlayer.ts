@@ -1,5 +1,5 @@
 import { CONTROLLER, PRESSURE, PROGRAM, WHEEL } from '../../midi/status';
-import { TrackKind, type Track } from '../../timeline';
+import { AddressHow, TrackKind, type Track } from '../../timeline';
 import type { Address, CompiledStep } from '../compile/compiled';
 import type { NoteRouter } from '../play/noteRouter';
 import type { Outboard } from '../recall/outboard';
@@ -127,9 +127,9 @@ export class TrackPlayer {
       case TrackKind.recall:
         return this.recall(a);
       case TrackKind.address:
-        if (c === 1 && this.holdsCues) return;
+        if (c === AddressHow.ifOther && this.holdsCues) return;
         this.gear.note(a);
-        return parts.outboard.selectForCue(track.addressLanes[a], track.addresses[b], c === 1);
+        return parts.outboard.selectForCue(track.addressLanes[a], track.addresses[b], c);
       case TrackKind.tempo:
         return parts.takeFactor(track.factors[a]);
       case TrackKind.value:
@@ -253,7 +253,7 @@ export class TrackPlayer {
     const b = track.b[event];
     switch (track.kinds[event]) {
       case TrackKind.address:
-        if (!(this.holdsCues && track.c[event] === 1)) this.bringAddress(event, a, b, recalls);
+        if (!(this.holdsCues && track.c[event] === AddressHow.ifOther)) this.bringAddress(event, a, b, recalls);
         return;
       case TrackKind.value:
         return memory.bring(event, a, b, !recalls && only < 0);
@@ -305,7 +305,8 @@ export class TrackPlayer {
   }
 
   private select(lane: number, address: Address, everywhere: boolean): void {
-    if (everywhere || this.state.lanes.users[lane] === 0) this.parts.outboard.selectForCue(lane, address, true);
+    if (everywhere || this.state.lanes.users[lane] === 0)
+      this.parts.outboard.selectForCue(lane, address, AddressHow.ifOther);
   }
 
   /** An output is back, and has forgotten what it got: it gets what counts now. */

@@ -73,4 +73,6 @@ export const migrations: readonly Migration[] = [
   },
   // And what version 6 adds: sections, cues of every kind, what happens at the end of a song.
   { from: 5, step: (document) => ({ ...(document as Loose), version: 6 }) },
+  // And what version 7 adds: backing parts, lyrics, bank bytes ahead of their program.
+  { from: 6, step: (document) => ({ ...(document as Loose), version: 7 }) },
 ];

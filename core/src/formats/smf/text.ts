@@ -25,6 +25,11 @@ export function textCodeOf(texts: readonly Uint8Array[]): TextCode {
   return 'windows-1252';
 }
 
+/** Windows-1252 from 0x80 to 0x9f; not all runtimes know it as it is. */
+const UPPER = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
+const windows1252 = (bytes: Uint8Array): string =>
+  Array.from(bytes, (byte) => (byte >= 0x80 && byte < 0xa0 ? UPPER[byte - 0x80] : String.fromCharCode(byte))).join('');
+
 /** A text without its tag; bytes that its code has not become U+FFFD. */
 export const decodedText = (bytes: Uint8Array, code: TextCode = textCodeOf([bytes])): string =>
-  new TextDecoder(code).decode(bytes).replace(/^\{@[A-Z]+\}/, '');
+  (code === 'windows-1252' ? windows1252(bytes) : new TextDecoder(code).decode(bytes)).replace(/^\{@[A-Z]+\}/, '');

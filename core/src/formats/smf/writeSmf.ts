@@ -101,7 +101,13 @@ function toEvent(message: WriteMessage | WriteMeta): object {
   const channel = status & 15;
   switch (status & 0xf0) {
     case NOTE_ON:
-      return { type: data2 === 0 ? 'noteOff' : 'noteOn', channel, noteNumber: data1, velocity: data2 };
+      return {
+        type: data2 === 0 ? 'noteOff' : 'noteOn',
+        byte9: data2 === 0,
+        channel,
+        noteNumber: data1,
+        velocity: data2,
+      };
     case NOTE_OFF:
       return { type: 'noteOff', channel, noteNumber: data1, velocity: data2 };
     case KEY_PRESSURE:

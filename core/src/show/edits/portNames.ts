@@ -26,9 +26,10 @@ function withOutput(cue: Cue, port: string): Cue {
   return cue.kind === 'note' && cue.to.kind === 'port' ? { ...cue, to: { ...cue.to, port } } : cue;
 }
 const outputsIn = ({ songs, instruments }: Named): string[] => [
-  ...songs.flatMap(({ patches, cues }) => [
+  ...songs.flatMap(({ patches, cues, backing }) => [
     ...patches.flatMap(({ entering, leaving }) => [...entering, ...leaving].map(({ port }) => port)),
     ...cues.flatMap((cue) => outputOf(cue) ?? []),
+    ...backing.flatMap((part) => (part.to.kind === 'port' ? [part.to.port] : [])),
   ]),
   ...instruments.flatMap((instrument) => (instrument.kind === 'outboard' ? [instrument.port] : [])),
 ];
@@ -77,6 +78,9 @@ export function withRenamedPort(
           : {
               ...song,
               cues: song.cues.map((cue) => (outputOf(cue) === from ? withOutput(cue, to) : cue)),
+              backing: song.backing.map((part) =>
+                part.to.kind === 'port' && part.to.port === from ? { ...part, to: { ...part.to, port: to } } : part,
+              ),
               patches: song.patches.map((patch) => ({
                 ...patch,
                 entering: messages(patch.entering),

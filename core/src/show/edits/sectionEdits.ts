@@ -1,6 +1,7 @@
 import type { CueId, SectionId } from '../model/ids';
 import { faultOfSections, type Section } from '../model/section';
 import type { Song } from '../model/song';
+import { withOwnEvents } from './backingEdits';
 import { copiedCues, withCues, withoutCues } from './cueEdits';
 
 // Edits of a song's sections.
@@ -56,7 +57,7 @@ export function madeRepeat(song: Song, id: string, of: SectionId): Song | null {
   return withoutCues({ ...song, sections }, new Set(gone));
 }
 
-/** A section that repeated another one gets copies of its cues, and goes its own way. */
+/** A section that repeated another one gets copies of its cues and of what backing parts play, and goes its own way. */
 export function madeIndependent(song: Song, id: string, mint: () => CueId): Song {
   const section = song.sections.find((candidate) => candidate.id === id);
   const original = song.sections.find((candidate) => candidate.id === section?.repeats);
@@ -66,6 +67,7 @@ export function madeIndependent(song: Song, id: string, mint: () => CueId): Song
     {
       ...song,
       sections: song.sections.map((other) => (other.id === id ? { ...other, repeats: null } : other)),
+      backing: song.backing.map((part) => withOwnEvents(part, song.sections, id)),
     },
     copiedCues(cues, original.fromTick, section.fromTick, mint),
   );

@@ -130,6 +130,11 @@ export function withJoinedLayers(song: Song, keptId: LayerId, goneId: string): S
         ? { ...cue, to: { kind: 'layer', layerId: keptId } }
         : cue,
     ),
+    backing: song.backing.map((part) =>
+      part.to.kind === 'layer' && part.to.layerId === goneId
+        ? { ...part, to: { kind: 'layer', layerId: keptId } }
+        : part,
+    ),
     bindings: rebound(song.bindings, keptId, goneId),
   };
 }

@@ -46,6 +46,8 @@ export const MessageBytes = z
     if (message !== null) context.addIssue({ code: 'custom', message });
   });
 
+const BankAhead = z.number().int().min(0).max(1_000_000).nullable().default(0);
+
 /** Where a note of the timeline sounds: a layer of the song, or a port and channel. */
 export const NoteTarget = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('layer'), layerId: LayerId }),
@@ -83,6 +85,9 @@ export const Cue = z.discriminatedUnion('kind', [
     msb: SevenBit.nullable().default(null),
     lsb: SevenBit.nullable().default(null),
     program: SevenBit,
+    /** Ticks by which a bank byte goes out before the program; null: it is in force already, and not sent again. */
+    msbAhead: BankAhead,
+    lsbAhead: BankAhead,
   }),
   z.strictObject({
     kind: z.literal('controller'),

@@ -20,6 +20,8 @@ export const BlendId = id().brand<'BlendId'>();
 export const CueId = id().brand<'CueId'>();
 /** Of a section of a song. */
 export const SectionId = id().brand<'SectionId'>();
+/** Of a backing part of a song. */
+export const BackingPartId = id().brand<'BackingPartId'>();
 /** Of a setlist. */
 export const SetlistId = id().brand<'SetlistId'>();
 /** Of an entry of a setlist. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BackingPart, Lyric } from './backing';
 import { Binding } from './control';
 import { NoteValue } from './effect';
 import { Cue } from './cue';
@@ -37,7 +38,7 @@ export const Patch = z.strictObject({
 });
 export type Patch = z.infer<typeof Patch>;
 
-/** A song: layers, patches, sections, cues. */
+/** A song: layers, patches, sections, cues, backing parts. */
 export const Song = z.strictObject({
   id: SongId,
   name: Name,
@@ -63,6 +64,10 @@ export const Song = z.strictObject({
     })
     .default([]),
   cues: z.array(Cue).max(2000).default([]),
+  /** Parts that the timeline plays. */
+  backing: z.array(BackingPart).max(64).default([]),
+  /** What is sung, by tick. */
+  lyrics: z.array(Lyric).max(5000).default([]),
   /** What roles do in this song, before the setlist's. */
   bindings: z.array(Binding).max(128).default([]),
   /** Length of the shared echo. */
