@@ -8,7 +8,18 @@ import {
   type MidiExport,
 } from '@rackle/core/midiFile';
 import { recallOfNumber } from '@rackle/core/programs';
-import { Song, emptyShow, type GearList, type Setlist, type Show } from '@rackle/core/show';
+import {
+  Name,
+  emptyShow,
+  newSong,
+  type GearList,
+  type LayerId,
+  type PatchId,
+  type Setlist,
+  type Show,
+  type Song,
+  type SongId,
+} from '@rackle/core/show';
 import { UsageError, readArguments, required } from './arguments';
 import { readBytes, readShow, writeWhole } from './files';
 
@@ -42,7 +53,7 @@ export function importMidiCommand(words: readonly string[]): number {
   const contents = read.value;
   const as = found.options.get('as');
   const known = show.songs.find(({ name }) => name === as);
-  const base = known ?? newSong(show, as ?? contents.name ?? 'Song');
+  const base = known ?? songToTake(show, as ?? contents.name ?? 'Song');
   const setlist = setlistWith(show, base.id);
   const mint = minting(show);
   const code = textCodeOf(contents.texts.map(({ bytes }) => bytes));
@@ -66,13 +77,13 @@ export function importMidiCommand(words: readonly string[]): number {
   return 0;
 }
 
-function newSong(show: Show, name: string): Song {
-  const read = Song.safeParse({ id: `song-${show.songs.length + 1}`, name: name.slice(0, 120) });
-  const taken = new Set<string>(show.songs.map(({ id }) => id));
+function songToTake(show: Show, name: string): Song {
+  const read = Name.safeParse(name.slice(0, 120));
   if (!read.success) throw new UsageError(`a song cannot be called "${name}"`);
+  const taken = new Set<string>(show.songs.map(({ id }) => id));
   let number = show.songs.length + 1;
   while (taken.has(`song-${number}`)) number++;
-  return Song.parse({ ...read.data, id: `song-${number}` });
+  return newSong(`song-${number}` as SongId, read.data, 'layer-0' as LayerId, 'patch-0' as PatchId);
 }
 
 /** Ids that the show does not have yet, the same for the same file. */

@@ -10,6 +10,7 @@ import type { Show } from '@rackle/core/show';
 const ROOT = join(__dirname, '../..');
 const SHOW = join(ROOT, 'demo/tern-ledge.json');
 const PLAYED = join(ROOT, 'demo/rehearsal.mid');
+const REEL = join(ROOT, 'demo/pewter-jug-reel.mid');
 const SET = 'Midsummer at Tern Ledge';
 let folder = '';
 beforeAll(() => {
@@ -197,6 +198,71 @@ describe('rackle dry-run', () => {
   });
 });
 
+describe('rackle import-midi and export-midi', () => {
+  const read = (path: string) => {
+    const file = readSmf(readFileSync(path));
+    if (!file.ok) throw new Error(file.error.message);
+    return file.value;
+  };
+  const songsOf = (path: string) => (JSON.parse(readFileSync(path, 'utf8')) as Show).songs;
+
+  it('bring a file into a new show and out again: the same notes at the same ticks of 960', () => {
+    expect(rackle('import-midi', REEL, '--out', at('reel.json')).stdout).toContain(
+      'Pewter Jug Reel: 140 bars, 5 sections, 0 cues, 1 backing parts',
+    );
+    const [song] = songsOf(at('reel.json'));
+    expect(song.sections.map(({ name }) => name)).toEqual(['Count', 'Jug', 'Reel', 'Jug again', 'Tip']);
+    expect(song.map.tempos[0].bpm).toBe(176);
+    expect(rackle('export-midi', at('reel.json'), '--song', 'Pewter Jug Reel', '--out', at('reel.mid')).status).toBe(0);
+    const notesOf = (path: string, factor: number) =>
+      read(path).tracks.flatMap(({ messages }) =>
+        messages.map((message) => ({ ...message, atTick: message.atTick * factor })),
+      );
+    const rounded = (path: string, factor: number) =>
+      notesOf(path, factor).map((message) => ({ ...message, atMs: Math.round(message.atMs) }));
+    expect(rounded(at('reel.mid'), 1)).toEqual(rounded(REEL, 2));
+  });
+
+  it('write recalls as numbers, what Rackle sends for them beside, and read the numbers as recalls again', () => {
+    const out = rackle('export-midi', SHOW, '--setlist', SET, '--out', at('set.mid'));
+    expect(out.status).toBe(0);
+    expect(out.stdout).toContain(
+      'not in the file: Slow Bell: a tempo that changes little by little is written as steps',
+    );
+    const names = read(at('set.mid')).tracks.map(({ name }) => name);
+    expect(names).toContain('Rackle');
+    expect(names.some((name) => name?.endsWith('for recalls'))).toBe(true);
+    rackle('export-midi', SHOW, '--song', 'Third Ferry Home', '--out', at('ferry.mid'));
+    const cleared = changedShow((show) => {
+      show.songs.find(({ id }) => id === 'third-ferry-home')!.cues = [];
+    });
+    rackle('import-midi', at('ferry.mid'), '--into', cleared, '--as', 'Third Ferry Home', '--out', at('ferry.json'));
+    const recallsOf = (path: string) =>
+      songsOf(path)
+        .find(({ id }) => id === 'third-ferry-home')!
+        .cues.flatMap((cue) => (cue.kind === 'recall' ? [[cue.atTick, cue.patchId, cue.blendId]] : []));
+    expect(recallsOf(at('ferry.json'))).toEqual(recallsOf(SHOW));
+    expect(recallsOf(SHOW).length).toBeGreaterThan(4);
+  });
+
+  it('say in one line what they cannot use, and write nothing', () => {
+    for (const words of [
+      ['import-midi', SHOW, '--out', at('no.json')],
+      ['import-midi', at('gone.mid'), '--out', at('no.json')],
+      ['import-midi', REEL],
+      ['import-midi', REEL, '--tempo', '2', '--out', at('no.json')],
+      ['export-midi', SHOW, '--song', 'Nobody', '--out', at('no.json')],
+      ['export-midi', SHOW, '--out', at('no.json')],
+      ['export-midi', SHOW, '--song', 'Slow Bell', '--setlist', SET, '--out', at('no.json')],
+    ]) {
+      const { status, stderr } = rackle(...words);
+      expect(status).toBe(2);
+      expect(stderr.trim().split('\n')).toHaveLength(1);
+      expect(existsSync(at('no.json'))).toBe(false);
+    }
+  });
+});
+
 describe('rackle check', () => {
   it('finds nothing that will fail in the demo, and tells of its open roles', () => {
     const { status, stdout } = rackle('check', SHOW);
@@ -222,7 +288,7 @@ describe('rackle check', () => {
       'a newer version',
       () =>
         changedShow((show) => {
-          (show as { version: number }).version = 7;
+          (show as { version: number }).version += 1;
         }),
       'newer Rackle',
     ],
@@ -247,5 +313,6 @@ describe('the demo files', () => {
     expect(rackle('make-demo', '--into', folder).status).toBe(0);
     expect(readFileSync(at('tern-ledge.json')).equals(readFileSync(SHOW))).toBe(true);
     expect(readFileSync(at('rehearsal.mid')).equals(readFileSync(PLAYED))).toBe(true);
+    expect(readFileSync(at('pewter-jug-reel.mid')).equals(readFileSync(REEL))).toBe(true);
   });
 });

@@ -13,6 +13,7 @@ import {
   type Show,
   type Song,
 } from '@rackle/core/show';
+import { withReelBass } from './backing';
 import { songFrom } from './shorthand';
 import { SONG_NOTES } from './songs';
 
@@ -170,7 +171,9 @@ const everySetlist = EverySetlist.parse({
 
 /** The demo show: Midsummer at Tern Ledge, two sets and a break, with both gear lists. */
 export function ternLedge(): Show {
-  const songs = SONG_NOTES.map((note) => withBlendEffects(withEffects(songFrom(note, skerryPreset))));
+  const songs = SONG_NOTES.map((note) => withBlendEffects(withEffects(songFrom(note, skerryPreset)))).map((song) =>
+    song.id === 'pewter-jug-reel' ? withReelBass(song) : song,
+  );
   const organ = patchItem(
     songs.find((song) => song.id === 'lamp-room-stomp')!,
     songs.find((song) => song.id === 'lamp-room-stomp')!.patches[0].id,

@@ -30,10 +30,10 @@ export function packed(messages: Iterable<PackedMessage>): string {
   let tick = 0;
   let running = 0;
   for (const { atTick, status, data1, data2 } of messages) {
-    let gap = atTick - tick;
-    const quantity = [gap & 127];
-    for (gap = Math.floor(gap / 128); gap > 0; gap = Math.floor(gap / 128)) quantity.unshift((gap & 127) | 128);
-    bytes.push(...quantity);
+    const gap = atTick - tick;
+    for (let shift = 21; shift > 0; shift -= 7)
+      if (gap >= 2 ** shift) bytes.push((Math.floor(gap / 2 ** shift) & 127) | 128);
+    bytes.push(gap & 127);
     tick = atTick;
     if (status !== running) bytes.push(status);
     running = status;
@@ -67,7 +67,11 @@ function bytesOf(text: string): string | null {
 function readPacked(text: string): PackedMessages | null {
   const bytes = bytesOf(text);
   if (bytes === null) return null;
-  const found: PackedMessage[] = [];
+  // Every message has at least two bytes.
+  const most = bytes.length >> 1;
+  const ticks = new Float64Array(most);
+  const [statuses, first, second] = [new Uint8Array(most), new Uint8Array(most), new Uint8Array(most)];
+  let count = 0;
   let at = 0;
   let tick = 0;
   let running = 0;
@@ -91,12 +95,15 @@ function readPacked(text: string): PackedMessages | null {
     const data1 = dataByte();
     const data2 = isShort(running) ? 0 : dataByte();
     if (data1 < 0 || data2 < 0) return null;
-    found.push({ atTick: tick, status: running, data1, data2 });
+    ticks[count] = tick;
+    statuses[count] = running;
+    first[count] = data1;
+    second[count++] = data2;
   }
   return {
-    ticks: Float64Array.from(found, ({ atTick }) => atTick),
-    statuses: Uint8Array.from(found, ({ status }) => status),
-    data1: Uint8Array.from(found, (message) => message.data1),
-    data2: Uint8Array.from(found, (message) => message.data2),
+    ticks: ticks.slice(0, count),
+    statuses: statuses.slice(0, count),
+    data1: first.slice(0, count),
+    data2: second.slice(0, count),
   };
 }

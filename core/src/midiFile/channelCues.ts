@@ -1,10 +1,7 @@
 import { midi } from '../midi';
 import { Cue, type CueId, type Instrument, type OutboardInstrument } from '../show';
 import { rampPoints, type TempoMap } from '../timeline';
-import type { FileMessage } from './contents';
-import type { Sorted } from './sortCues';
-
-type Channel = Extract<FileMessage, { kind: 'message' }>;
+import type { ChannelMessage as Channel, ChannelStream } from './sortCues';
 
 /** Where cues go, and under which ids. */
 export interface CueTarget {
@@ -28,11 +25,11 @@ const MODE_MESSAGES_FROM = 120;
 const FEWEST_OF_RAMP = 4;
 const CURVES = Array.from({ length: 201 }, (_, i) => (i % 2 === 1 ? -1 : 1) * Math.ceil(i / 2));
 
-/** Cues of one port and channel, in the order of their messages. @param all of them, with those that are no cues */
-export function channelCues(all: readonly Sorted[], target: CueTarget): Cue[] {
+/** Cues of one port and channel, in the order of their messages. */
+export function channelCues(stream: ChannelStream, target: CueTarget): Cue[] {
   const cues: Cue[] = [];
   const banks = new Banks();
-  const messages = all.flatMap(({ message, isCue }) => (isCue ? [message] : []));
+  const messages = stream.messages.filter((_, place) => stream.isCue[place] === 1);
   const ramped = new Map<Channel, { toValue: number; lengthTicks: number; curve: number } | null>();
   for (const [first, ramp, rest] of rampsIn(messages, target.map)) {
     ramped.set(first, ramp);
@@ -40,8 +37,8 @@ export function channelCues(all: readonly Sorted[], target: CueTarget): Cue[] {
   }
   let standing = '';
   let i = -1;
-  for (const { message, isCue } of all) {
-    if (!isCue) {
+  for (const [place, message] of stream.messages.entries()) {
+    if (stream.isCue[place] === 0) {
       banks.hear(message);
       continue;
     }
@@ -153,7 +150,11 @@ function* rampsIn(
   const runs = new Map<number, number[]>();
   const used = new Set(messages.flatMap(({ status, data1 }) => (status === midi.CONTROLLER ? [data1] : [])));
   messages.forEach(({ status, data1 }, i) => {
-    if (status === midi.CONTROLLER && isPlain(data1, used)) runs.set(data1, [...(runs.get(data1) ?? []), i]);
+    if (status === midi.CONTROLLER && isPlain(data1, used)) {
+      const run = runs.get(data1) ?? [];
+      runs.set(data1, run);
+      run.push(i);
+    }
   });
   for (const places of runs.values()) {
     for (let from = 0; from + FEWEST_OF_RAMP <= places.length;) {

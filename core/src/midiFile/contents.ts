@@ -151,20 +151,26 @@ class GroupReader {
     const marks = track.metas.flatMap((meta) => (meta.kind === 'own' ? [String.fromCharCode(...meta.bytes)] : []));
     if (marks.includes(RACKLE_DERIVED)) return void this.derived++;
     const own = new Map<string, FileGroup>();
+    // By channel, up to the next turn.
+    let found: (FileGroup | undefined)[] = [];
     let turn = -1;
+    const isRecalls = marks.includes(RACKLE_RECALLS);
     track.messages.forEach((message, i) => {
-      while (turn + 1 < track.turns.length && track.turns[turn + 1].from <= i) turn++;
-      const { device, port } = turn < 0 ? track : track.turns[turn];
+      while (turn + 1 < track.turns.length && track.turns[turn + 1].from <= i) {
+        turn++;
+        found = [];
+      }
       const isSysex = message.kind === 'sysex';
       if (!isSysex && message.status >= 0xf0) return void this.realTime++;
       const channel = isSysex ? 0 : (message.status & 15) + 1;
-      const named = device ?? (port === null ? null : `port ${port + 1}`);
-      const key = `${named ?? ''}/${channel}`;
-      let group = own.get(key);
-      if (group === undefined) {
-        group = emptyGroup(`${t + 1}/${key}`, t + 1, track.name ?? '', named, channel, marks.includes(RACKLE_RECALLS));
-        own.set(key, group);
-      }
+      const group = (found[channel] ??= groupIn(
+        own,
+        track,
+        t,
+        turn < 0 ? track : track.turns[turn],
+        channel,
+        isRecalls,
+      ));
       const atTick = startTick + this.scale.at(message.atTick);
       group.messages.push(
         isSysex
@@ -232,6 +238,21 @@ class GroupReader {
       ),
     ].flat();
   }
+}
+
+function groupIn(
+  own: Map<string, FileGroup>,
+  { name }: SmfTrack,
+  t: number,
+  { device, port }: { device: string | null; port: number | null },
+  channel: number,
+  isRecalls: boolean,
+): FileGroup {
+  const named = device ?? (port === null ? null : `port ${port + 1}`);
+  const key = `${named ?? ''}/${channel}`;
+  const group = own.get(key) ?? emptyGroup(`${t + 1}/${key}`, t + 1, name ?? '', named, channel, isRecalls);
+  own.set(key, group);
+  return group;
 }
 
 const emptyGroup = (

@@ -4,11 +4,9 @@ import { BackingPart, Cue, Layer, TAPES, type CueId, type Instrument, type Secti
 import { tempoMapOf, type TempoMap } from '../timeline';
 import { channelCues, outboardById } from './channelCues';
 import { UNNAMED_PORT, type GroupTarget, type ImportChoices } from './choices';
-import type { FileGroup, FileMessage, MidiContents } from './contents';
-import { sortedCues } from './sortCues';
+import type { FileGroup, MidiContents } from './contents';
+import { markCues, streamOf, type ChannelMessage as Channel } from './sortCues';
 import { cleanName, sectionsFrom } from './sections';
-
-type Channel = Extract<FileMessage, { kind: 'message' }>;
 
 /** What an import needs of the show around it. */
 export interface ImportAround {
@@ -116,20 +114,18 @@ class Importer {
   private channel(groups: readonly FileGroup[]): void {
     const to = this.target(groups[0]);
     if (to.kind !== 'port') return;
-    const messages = groups
-      .flatMap((group, g) =>
-        group.messages.flatMap((message) => (message.kind === 'message' ? [{ message, group: g }] : [])),
-      )
-      .sort((a, b) => a.message.atTick - b.message.atTick);
-    const isPart = groups.map(({ notes, messages: all, programs }) => notes > 0 || all.length - programs > MANY);
-    let sorted = sortedCues(messages, (g) => isPart[g]);
-    if (sorted.filter(({ isCue }) => isCue).length > this.room()) {
+    const stream = streamOf(groups);
+    markCues(
+      stream,
+      groups.map(({ notes, messages, programs }) => notes > 0 || messages.length - programs > MANY),
+    );
+    if (stream.isCue.reduce((sum, one) => sum + one, 0) > this.room()) {
       this.words.push(`${to.port} ${to.channel}: there is no room for more cues; its programs stay in its part`);
-      sorted = sorted.map((one) => ({ ...one, isCue: false }));
+      stream.isCue.fill(0);
     }
     const instrument = outboardById(this.around.instruments, to.instrumentId);
     this.cues.push(
-      ...channelCues(sorted, {
+      ...channelCues(stream, {
         port: to.port,
         channel: to.channel,
         instrument,
@@ -140,7 +136,7 @@ class Importer {
     groups.forEach((group, g) =>
       this.part(
         group,
-        sorted.flatMap(({ message, group: from, isCue }) => (from === g && !isCue ? [message] : [])),
+        stream.messages.filter((_, i) => stream.groups[i] === g && stream.isCue[i] === 0),
         { kind: 'port', port: to.port, channel: to.channel },
       ),
     );

@@ -8,6 +8,7 @@ export function Sheet({
   title,
   about,
   asks = false,
+  wide = false,
   onClose,
   children,
 }: {
@@ -16,6 +17,8 @@ export function Sheet({
   about?: string;
   /** It asks something: the key that opened it must not answer it, so no answer has the focus at first. */
   asks?: boolean;
+  /** For a table. */
+  wide?: boolean;
   onClose: () => void;
   children: ReactNode;
 }) {
@@ -39,7 +42,7 @@ export function Sheet({
             event.preventDefault();
             (event.currentTarget as HTMLElement).focus();
           }}
-          className="slip-in fixed left-1/2 top-[6vh] z-50 max-h-[88vh] w-[min(640px,94vw)] -translate-x-1/2 overflow-y-auto border border-ink bg-ground p-5 text-ink focus:outline-none"
+          className={`slip-in fixed left-1/2 top-[6vh] z-50 max-h-[88vh] ${wide ? 'w-[min(960px,94vw)]' : 'w-[min(640px,94vw)]'} -translate-x-1/2 overflow-y-auto border border-ink bg-ground p-5 text-ink focus:outline-none`}
         >
           <Dialog.Title className="named text-2xl">{title}</Dialog.Title>
           {about && <p className="mt-1 text-ink2">{about}</p>}

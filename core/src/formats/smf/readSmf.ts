@@ -60,13 +60,6 @@ export function readSmf(bytes: Uint8Array): Result<SmfFile, SmfError> {
       offsetBytes: 0,
     });
   }
-  const unsound = data.tracks.findIndex((track) => !track.every(isSound));
-  if (unsound >= 0)
-    return fail({
-      code: 'corrupt',
-      message: `track ${unsound + 1} has an event with values that no MIDI message has`,
-      offsetBytes: 0,
-    });
   return readTracks(data, structure.value);
 }
 
@@ -116,13 +109,6 @@ function tracksAlone(bytes: Uint8Array, { tracks }: SmfStructure): Uint8Array {
   return kept;
 }
 
-function isSound(event: MidiEvent): boolean {
-  const bytes = channelBytes(event);
-  return (
-    bytes === null || bytes.every((byte, i) => Number.isInteger(byte) && byte >= 0 && byte <= (i === 0 ? 255 : 127))
-  );
-}
-
 function tempoChanges(track: readonly MidiEvent[]): TempoChange[] {
   const changes: TempoChange[] = [];
   let tick = 0;
@@ -145,7 +131,7 @@ class TrackReader {
     endMs: 0,
   };
   private tick = 0;
-  private at = { atTick: 0, atMs: 0 };
+  private ms = 0;
   /** System exclusive whose end has not come yet. */
   private open: { atTick: number; atMs: number; bytes: number[] } | null = null;
 
@@ -155,7 +141,7 @@ class TrackReader {
     const { track } = this;
     for (const event of events) {
       this.tick += event.deltaTime;
-      if (event.deltaTime > 0 || this.tick === 0) this.at = { atTick: this.tick, atMs: this.toMs(this.tick) };
+      if (event.deltaTime > 0 || this.tick === 0) this.ms = this.toMs(this.tick);
       this.take(event);
     }
     this.closeSysex();
@@ -165,12 +151,35 @@ class TrackReader {
   }
 
   private take(event: MidiEvent): void {
-    const { messages } = this.track;
-    const bytes = channelBytes(event);
-    if (bytes) messages.push({ kind: 'message', ...this.at, status: bytes[0], data1: bytes[1], data2: bytes[2] });
-    else if (event.type === 'sysEx') this.sysex(event.data);
-    else if (event.type === 'endSysEx') this.escape(event.data);
-    else this.meta(event);
+    switch (event.type) {
+      case 'noteOn':
+        return this.message(NOTE_ON | event.channel, event.noteNumber, event.velocity);
+      case 'noteOff':
+        return this.message((event.byte9 ? NOTE_ON : NOTE_OFF) | event.channel, event.noteNumber, event.velocity);
+      case 'noteAftertouch':
+        return this.message(KEY_PRESSURE | event.channel, event.noteNumber, event.amount);
+      case 'controller':
+        return this.message(CONTROLLER | event.channel, event.controllerType, event.value);
+      case 'programChange':
+        return this.message(PROGRAM | event.channel, event.programNumber, 0);
+      case 'channelAftertouch':
+        return this.message(PRESSURE | event.channel, event.amount, 0);
+      case 'pitchBend': {
+        const value = event.value + WHEEL_CENTRE;
+        return this.message(WHEEL | event.channel, value & 127, value >> 7);
+      }
+      case 'sysEx':
+        return this.sysex(event.data);
+      case 'endSysEx':
+        return this.escape(event.data);
+      default:
+        return this.meta(event);
+    }
+  }
+
+  private message(status: number, data1: number, data2: number): void {
+    const { tick: atTick, ms: atMs } = this;
+    this.track.messages.push({ kind: 'message', atTick, atMs, status, data1, data2 });
   }
 
   private meta(event: MidiEvent): void {
@@ -192,7 +201,7 @@ class TrackReader {
 
   private sysex(data: ArrayLike<number>): void {
     this.closeSysex();
-    this.open = { ...this.at, bytes: Array.from(data) };
+    this.open = { atTick: this.tick, atMs: this.ms, bytes: Array.from(data) };
     if (data.length > 0 && data[data.length - 1] === END_OF_SYSEX) this.closeSysex();
   }
 
@@ -204,8 +213,7 @@ class TrackReader {
       if (bytes.at(-1) === END_OF_SYSEX) this.closeSysex();
       return;
     }
-    for (const status of bytes)
-      if (status >= 0xf8) this.track.messages.push({ kind: 'message', ...this.at, status, data1: 0, data2: 0 });
+    for (const status of bytes) if (status >= 0xf8) this.message(status, 0, 0);
   }
 
   private closeSysex(): void {
@@ -218,26 +226,5 @@ class TrackReader {
       atMs,
       bytes: Uint8Array.from(bytes.filter((byte) => byte < 0x80)),
     });
-  }
-}
-
-function channelBytes(event: MidiEvent): [number, number, number] | null {
-  switch (event.type) {
-    case 'noteOn':
-      return [NOTE_ON | event.channel, event.noteNumber, event.velocity];
-    case 'noteOff':
-      return [(event.byte9 ? NOTE_ON : NOTE_OFF) | event.channel, event.noteNumber, event.velocity];
-    case 'noteAftertouch':
-      return [KEY_PRESSURE | event.channel, event.noteNumber, event.amount];
-    case 'controller':
-      return [CONTROLLER | event.channel, event.controllerType, event.value];
-    case 'programChange':
-      return [PROGRAM | event.channel, event.programNumber, 0];
-    case 'channelAftertouch':
-      return [PRESSURE | event.channel, event.amount, 0];
-    case 'pitchBend':
-      return [WHEEL | event.channel, (event.value + WHEEL_CENTRE) & 127, (event.value + WHEEL_CENTRE) >> 7];
-    default:
-      return null;
   }
 }

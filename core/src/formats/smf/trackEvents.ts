@@ -55,8 +55,10 @@ export function countEvents(
     } else if (status >= 0x80 && status < 0xf0) {
       running = status;
       isOver = false;
-      at += (status & 0xe0) === 0xc0 ? 1 : 2;
-      if (at > end) return corrupt('an event is cut off by the end of its track');
+      const length = (status & 0xe0) === 0xc0 ? 1 : 2;
+      if (at + length > end) return corrupt('an event is cut off by the end of its track');
+      for (const to = at + length; at < to; at++)
+        if (bytes[at] > 127) return corrupt('an event has values that no MIDI message has');
     } else return corrupt('a byte stands where an event should begin');
   }
   return { events, runningOver, hasEnd: false, to: at };

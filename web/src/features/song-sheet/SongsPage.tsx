@@ -17,6 +17,7 @@ import { useStartSong } from '../../state/useStartSong';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
 import { Question } from '../../ui/Question';
+import { useMidiFileIn } from '../midi-file';
 import { dayText, minutesText } from '../../ui/format';
 
 /** Every song, in whatever setlist, and the library: what is kept to start from. */
@@ -27,6 +28,7 @@ export function SongsPage() {
   const { songId: playing } = useApp(({ live }) => live.place);
   const edit = useEdit();
   const start = useStartSong();
+  const midiIn = useMidiFileIn(null);
   const [wanted, setWanted] = useState('');
   const all = Object.values(songs).sort((a, b) => a.name.localeCompare(b.name));
   const passes = (name: string): boolean => name.toLowerCase().includes(wanted.trim().toLowerCase());
@@ -50,7 +52,8 @@ export function SongsPage() {
   };
   const items = Object.values(library).sort((a, b) => a.name.localeCompare(b.name));
   return (
-    <div className="h-full overflow-y-auto px-4 py-4">
+    <div className="h-full overflow-y-auto px-4 py-4" {...midiIn.drop}>
+      {midiIn.preview}
       <div className="flex items-end gap-4 border-b border-ink pb-2">
         <h1 className="named text-4xl">Songs</h1>
         <input
@@ -61,6 +64,7 @@ export function SongsPage() {
           onChange={(event) => setWanted(event.target.value)}
           className="min-w-0 flex-1 border-b border-ink bg-transparent pb-1 text-lg [field-sizing:fixed] focus:outline-none"
         />
+        {midiIn.button}
         <Button look="filled" onClick={() => start()}>
           New song
         </Button>

@@ -5,6 +5,7 @@ import { songFromItem, withPatchFrom, type BlendId, type LayerId, type PatchId, 
 import { useApp, useEdit } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { useStartSong } from '../../state/useStartSong';
+import { isMidiFile, useMidiFileIn } from '../midi-file';
 import { Categories } from './Categories';
 import { HeardInPlaceOf } from './HeardInPlaceOf';
 import { InstrumentShelf } from './InstrumentShelf';
@@ -29,6 +30,7 @@ export function SoundsPage() {
   const search = useSoundSearch(shelf);
   const { hits, sounds, shown } = search;
   const { running, take, breakOff } = useBringIn();
+  const midiIn = useMidiFileIn(null);
   const [at, setAt] = useState(-1);
   const [layerId, setLayerId] = useState<string | null>(null);
   const navigate = useNavigate();
@@ -85,9 +87,12 @@ export function SoundsPage() {
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
-        if (event.dataTransfer.files.length > 0) take([...event.dataTransfer.files]);
+        const files = [...event.dataTransfer.files];
+        if (files.some(isMidiFile)) midiIn.take(files);
+        else if (files.length > 0) take(files);
       }}
     >
+      {midiIn.preview}
       <div className="flex min-w-0 flex-1 flex-col px-4">
         <div className="flex items-end gap-4 border-b border-ink pb-2 pt-3">
           <h1 className="named text-4xl">Sounds</h1>

@@ -11,7 +11,9 @@ import {
 import type { Song } from '@rackle/core/show';
 import type { TempoMap } from '@rackle/core/timeline';
 import { useHost } from '../../state/hooks';
+import { BackingLane } from './BackingLane';
 import { Lane } from './Lane';
+import { LyricsLane } from './LyricsLane';
 import { MapLines } from './MapLines';
 import { PatchesLane } from './PatchesLane';
 import { Playhead } from './Playhead';
@@ -72,6 +74,17 @@ export function Chart({
                 ))}
                 <div className="h-4" />
               </Band>
+              {song.backing.map((part) => (
+                <BackingLane
+                  key={part.id}
+                  part={part}
+                  sections={song.sections}
+                  isFolded={folded.has(part.id)}
+                  onFold={fold}
+                  view={seen}
+                />
+              ))}
+              <LyricsLane lyrics={song.lyrics} view={seen} />
             </div>
           </ChartContext>
           <Playhead view={view} />

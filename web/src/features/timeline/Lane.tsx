@@ -35,7 +35,13 @@ export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, chos
   const keys = id === 'notes' ? inSight.map(({ cue }) => (cue.kind === 'note' ? cue.key : 60)) : [];
   const [low, high] = [Math.min(...keys), Math.max(...keys)];
   return (
-    <div data-lane={id} className="relative isolate border-t border-rule" style={{ height }} role="group" aria-label={name}>
+    <div
+      data-lane={id}
+      className="relative isolate border-t border-rule"
+      style={{ height }}
+      role="group"
+      aria-label={name}
+    >
       <button
         type="button"
         aria-expanded={!isFolded}

@@ -13,6 +13,8 @@ import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { useLatest } from '../../ui/useLatest';
+import { useMidiFileIn, type MidiFileIn } from '../midi-file';
+import { BackingTable } from './BackingTable';
 import { Chart } from './Chart';
 import { ChartTools } from './ChartTools';
 import { CueHere } from './CueHere';
@@ -95,13 +97,15 @@ function Timeline({ song }: { song: Song }) {
   const now = useTimelineNow(song, showCues);
   const [view, box] = useChartView();
   const hands = useCueHands(now, box);
+  const midiIn = useMidiFileIn(song);
   return (
     <TimelineContext value={now}>
-      <div className="px-4 pb-6">
+      <div className="px-4 pb-6" {...midiIn.drop}>
         <Heading />
         <Chart hands={hands} view={view} box={box} />
         <ChartTools hands={hands} view={view} />
-        <Lower selected={hands.selected} part={part} onPart={setPart} />
+        <Lower selected={hands.selected} midiIn={midiIn} part={part} onPart={setPart} />
+        {midiIn.preview}
       </div>
     </TimelineContext>
   );
@@ -109,13 +113,15 @@ function Timeline({ song }: { song: Song }) {
 
 const counted = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
 
-/** The same as text, for exact typing: cues, sections, tempo and meter. */
+/** The same as text, for exact typing: cues, sections, backing parts, tempo and meter. */
 function Lower({
   selected,
+  midiIn,
   part,
   onPart,
 }: {
   selected: ReadonlySet<string>;
+  midiIn: MidiFileIn;
   part: string;
   onPart: (part: string) => void;
 }) {
@@ -124,6 +130,7 @@ function Lower({
   const parts = [
     { id: 'cues', name: counted(song.cues.length, 'cue') },
     { id: 'sections', name: counted(song.sections.length, 'section') },
+    { id: 'backing', name: counted(song.backing.length, 'backing part') },
     { id: 'map', name: `${counted(tempos.length, 'tempo')}, ${counted(meters.length, 'meter')}` },
   ];
   return (
@@ -149,6 +156,9 @@ function Lower({
       </Tabs.Content>
       <Tabs.Content value="sections" className="pt-2">
         <Sections />
+      </Tabs.Content>
+      <Tabs.Content value="backing" className="pt-2">
+        <BackingTable midiIn={midiIn} />
       </Tabs.Content>
       <Tabs.Content value="map" className="pt-2">
         <Maps />

@@ -1,0 +1,2 @@
+export { MidiFileOut } from './MidiFileOut';
+export { isMidiFile, useMidiFileIn, type MidiFileIn } from './MidiFileIn';

@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { MidiFiles } from './midiFiles';
+
+expose(new MidiFiles());
