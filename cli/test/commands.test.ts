@@ -198,6 +198,25 @@ describe('rackle dry-run', () => {
   });
 });
 
+describe('rackle dry-run --play', () => {
+  it('plays the timeline of a song from its start: its backing part and cues, with nothing at the inputs', () => {
+    const play = (...more: string[]) => rackle('dry-run', SHOW, '--setlist', SET, '--out', at('p.mid'), ...more);
+    expect(play('--play', 'Pewter Jug Reel')).toMatchObject({ status: 0, stderr: '' });
+    const file = readSmf(readFileSync(at('p.mid')));
+    if (!file.ok) throw new Error(file.error.message);
+    const ons = file.value.tracks
+      .flatMap(({ messages }) => messages)
+      .flatMap((message) =>
+        message.kind === 'message' && (message.status & 0xf0) === 0x90 ? [Math.round(message.atMs)] : [],
+      );
+    expect(ons).toHaveLength(544);
+    // Four bars of 4/4 at 176.
+    expect(ons[0]).toBe(Math.round((16 * 60_000) / 176));
+    expect(play('--play', 'Nobody').stderr).toContain('there is no song "Nobody" in this setlist; there are: "Biscuit');
+    expect(play().stderr).toContain('--in is needed');
+  });
+});
+
 describe('rackle import-midi and export-midi', () => {
   const read = (path: string) => {
     const file = readSmf(readFileSync(path));

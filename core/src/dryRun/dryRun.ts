@@ -1,12 +1,13 @@
 import type { Registry, EngineRecord, SoundingNote } from '../engine';
 import { writeSmf, type SmfFile, type WriteMessage } from '../formats/smf';
 import { fail, ok, type Result } from '../result';
-import type { GearList, InputPort, Setlist, Show } from '../show';
+import { playingOrder, type GearList, type InputPort, type Setlist, type Show } from '../show';
+import { tempoMapOf } from '../timeline';
 import { Simulation, type SentMessage } from '../simulate';
 
 /** Why a dry run cannot be made; the show itself is not changed. */
 export interface DryRunError {
-  code: 'no-such-setlist' | 'no-such-gear-list' | 'no-gear-list' | 'unknown-port' | 'no-keyboard';
+  code: 'no-such-setlist' | 'no-such-gear-list' | 'no-gear-list' | 'unknown-port' | 'no-keyboard' | 'no-such-song';
   message: string;
 }
 
@@ -58,13 +59,22 @@ const MOST_AFTER_MS = 120_000;
 const listed = (items: readonly { name: string }[]): string =>
   items.length === 0 ? 'none' : items.map((item) => `"${item.name}"`).join(', ');
 
-/** Plays a file through the engine. Held notes and pedals are left as the file leaves them. */
+/**
+ * Plays a file at the inputs, the timeline of a song from its start, or both together through the engine. Held notes and
+ * pedals are left as the file leaves them.
+ * @param file null: nothing is played at the inputs
+ * @param song name of a song of the setlist, whose first patch is recalled and whose timeline is started at time 0
+ */
 export function dryRun(
   show: Show,
   setlist: Setlist,
   gear: GearList,
-  played: SmfFile,
+  file: SmfFile | null,
+  song: string | null = null,
 ): Result<DryRunResult, DryRunError> {
+  const started = song === null ? ok(null) : positionOf(show, setlist, song);
+  if (!started.ok) return started;
+  const played = file ?? { tracks: [], endMs: 0 };
   const inputs = gear.ports.filter((port): port is InputPort => port.direction === 'in');
   const ports = played.tracks.map((track) =>
     track.messages.length === 0 ? ok(null) : portOfTrack(track.device ?? track.name, played, inputs),
@@ -78,6 +88,10 @@ export function dryRun(
     const port = ports[t].ok ? ports[t].value : null;
     return port === null ? [] : track.messages.map((message) => ({ message, device: port.device as string }));
   });
+  if (started.value !== null) {
+    simulation.feed({ type: 'recall', position: started.value.position }, 0);
+    simulation.feed({ type: 'perform', action: 'play' }, 0);
+  }
   // Stable: among equal times track order, then file order.
   messages.sort((a, b) => a.message.atMs - b.message.atMs);
   for (const { message, device } of messages) {
@@ -89,17 +103,39 @@ export function dryRun(
     }
   }
   // What holds on for ever (an arpeggio whose keys the file leaves down) is followed for a while.
-  const lastMs = played.endMs + MOST_AFTER_MS;
-  for (let dueMs = engine.advance(played.endMs); dueMs <= lastMs; dueMs = engine.advance(dueMs));
+  const endMs = Math.max(played.endMs, started.value?.lengthMs ?? 0);
+  const lastMs = endMs + MOST_AFTER_MS;
+  for (let dueMs = engine.advance(endMs); dueMs <= lastMs; dueMs = engine.advance(dueMs));
   return ok({
     midi: midiOf(simulation.sent, gear, registry),
     log: [...leftOut, ...simulation.records, { type: 'end', atMs: engine.nowMs, sounding: engine.sounding() }],
   });
 }
 
+/** The first step of a song in a setlist, and how long its timeline is. */
+function positionOf(
+  show: Show,
+  setlist: Setlist,
+  name: string,
+): Result<{ position: number; lengthMs: number }, DryRunError> {
+  const songs = Object.fromEntries(show.songs.map((song) => [song.id, song]));
+  const place = playingOrder(setlist, songs).find(({ song }) => song.name === name);
+  if (place) {
+    const map = tempoMapOf(place.song.map);
+    return ok({ position: place.position, lengthMs: map.msAt(map.endTick) });
+  }
+  const there = setlist.entries.flatMap((entry) =>
+    entry.kind === 'song' && entry.songId in songs ? [songs[entry.songId]] : [],
+  );
+  return fail({
+    code: 'no-such-song',
+    message: `there is no song "${name}" in this setlist; there are: ${listed(there)}`,
+  });
+}
+
 function portOfTrack(
   name: string | null,
-  played: SmfFile,
+  played: Pick<SmfFile, 'tracks'>,
   inputs: readonly InputPort[],
 ): Result<InputPort, DryRunError> {
   if (name === null && played.tracks.length === 1) {

@@ -208,7 +208,7 @@ class Importer {
       else this.cues.push(Cue.parse({ kind: 'recall', id: this.around.mint('cue'), atTick, ...found }));
     }
     if (unknown > 0)
-      this.words.push(`${describe(group)}: ${many(unknown, 'number')} of no patch of this song left out`);
+      this.words.push(`${describe(group)}: ${many(unknown, 'number')} of no patch of this song, and left out`);
   }
 
   private texts(): void {

@@ -83,6 +83,9 @@ export function MidiFileOut({ song, onClose }: { song: Song; onClose: () => void
               {written.tracks} tracks, {Math.ceil(written.bytes.length / 1024)} kB
             </p>
             {written.words.length > 0 && (
+              <p className="mt-2 text-[13px] text-ink2">Otherwise than in Rackle, or not in it:</p>
+            )}
+            {written.words.length > 0 && (
               <ul className="mt-1 max-h-56 list-disc overflow-y-auto pl-5 text-[13px]">
                 {written.words.map((word) => (
                   <li key={word}>{word}</li>

@@ -24,11 +24,12 @@ export function targetsFor(
   const named = proposed.kind === 'port' && !outputs.includes(proposed.port) ? [proposed.port] : [];
   const outboard = instruments.filter((one): one is OutboardInstrument => one.kind === 'outboard');
   const ports = [...outputs, ...named].flatMap((port) => {
+    const shown = named.includes(port) ? `${port} (not in the gear)` : port;
     const instrument = outboard.find((one) => one.port === port && one.channel === channel);
-    const plain = keyed(`${port}, channel ${channel}`, { kind: 'port', port, channel, instrumentId: null });
+    const plain = keyed(`${shown}, channel ${channel}`, { kind: 'port', port, channel, instrumentId: null });
     return instrument && group.programs > 0
       ? [
-          keyed(`${port}, channel ${channel}, presets of ${instrument.name}`, {
+          keyed(`${shown}, channel ${channel}, presets of ${instrument.name}`, {
             kind: 'port',
             port,
             channel,
@@ -37,7 +38,7 @@ export function targetsFor(
           plain,
         ]
       : instrument
-        ? [keyed(`${port}, channel ${channel}`, { kind: 'port', port, channel, instrumentId: instrument.id })]
+        ? [keyed(`${shown}, channel ${channel}`, { kind: 'port', port, channel, instrumentId: instrument.id })]
         : [plain];
   });
   const sounds = group.channel > 0 && group.notes + group.controllers > 0;
