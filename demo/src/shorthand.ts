@@ -44,7 +44,7 @@ export type CueNote =
   | { lights: string; bytes: number[] }
   | { dims: [from: number, to: number, bars: number] }
   | { preset: string; channel: number }
-  | { program: number; channel: number }
+  | { program: number; msb: number; lsb: number; channel: number }
   | { bytes: number[] }
   | { percent: number }
   | { toll: string; key: number; beats: number };
@@ -124,7 +124,7 @@ function cueFrom(songId: string, note: CueNote, skerryPreset: (name: string) => 
   if ('lights' in note) return { kind: 'lights', name: note.lights, port: 'Beacon', bytes: note.bytes };
   if ('percent' in note) return { kind: 'tempo', percent: note.percent };
   if ('bytes' in note) return { kind: 'message', port: 'Skerry', bytes: note.bytes, isState: true };
-  if ('program' in note) return { kind: 'program', port: 'Skerry', channel: note.channel, program: note.program };
+  if ('program' in note) return { kind: 'program', port: 'Skerry', ...note };
   if ('preset' in note)
     return { kind: 'preset', instrumentId: 'skerry', presetId: skerryPreset(note.preset), channel: note.channel };
   if ('toll' in note) {

@@ -397,7 +397,8 @@ export const SONG_NOTES: SongNote[] = [
       [65, 'Bows', 'brick'],
       [141, 'Rinse', 'bone'],
     ],
-    also: [[139, 1, { program: 12, channel: 3 }]],
+    // Wide Pad, two bars before it is played.
+    also: [[139, 1, { msb: 0, lsb: 1, program: 35, channel: 3 }]],
   },
   {
     name: 'Slow Bell',

@@ -225,3 +225,32 @@ test('a clock that leads is named where the song is, with its tempo; pulled out 
   await pilot.getByRole('button', { name: 'pull out' }).click();
   await expect(leader).toContainText('its clock is lost');
 });
+
+test('gear that is not ready when its notes come is hatched, and sent ahead at the last safe moment, in one step', async ({
+  page,
+  demo,
+}) => {
+  const path = `${demo.address}/api/v1/songs/moth-and-lamp`;
+  const { revision, body } = (await (await page.request.get(path)).json()) as {
+    revision: number;
+    body: { cues: object[] };
+  };
+  const to = { port: 'Skerry', channel: 5 };
+  const cues = [
+    ...body.cues,
+    { kind: 'program', id: 'p', atTick: 96_000, ...to, program: 4 },
+    { kind: 'note', id: 'n', atTick: 96_100, to: { kind: 'port', ...to }, key: 60, lengthTicks: 480 },
+  ];
+  const put = await page.request.put(path, { headers: { 'If-Match': `"${revision}"` }, data: { ...body, cues } });
+  expect(put.ok(), await put.text()).toBe(true);
+  await open(page, demo, '/timeline/moth-and-lamp');
+  await page.getByRole('tab', { name: 'lead, 1 late' }).click();
+  const lead = page.getByRole('region', { name: 'lead' });
+  await expect(lead).toContainText(/Skerry 5 needs 191 ms: 1 note comes before it is ready/);
+  await expect(page.getByTestId('not-ready').first()).toBeVisible();
+  await lead.getByRole('button', { name: /^move it to / }).click();
+  await expect(page.getByRole('tab', { name: 'lead', exact: true })).toBeVisible();
+  await expect(lead).not.toContainText('before it is ready');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByRole('tab', { name: 'lead, 1 late' })).toBeVisible();
+});

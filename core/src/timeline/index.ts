@@ -21,3 +21,4 @@ export {
   type TrackParameter,
   type TrackTouch,
 } from './track';
+export { canGoAhead, freeChannel, leadsOf, withAllAhead, withGearAhead, withSecondChannel, type Lead } from './lead';

@@ -9,7 +9,7 @@ import {
   type RefObject,
 } from 'react';
 import type { Song } from '@rackle/core/show';
-import type { TempoMap } from '@rackle/core/timeline';
+import type { Lead, TempoMap } from '@rackle/core/timeline';
 import { useHost } from '../../state/hooks';
 import { BackingLane } from './BackingLane';
 import { Lane } from './Lane';
@@ -22,6 +22,8 @@ import { ChartContext, useTimeline } from './timelineContext';
 import type { CueHands } from './useCueHands';
 import type { ChartView } from './useChartView';
 
+const NO_LEADS: readonly Lead[] = [];
+
 /** The song as a long ruled sheet: bars and meter, sections, tempo, the patches as tape, cues in their lanes. */
 export function Chart({
   hands,
@@ -32,7 +34,8 @@ export function Chart({
   view: ChartView;
   box: RefObject<HTMLDivElement | null>;
 }) {
-  const { song, map, names, showTick } = useTimeline();
+  const { song, map, names, leads, showTick } = useTimeline();
+  const gearLeads = useMemo(() => leads.filter(({ cue }) => cue.kind !== 'recall'), [leads]);
   const chartNow = useMemo(() => ({ map, names, showTick }), [map, names, showTick]);
   const layout = useMemo(() => chartLayout(song), [song]);
   const { from, to, widthPx } = view;
@@ -67,6 +70,7 @@ export function Chart({
                     flags={flags}
                     isFolded={folded.has(id)}
                     onFold={fold}
+                    leads={id === 'gear' ? gearLeads : NO_LEADS}
                     chosen={hands.chosen}
                     hands={hands.flags}
                     view={seen}

@@ -1,6 +1,7 @@
 import { memo } from 'react';
-import { rampPoints } from '@rackle/core/timeline';
+import { rampPoints, type Lead } from '@rackle/core/timeline';
 import { FlagButton, flagProps, type FlagProps } from './FlagButton';
+import { Hatching } from './Hatching';
 import type { Flag } from './chartLayout';
 import { cueWords } from './cueWords';
 import { useChartNow, type ChosenFlags, type FlagHands } from './timelineContext';
@@ -19,13 +20,15 @@ interface Props {
   flags: readonly Flag[];
   isFolded: boolean;
   onFold: (id: string) => void;
+  /** Of its cues: when their gear is ready. */
+  leads: readonly Lead[];
   chosen: ChosenFlags;
   hands: FlagHands;
   view: SeenOfChart;
 }
 
 /** One lane of the chart: cues of one sort, hanging from their beat. */
-export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, chosen, hands, view }: Props) {
+export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, leads, chosen, hands, view }: Props) {
   const { endTick } = useChartNow().map;
   const margin = (view.to - view.from) / 2;
   const [from, to] = [(view.from - margin) * endTick, (view.to + margin) * endTick];
@@ -51,6 +54,7 @@ export const Lane = memo(function Lane({ id, name, flags, isFolded, onFold, chos
         {isFolded ? '▸' : '▾'} {name}
       </button>
       {id === 'controllers' && <Ways flags={inSight} />}
+      {!isFolded && leads.length > 0 && <Hatching leads={leads} className="bottom-0 h-1.5" />}
       {inSight.map((flag, i) => {
         const props = flagProps(flag, chosen, hands);
         const roomPx = (((rooms[i] ?? endTick) - flag.atTick) / endTick) * view.widthPx;

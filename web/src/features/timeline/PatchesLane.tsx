@@ -2,6 +2,7 @@ import { memo } from 'react';
 import { tapesOf } from '../../state/tapes';
 import { Tape } from '../../ui/Tape';
 import { FlagButton, flagProps, type FlagProps } from './FlagButton';
+import { Hatching } from './Hatching';
 import type { Stretch } from './chartLayout';
 import { useChartNow, useTimeline, type ChosenFlags, type FlagHands } from './timelineContext';
 import type { SeenOfChart } from './useChartView';
@@ -21,7 +22,7 @@ export function PatchesLane({
   hands: FlagHands;
   view: SeenOfChart;
 }) {
-  const { song, map } = useTimeline();
+  const { song, map, leads } = useTimeline();
   const { endTick } = map;
   const margin = (view.to - view.from) / 2;
   const inSight = stretches.filter(
@@ -42,6 +43,7 @@ export function PatchesLane({
           {...(stretch.flag === null ? {} : flagProps(stretch.flag, chosen, hands))}
         />
       ))}
+      <Hatching leads={leads.filter(({ cue }) => cue.kind === 'recall')} className="top-8 bottom-0" />
     </div>
   );
 }

@@ -5,7 +5,7 @@ import { useStore } from 'react-redux';
 import { Tabs } from 'radix-ui';
 import { keyName, parseKeyName } from '@rackle/core/midi';
 import { Cue, withCue, type CueId, type SetlistEntry, type Song } from '@rackle/core/show';
-import { formatPosition, parsePosition, tempoMapOf } from '@rackle/core/timeline';
+import { formatPosition, leadsOf, parsePosition, tempoMapOf } from '@rackle/core/timeline';
 import { useApp, useEdit, useHost, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import type { RootState } from '../../state/store';
@@ -22,6 +22,7 @@ import { CueTable } from './CueTable';
 import { cueTargets, targetKey } from './cueTargets';
 import type { CueNames } from './cueWords';
 import { TempoAndMeter } from './MapLines';
+import { LeadTable } from './LeadTable';
 import { MapTables } from './MapTables';
 import { SectionTable } from './SectionTable';
 import { TimelineContext, useTimeline, type TimelineNow } from './timelineContext';
@@ -85,9 +86,11 @@ function useTimelineNow(song: Song, showCues: () => void): TimelineNow {
     const { live } = store.getState();
     return live.place.songId === song.id ? Math.min(live.transport.tick, map.endTick - 1) : 0;
   }, [store, song.id, map]);
+  const instruments = useApp(({ show }) => show.working.instruments);
+  const leads = useMemo(() => leadsOf(song, Object.values(instruments)), [song, instruments]);
   return useMemo(
-    () => ({ song, map, names, here, change, showTick, readTick, tickNow, showCues }),
-    [song, map, names, here, change, showTick, readTick, tickNow, showCues],
+    () => ({ song, map, names, here, leads, change, showTick, readTick, tickNow, showCues }),
+    [song, map, names, here, leads, change, showTick, readTick, tickNow, showCues],
   );
 }
 
@@ -125,12 +128,14 @@ function Lower({
   part: string;
   onPart: (part: string) => void;
 }) {
-  const { song } = useTimeline();
+  const { song, leads } = useTimeline();
   const { tempos, meters } = song.map;
+  const late = leads.filter(({ lateNotes }) => lateNotes > 0).length;
   const parts = [
     { id: 'cues', name: counted(song.cues.length, 'cue') },
     { id: 'sections', name: counted(song.sections.length, 'section') },
     { id: 'backing', name: counted(song.backing.length, 'backing part') },
+    ...(leads.length > 0 ? [{ id: 'lead', name: late > 0 ? `lead, ${late} late` : 'lead' }] : []),
     { id: 'map', name: `${counted(tempos.length, 'tempo')}, ${counted(meters.length, 'meter')}` },
   ];
   return (
@@ -159,6 +164,9 @@ function Lower({
       </Tabs.Content>
       <Tabs.Content value="backing" className="pt-2">
         <BackingTable midiIn={midiIn} />
+      </Tabs.Content>
+      <Tabs.Content value="lead" className="pt-2">
+        <LeadTable leads={leads} />
       </Tabs.Content>
       <Tabs.Content value="map" className="pt-2">
         <Maps />

@@ -1,6 +1,6 @@
 import { createContext, use, type PointerEvent } from 'react';
 import type { Cue, Song } from '@rackle/core/show';
-import type { TempoMap } from '@rackle/core/timeline';
+import type { Lead, TempoMap } from '@rackle/core/timeline';
 import type { CueNames } from './cueWords';
 
 /** What every part of the timeline page works with. Made anew with each state of the song, never with the playhead. */
@@ -15,6 +15,8 @@ export interface TimelineNow {
   readTick: (text: string) => number | null;
   /** Where the playhead stands now; 0 in another song. */
   tickNow: () => number;
+  /** Cues that switch outboard gear, and when that is ready. */
+  leads: readonly Lead[];
   /** Brings the table of cues up. */
   showCues: () => void;
 }

@@ -1,0 +1,326 @@
+import {
+  backingEvents,
+  eventsByTick,
+  withCue,
+  withMovedCues,
+  Cue,
+  type CueId,
+  type EntryMessage,
+  type Instrument,
+  type Layer,
+  type OutboardInstrument,
+  type Song,
+} from '../show';
+import { placedCues, type PlacedCue } from './placedCues';
+import { tempoMapOf, type TempoMap } from './tempoMap';
+
+/** One byte on a MIDI cable: ten bits at 31,250 baud. */
+const BYTE_MS = 0.32;
+/** What is added to every readiness. */
+const MARGIN_MS = 10;
+
+/** Outboard gear that a cue switches, from the cue until it is ready. */
+export interface Lead {
+  /** Of the cue where it runs, with the gear behind it: the same over edits. */
+  key: string;
+  cue: Extract<Cue, { kind: 'recall' | 'preset' | 'program' }>;
+  atTick: number;
+  /** It runs here because a section repeats another one. */
+  isRepeat: boolean;
+  instrument: OutboardInstrument;
+  /** 1–16. */
+  channel: number;
+  /** The layer whose preset a recall brings; null: a cue of the gear's own. */
+  layer: Layer | null;
+  /** What it switches to, where that is a preset by name. */
+  presetId: string | null;
+  /** The patch that is left by then plays the same channel: switched earlier, it would sound with the new preset. */
+  isUnderHands: boolean;
+  /** Bytes on the cable, switching, what follows, and the margin. */
+  needsMs: number;
+  /** The first tick at which it is ready. */
+  readyTick: number;
+  /** Notes of the timeline that come before that, and the first of them. */
+  lateNotes: number;
+  firstNoteTick: number | null;
+  /** The latest tick from which it is ready in time; null: the sound before it still plays there, or none is late. */
+  safeTick: number | null;
+}
+
+interface LaneNote {
+  atTick: number;
+  endTick: number;
+}
+
+interface Address {
+  key: string;
+  bytes: number;
+  also: readonly EntryMessage[];
+}
+
+const laneKey = (port: string, channel: number): string => `${channel} ${port}`;
+const alsoBytes = (also: readonly EntryMessage[]): number =>
+  also.reduce((sum, { kind }) => sum + (kind === 'note' ? 6 : 3), 0);
+
+function addressOf(instrument: OutboardInstrument, presetId: string): Address | null {
+  const name = instrument.names.find(({ id }) => id === presetId);
+  if (!name) return null;
+  const { msb, lsb, program, also } = name;
+  const bytes = (msb === null ? 0 : 3) + (lsb === null ? 0 : 3) + (program === null ? 0 : 2) + alsoBytes(also);
+  return { key: `${msb ?? -1} ${lsb ?? -1} ${program ?? -1}`, bytes, also };
+}
+
+/**
+ * What of a song's timeline needs time until it sounds: for each cue that switches outboard gear elsewhere than it stands,
+ * when that is ready (bytes on the wire, its switching time, what follows it, and a margin of 10 ms), and which notes of
+ * the timeline come before.
+ */
+export function leadsOf(song: Song, instruments: readonly Instrument[]): Lead[] {
+  return new LeadReader(song, instruments).read();
+}
+
+class LeadReader {
+  private readonly outboard: OutboardInstrument[];
+  private readonly map: TempoMap;
+  private readonly notes = new Map<string, LaneNote[]>();
+  /** By lane: where the gear stands. */
+  private readonly stands = new Map<string, string>();
+  /** By lane: the tick from which it does. */
+  private readonly standsFrom = new Map<string, number>();
+  /** Lanes of the patch that sounds. */
+  private played = new Set<string>();
+  /** By port: up to when its cable is busy, in ms. */
+  private readonly busyMs = new Map<string, number>();
+
+  constructor(
+    private readonly song: Song,
+    instruments: readonly Instrument[],
+  ) {
+    this.outboard = instruments.filter((one): one is OutboardInstrument => one.kind === 'outboard');
+    this.map = tempoMapOf(song.map);
+  }
+
+  read(): Lead[] {
+    const { song, map } = this;
+    this.findNotes();
+    const placed = placedCues(song);
+    // What sounds before the first recall stands already.
+    const [first] = song.patches;
+    if (first)
+      for (const { lane, address } of this.switchedBy(first.id)) {
+        this.stands.set(lane, address.key);
+        this.played.add(lane);
+      }
+    return placed
+      .filter(({ atTick }) => atTick < map.endTick)
+      .flatMap((one) => this.leadsAt(one))
+      .sort((a, b) => a.atTick - b.atTick);
+  }
+
+  private instrumentOf(layer: Layer | undefined): { instrument: OutboardInstrument; channel: number } | null {
+    const instrument = this.outboard.find(({ id }) => id === layer?.sound.instrumentId);
+    return instrument && layer ? { instrument, channel: layer.sound.channel ?? instrument.channel } : null;
+  }
+
+  private findNotes(): void {
+    const { song } = this;
+    const add = (lane: string | null, note: LaneNote): void => {
+      if (lane === null) return;
+      const known = this.notes.get(lane);
+      if (known) known.push(note);
+      else this.notes.set(lane, [note]);
+    };
+    const laneOf = (to: Extract<Cue, { kind: 'note' }>['to']): string | null => {
+      if (to.kind === 'port') return laneKey(to.port, to.channel);
+      const found = this.instrumentOf(song.layers.find(({ id }) => id === to.layerId));
+      return found && laneKey(found.instrument.port, found.channel);
+    };
+    for (const { cue, atTick } of placedCues(song))
+      if (cue.kind === 'note') add(laneOf(cue.to), { atTick, endTick: atTick + cue.lengthTicks });
+    for (const part of song.backing) {
+      const lane = laneOf(part.to);
+      if (part.off || lane === null) continue;
+      for (const event of eventsByTick(backingEvents(part), song.sections)) if (event.kind === 'note') add(lane, event);
+    }
+    for (const notes of this.notes.values()) notes.sort((a, b) => a.atTick - b.atTick);
+  }
+
+  /** The outboard layers of a patch, each where it has to stand; of several on one channel the first says where. */
+  private switchedBy(
+    patchId: string,
+  ): { layer: Layer; instrument: OutboardInstrument; channel: number; lane: string; address: Address }[] {
+    const patch = this.song.patches.find(({ id }) => id === patchId);
+    const seen = new Set<string>();
+    return (patch?.parts ?? []).flatMap(({ layerId }) => {
+      const layer = this.song.layers.find(({ id }) => id === layerId);
+      const found = this.instrumentOf(layer);
+      const address = found && layer ? addressOf(found.instrument, layer.sound.presetId) : null;
+      if (!layer || !found || !address) return [];
+      const lane = laneKey(found.instrument.port, found.channel);
+      if (seen.has(lane)) return [];
+      seen.add(lane);
+      return [{ layer, ...found, lane, address }];
+    });
+  }
+
+  private leadsAt({ cue, atTick, key }: PlacedCue): Lead[] {
+    const at = { atTick, isRepeat: key !== cue.id };
+    switch (cue.kind) {
+      case 'recall': {
+        const switched = this.switchedBy(cue.patchId);
+        const leads = switched.flatMap(({ layer, instrument, channel, lane, address }) => {
+          const presetId = layer.sound.presetId;
+          return this.lead({ ...at, key: `${key} ${lane}`, cue, instrument, channel, layer, presetId }, address, true);
+        });
+        this.played = new Set(switched.map(({ lane }) => lane));
+        return leads;
+      }
+      case 'preset': {
+        const instrument = this.outboard.find(({ id }) => id === cue.instrumentId);
+        const address = instrument ? addressOf(instrument, cue.presetId) : null;
+        if (!instrument || !address) return [];
+        const channel = cue.channel ?? instrument.channel;
+        return this.lead({ ...at, key, cue, instrument, channel, layer: null, presetId: cue.presetId }, address, true);
+      }
+      case 'program': {
+        const { msb, lsb, program, channel, port } = cue;
+        const instrument =
+          this.outboard.find((one) => one.port === port && one.channel === channel) ??
+          this.outboard.find((one) => one.port === port);
+        const bytes = (msb === null ? 0 : 3) + (lsb === null ? 0 : 3) + 2;
+        const address = { key: `${msb ?? -1} ${lsb ?? -1} ${program}`, bytes, also: [] };
+        if (!instrument) return [];
+        return this.lead({ ...at, key, cue, instrument, channel, layer: null, presetId: null }, address, false);
+      }
+      default:
+        return [];
+    }
+  }
+
+  /** @param ifOther nothing is sent where it stands there already */
+  private lead(
+    of: Pick<Lead, 'key' | 'cue' | 'atTick' | 'isRepeat' | 'instrument' | 'channel' | 'layer' | 'presetId'>,
+    address: Address,
+    ifOther: boolean,
+  ): Lead[] {
+    const { map } = this;
+    const { instrument, atTick } = of;
+    const lane = laneKey(instrument.port, of.channel);
+    if (ifOther && this.stands.get(lane) === address.key) return [];
+    this.stands.set(lane, address.key);
+    const sinceTick = this.standsFrom.get(lane) ?? -1;
+    this.standsFrom.set(lane, atTick);
+    const atMs = map.msAt(atTick);
+    const sentMs = Math.max(atMs, this.busyMs.get(instrument.port) ?? 0) + address.bytes * BYTE_MS;
+    this.busyMs.set(instrument.port, sentMs);
+    const needsMs = sentMs - atMs + instrument.switchMs + MARGIN_MS;
+    const readyTick = Math.ceil(map.tickAt(atMs + needsMs) - 1e-6);
+    const notes = this.notes.get(lane) ?? [];
+    const late = notes.filter((note) => note.atTick >= atTick && note.atTick < readyTick);
+    const firstNoteTick = late[0]?.atTick ?? null;
+    return [
+      {
+        ...of,
+        isUnderHands: this.played.has(lane),
+        needsMs,
+        readyTick,
+        lateNotes: late.length,
+        firstNoteTick,
+        safeTick: this.safe(notes, firstNoteTick, needsMs, sinceTick),
+      },
+    ];
+  }
+
+  /** @param sinceTick when the gear was switched before: one cue does not pass another */
+  private safe(
+    notes: readonly LaneNote[],
+    firstNoteTick: number | null,
+    needsMs: number,
+    sinceTick: number,
+  ): number | null {
+    if (firstNoteTick === null) return null;
+    const { map } = this;
+    const startMs = map.msAt(firstNoteTick) - needsMs;
+    if (startMs < 0) return null;
+    const tick = Math.floor(map.tickAt(startMs) + 1e-6);
+    // Never before the release of the last note that the old sound has there.
+    const released = Math.max(0, ...notes.filter(({ atTick }) => atTick < firstNoteTick).map(({ endTick }) => endTick));
+    return tick >= released && tick > sinceTick ? tick : null;
+  }
+}
+
+/** Whether cues that switch gear can be sent earlier such that no note is late. */
+export const canGoAhead = ({ safeTick, isRepeat }: Lead): boolean => safeTick !== null && !isRepeat;
+
+/**
+ * The song with the gear of a lead switched earlier, at the last moment that is safe: a cue of the gear's own is moved, a
+ * recall stays and gets a preset cue ahead of it.
+ */
+export function withGearAhead(song: Song, lead: Lead, mint: () => CueId): Song {
+  const { safeTick, cue, instrument, presetId, channel } = lead;
+  if (safeTick === null || !canGoAhead(lead)) return song;
+  if (cue.kind !== 'recall')
+    return withMovedCues(song, new Set([cue.id]), () => safeTick, tempoMapOf(song.map).endTick);
+  return withCue(
+    song,
+    Cue.parse({
+      kind: 'preset',
+      id: mint(),
+      atTick: safeTick,
+      instrumentId: instrument.id,
+      presetId,
+      channel: channel === instrument.channel ? null : channel,
+    }),
+  );
+}
+
+/** The same for every cue of an instrument that comes too late. */
+export const withAllAhead = (song: Song, leads: readonly Lead[], instrumentId: string, mint: () => CueId): Song =>
+  leads
+    .filter((lead) => lead.instrument.id === instrumentId && canGoAhead(lead))
+    .reduce((current, lead) => withGearAhead(current, lead, mint), song);
+
+/** The lowest channel of a port that nothing of a song or an instrument uses; null: none is free. */
+export function freeChannel(song: Song, instruments: readonly Instrument[], port: string): number | null {
+  const used = new Set(channelsOn(song, instruments, port));
+  for (let channel = 1; channel <= 16; channel++) if (!used.has(channel)) return channel;
+  return null;
+}
+
+function channelsOn(song: Song, instruments: readonly Instrument[], port: string): (number | null)[] {
+  const there = instruments.flatMap((one) => (one.kind === 'outboard' && one.port === port ? [one] : []));
+  const isThere = (id: string): boolean => there.some((one) => one.id === id);
+  const toPort = (to: Extract<Cue, { kind: 'note' }>['to']): (number | null)[] =>
+    to.kind === 'port' && to.port === port ? [to.channel] : [];
+  const ofCue = (cue: Cue): (number | null)[] => {
+    if (cue.kind === 'note') return toPort(cue.to);
+    if (cue.kind === 'preset') return isThere(cue.instrumentId) ? [cue.channel] : [];
+    return cue.kind === 'program' || cue.kind === 'controller' ? (cue.port === port ? [cue.channel] : []) : [];
+  };
+  return [
+    ...there.map(({ channel }) => channel),
+    ...song.layers.flatMap(({ sound }) => (isThere(sound.instrumentId) ? [sound.channel] : [])),
+    ...song.cues.flatMap(ofCue),
+    ...song.backing.flatMap(({ to }) => toPort(to)),
+  ];
+}
+
+/**
+ * The song with the layer of a lead on a second channel, and its preset selected there in time, while the old sound still
+ * rings on the first. The gear has to listen there too.
+ */
+export function withSecondChannel(song: Song, lead: Lead, channel: number, mint: () => CueId): Song {
+  const { layer, instrument, firstNoteTick, atTick, needsMs, presetId } = lead;
+  if (layer === null) return song;
+  const map = tempoMapOf(song.map);
+  const startMs = map.msAt(firstNoteTick ?? atTick) - needsMs;
+  const ahead = startMs <= 0 ? 0 : Math.floor(map.tickAt(startMs) + 1e-6);
+  const moved = {
+    ...song,
+    layers: song.layers.map((one) => (one.id === layer.id ? { ...one, sound: { ...one.sound, channel } } : one)),
+  };
+  return withCue(
+    moved,
+    Cue.parse({ kind: 'preset', id: mint(), atTick: ahead, instrumentId: instrument.id, presetId, channel }),
+  );
+}
