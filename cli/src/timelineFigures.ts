@@ -1,3 +1,5 @@
+import { writeSmf, type WriteMessage } from '@rackle/core/formats';
+import { proposedChoices, readMidiContents, songFromMidi } from '@rackle/core/midiFile';
 import { Registry, ShowCompiler } from '@rackle/core/engine';
 import { Show, SHOW_VERSION, Song, SongMap, steadyMap } from '@rackle/core/show';
 import { TempoMap } from '@rackle/core/timeline';
@@ -12,6 +14,10 @@ export interface TimelineFigures {
   mapMs: number;
   /** CPU of compiling a show again after one of a song's 2,000 cues has been moved, ms. */
   cuesMs: number;
+  /** A Standard MIDI File of one megabyte: CPU of reading it, and of making a song of it, ms; how many events it has. */
+  fileEvents: number;
+  fileReadMs: number;
+  fileSongMs: number;
 }
 
 const TEMPOS = 500;
@@ -54,7 +60,7 @@ export function timelineFigures(): TimelineFigures {
       Math.abs(map.msAt(map.tickAt(between)) - between) * 1000,
     );
   }
-  return { worstPositionUs, ticksLost, mapMs: (user + system) / 1000 / 100, cuesMs: cuesMs() };
+  return { worstPositionUs, ticksLost, mapMs: (user + system) / 1000 / 100, cuesMs: cuesMs(), ...fileFigures() };
 }
 
 const CUES = 2000;
@@ -94,4 +100,43 @@ function cuesMs(): number {
   for (const show of shows) compiler.compile(show, show.setlists[0], null);
   const { user, system } = process.cpuUsage(start);
   return (user + system) / 1000 / EDITS;
+}
+
+const FILE_BYTES = 1_000_000;
+const FILE_READS = 5;
+
+/** Four channels of notes, a megabyte of them. */
+function megabyte(): { bytes: Uint8Array; events: number } {
+  const messages: WriteMessage[] = [];
+  // Time, status where it changes, key, velocity.
+  for (let i = 0; messages.length * 4 < FILE_BYTES; i++) {
+    const key = 40 + (i % 40);
+    messages.push({ kind: 'message', atTick: i * 30, status: 0x90 | (i % 4), data1: key, data2: 90 });
+    messages.push({ kind: 'message', atTick: i * 30 + 29, status: 0x80 | (i % 4), data1: key, data2: 64 });
+  }
+  return { bytes: writeSmf([{ name: 'Notes', messages }], 480, 500_000), events: messages.length };
+}
+
+function fileFigures(): Pick<TimelineFigures, 'fileEvents' | 'fileReadMs' | 'fileSongMs'> {
+  const { bytes, events } = megabyte();
+  const empty = Song.parse({ id: 'song', name: 'Song' });
+  let [fileReadMs, fileSongMs] = [0, 0];
+  let count = 0;
+  for (let i = 0; i < FILE_READS; i++) {
+    const start = process.cpuUsage();
+    const read = readMidiContents(bytes);
+    const between = process.cpuUsage(start);
+    if (!read.ok) throw new Error(read.error.message);
+    const choices = proposedChoices(read.value, null, [], 'utf-8');
+    const makingFrom = process.cpuUsage();
+    songFromMidi(empty, read.value, choices, {
+      instruments: [],
+      recallOf: () => null,
+      mint: (kind) => `${kind}-${count++}`,
+    });
+    const making = process.cpuUsage(makingFrom);
+    fileReadMs += (between.user + between.system) / 1000 / FILE_READS;
+    fileSongMs += (making.user + making.system) / 1000 / FILE_READS;
+  }
+  return { fileEvents: events, fileReadMs, fileSongMs };
 }

@@ -376,4 +376,114 @@ describe('a MIDI file that becomes a song', () => {
     expect(textCodeOf([raw('{@JP}\x82\xa0')])).toBe('shift_jis');
     expect(decodedText(raw('{@JP}\x82\xa0'))).toBe('あ');
   });
+
+  it('with any bytes damaged becomes a song that can be kept, and a file again, or is refused; it never throws', () => {
+    const whole = writeSmf(
+      [
+        {
+          name: 'One',
+          messages: [
+            { kind: 'tempo', atTick: 0, usPerQuarter: 400_000 },
+            { kind: 'meter', atTick: 0, beats: 7, unit: 8 },
+            textAt(10, 6, 'Verse'),
+            { kind: 'tempo', atTick: 900, usPerQuarter: 700_000 },
+            { kind: 'meter', atTick: 950, beats: 3, unit: 4 },
+            textAt(1000, 7, 'now'),
+          ],
+        },
+        {
+          name: 'Two',
+          device: 'Skerry',
+          messages: [
+            { kind: 'sysex', atTick: 0, bytes: Uint8Array.from([0x7e, 0x7f, 9, 1]) },
+            at(0, 0xb0, 0, 1),
+            at(0, 0xc0, 4),
+            ...Array.from({ length: 12 }, (_, i) => at(i * 90, i % 2 === 0 ? 0x90 : 0x80, 60, 70)),
+            at(2000, 0xb0, 7, 10),
+            at(2010, 0xe0, 1, 2),
+          ],
+        },
+      ],
+      480,
+      null,
+    );
+    const damage = fc.array(fc.tuple(fc.integer({ min: 0, max: whole.length - 1 }), fc.integer({ min: 0, max: 255 })), {
+      minLength: 1,
+      maxLength: 4,
+    });
+    let taken = 0;
+    fc.assert(
+      fc.property(damage, (places) => {
+        const bytes = whole.slice();
+        for (const [place, value] of places) bytes[place] = value;
+        const read = readMidiContents(bytes);
+        if (!read.ok) return;
+        taken++;
+        const choices = proposedChoices(read.value, null, [], 'windows-1252');
+        const { song } = songFromMidi(EMPTY, read.value, choices, around);
+        const kept = Song.safeParse(JSON.parse(JSON.stringify(song)));
+        expect(kept.success || JSON.stringify(kept.error.issues[0])).toBe(true);
+        expect(readSmf(exported(song)).ok).toBe(true);
+      }),
+      { seed: 77, numRuns: 1500 },
+    );
+    expect(taken).toBeGreaterThan(300);
+  });
+
+  it('goes on where running status passes an event that should end it, and where a track has no end; with a word each', () => {
+    const events = [0, 0x90, 60, 90, 0, 0xff, 6, 1, 65, 10, 60, 0, 10, 0x80, 60, 64];
+    const bytes = Uint8Array.from([
+      ...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96],
+      ...[0x58, 0x58, 0x58, 0x58, 0, 0, 0, 1, 7],
+      ...[0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, events.length, ...events],
+    ]);
+    const contents = contentsOf(bytes);
+    expect(contents.groups[0]).toMatchObject({ notes: 1, port: null, channel: 1 });
+    expect(contents.words).toEqual([
+      '1 chunk of another kind is passed over',
+      '1 track has no end of track',
+      '1 event runs on over an event that should have ended it',
+      '1 note-off ends no note and is left out',
+    ]);
+    for (const length of [bytes.length - 1, bytes.length - 4, 23, 13])
+      expect(readSmf(bytes.slice(0, length)).ok).toBe(false);
+  });
+
+  it('keeps apart what one track says to several ports', () => {
+    const port = (number: number) => [0, 0xff, 0x21, 1, number];
+    const events = [...port(0), 0, 0xc0, 1, ...port(1), 0, 0xc0, 2, ...port(0), 10, 0xc0, 3, 0, 0xff, 0x2f, 0];
+    const bytes = Uint8Array.from([
+      ...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96],
+      ...[0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, events.length, ...events],
+    ]);
+    const places = imported(bytes).song.cues.map((cue) => cue.kind === 'program' && [cue.port, cue.program]);
+    expect(places).toEqual([
+      ['port 1', 1],
+      ['port 2', 2],
+      ['port 1', 3],
+    ]);
+  });
+
+  it('with a packet of system exclusive after another has it whole, where it began', () => {
+    const events = [0, 0xf0, 3, 0x7d, 1, 2, 20, 0xf7, 2, 3, 4, 20, 0xf7, 2, 5, 0xf7, 0, 0xff, 0x2f, 0];
+    const bytes = Uint8Array.from([
+      ...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 3, 0xc0],
+      ...[0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, events.length, ...events],
+    ]);
+    const [cue] = imported(bytes).song.cues;
+    expect(cue).toMatchObject({ kind: 'message', atTick: 0, bytes: [0xf0, 0x7d, 1, 2, 3, 4, 5, 0xf7], off: false });
+  });
+
+  it('that goes on behind all bars is taken as far as a song goes, with a word', () => {
+    const late = fileOf(
+      [at(0, 0xb0, 7, 1), { kind: 'tempo', atTick: 0, usPerQuarter: 60_000 }, at(900_000, 0xb0, 7, 2)],
+      {},
+      1,
+    );
+    const { song } = imported(late);
+    expect(song.map.bars).toBe(10_000);
+    expect(song.cues).toHaveLength(1);
+    expect(Song.safeParse(song).success).toBe(true);
+    expect(contentsOf(late).words.join()).toContain('comes too late');
+  });
 });

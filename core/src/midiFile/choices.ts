@@ -1,6 +1,7 @@
 import type { GearList, Instrument, LayerId, InstrumentId, OutboardInstrument, PresetId } from '../show';
 import type { TextCode } from '../formats/smf';
 import type { FileGroup, MidiContents } from './contents';
+import { cleanName } from './sections';
 
 /** What becomes of a group of messages. */
 export type GroupTarget =
@@ -46,7 +47,7 @@ export function proposedTarget(
   );
   return {
     kind: 'port',
-    port: found ?? port ?? UNNAMED_PORT,
+    port: found ?? cleanName(port ?? '', UNNAMED_PORT),
     channel: Math.max(1, channel),
     instrumentId: instrument?.id ?? null,
   };

@@ -47,13 +47,14 @@ export function conductorOf(
       .flatMap(({ metas }, t) =>
         metas.flatMap((meta) => (meta.kind === kind ? [{ ...(meta as Placed<K>), at: place(meta.atTick, t) }] : [])),
       )
+      .filter(({ at }) => at < lastTick)
       .sort((a, b) => a.at - b.at);
   const tempos = all('tempo').filter(({ usPerQuarter }) => usPerQuarter > 0);
   const noTempo = all('tempo').length - tempos.length;
   if (noTempo > 0) words.push(`${noTempo === 1 ? 'a tempo of 0 is' : `${noTempo} tempos of 0 are`} left out`);
   const isPatterns = file.format === 2;
   // A pattern that says nothing begins at 120 and in 4/4.
-  const defaults = isPatterns ? starts : [0];
+  const defaults = isPatterns ? starts.filter((at) => at < lastTick) : [0];
   const entries = new Map<number, TempoEntry>(
     defaults.map((atTick) => [atTick, { atTick, bpm: framesBpm ?? 120, ramp: false }]),
   );

@@ -68,6 +68,9 @@ export class TickScale {
   }
 }
 
+/** Songs count no farther. */
+const LAST_TICK = 99_000_000;
+
 const counted = (count: number, one: string, more: string): string[] =>
   count === 0 ? [] : [`${count} ${count === 1 ? one : more}`];
 
@@ -87,9 +90,9 @@ function contentsOf(file: SmfFile, bpm: number): MidiContents {
   const ends = file.tracks.map((track, t) => starts[t] + scale.at(track.endTick));
   const reader = new GroupReader(scale);
   file.tracks.forEach((track, t) => reader.read(track, t, starts[t], ends[t]));
-  const lastTick = Math.max(1, ...ends, reader.lastTick + 1);
+  const lastTick = Math.min(LAST_TICK, Math.max(1, ...ends, reader.lastTick + 1));
   const conductor = conductorOf(file, (tick, t) => starts[t] + scale.at(tick), starts, lastTick, isFrames ? bpm : null);
-  const texts = textsOf(file, (tick, t) => starts[t] + scale.at(tick));
+  const texts = textsOf(file, (tick, t) => starts[t] + scale.at(tick)).filter(({ atTick }) => atTick <= LAST_TICK);
   const named = (t: number): string => file.tracks[t].name ?? `Pattern ${t + 1}`;
   return {
     ...conductor,
@@ -144,6 +147,7 @@ class GroupReader {
   private stray = 0;
   private realTime = 0;
   private derived = 0;
+  private behind = 0;
 
   constructor(private readonly scale: TickScale) {}
 
@@ -172,11 +176,11 @@ class GroupReader {
         isRecalls,
       ));
       const atTick = startTick + this.scale.at(message.atTick);
-      group.messages.push(
-        isSysex
-          ? { kind: 'sysex', atTick, bytes: message.bytes }
-          : { kind: 'message', atTick, status: message.status & 0xf0, data1: message.data1, data2: message.data2 },
-      );
+      if (atTick > LAST_TICK) return void this.behind++;
+      // The file is nobody else's: its own messages are put right.
+      message.atTick = atTick;
+      if (!isSysex) message.status &= 0xf0;
+      group.messages.push(message);
     });
     for (const group of own.values()) this.groups.push(this.finished(group, endTick));
   }
@@ -212,7 +216,7 @@ class GroupReader {
     open.forEach((ons, data1) => {
       for (const on of ons) {
         this.hanging++;
-        const atTick = Math.max(on.atTick + 1, endTick);
+        const atTick = Math.max(on.atTick + 1, Math.min(endTick, LAST_TICK));
         kept.push({ kind: 'message', atTick, status: midi.NOTE_OFF, data1, data2: midi.RELEASE_UNSAID });
       }
     });
@@ -230,6 +234,7 @@ class GroupReader {
         'notes that nothing ends last up to the end of their tracks',
       ),
       counted(this.stray, 'note-off ends no note and is left out', 'note-offs end no note and are left out'),
+      counted(this.behind, 'message comes too late to be kept', 'messages come too late to be kept'),
       counted(this.realTime, 'system message is left out', 'system messages are left out'),
       counted(
         this.derived,

@@ -27,6 +27,8 @@ export interface ImportedSong {
 
 const MOST_CUES = 2000;
 const MOST_PARTS = 64;
+const MOST_LAYERS = 64;
+const MOST_LYRICS = 5000;
 /** A group with more messages than these besides its programs stays together as a part. */
 const MANY = 400;
 const LONGEST_TEXT = 200;
@@ -68,11 +70,15 @@ class Importer {
       const to = this.target(group);
       if (to.kind === 'leave') return;
       if (to.kind === 'recalls') return this.recalls(group);
-      if (group.channel === 0) return this.sysex(group, to.kind === 'port' ? to.port : (group.port ?? UNNAMED_PORT));
+      if (group.channel === 0)
+        return this.sysex(group, to.kind === 'port' ? to.port : cleanName(group.port ?? '', UNNAMED_PORT));
       if (to.kind === 'port') {
         const key = `${to.channel} ${to.port}`;
         channels.set(key, [...(channels.get(key) ?? []), group]);
-      } else this.layerPart(group, to.kind === 'layer' ? to.layerId : layers.get(group.id)!.id);
+        return;
+      }
+      const layerId = to.kind === 'layer' ? to.layerId : layers.get(group.id)?.id;
+      if (layerId !== undefined) this.layerPart(group, layerId);
     });
     for (const groups of channels.values()) this.channel(groups);
     this.texts();
@@ -94,6 +100,8 @@ class Importer {
     this.contents.groups.forEach((group, i) => {
       const to = this.target(group);
       if (to.kind !== 'newLayer' || group.channel === 0) return;
+      if (this.base.layers.length + made.size >= MOST_LAYERS)
+        return void this.words.push(`${describe(group)}: a song has at most ${MOST_LAYERS} layers; it is left out`);
       const { instrumentId, presetId } = to;
       const layer = Layer.parse({
         id: this.around.mint('layer'),
@@ -240,7 +248,9 @@ class Importer {
       const text = kind === 'lyric' ? decodedText(bytes, textCode) : '';
       return text === '' ? [] : [{ atTick, text: text.slice(0, 500) }];
     });
-    return [...this.base.lyrics, ...sung].sort((a, b) => a.atTick - b.atTick).slice(0, 5000);
+    const all = [...this.base.lyrics, ...sung].sort((a, b) => a.atTick - b.atTick);
+    if (all.length > MOST_LYRICS) this.words.push(`lyrics behind the first ${MOST_LYRICS} are left out`);
+    return all.slice(0, MOST_LYRICS);
   }
 
   private finished(layers: readonly Layer[]): ImportedSong {

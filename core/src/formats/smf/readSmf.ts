@@ -1,10 +1,9 @@
-import { parseMidi, type MidiData, type MidiEvent } from 'midi-file';
-import { CONTROLLER, KEY_PRESSURE, NOTE_OFF, NOTE_ON, PRESSURE, PROGRAM, WHEEL, WHEEL_CENTRE } from '../../midi/status';
 import { fail, ok, type Result } from '../../result';
-import { readMeta, type SmfMeta } from './meta';
-import { checkSmfStructure, type SmfError, type SmfStructure } from './structure';
+import { META, readMeta, type SmfMeta } from './meta';
+import { checkSmfStructure, type SmfError } from './structure';
 import { decodedText } from './text';
 import { tickToMs, type Division, type TempoChange } from './tickToMs';
+import { walkTrack, type TrackVisitor } from './trackEvents';
 
 /** One message of a track: channel messages and single system messages as bytes, system exclusive as its own kind. */
 export type SmfMessage =
@@ -50,30 +49,16 @@ const END_OF_SYSEX = 0xf7;
 export function readSmf(bytes: Uint8Array): Result<SmfFile, SmfError> {
   const structure = checkSmfStructure(bytes);
   if (!structure.ok) return structure;
-  let data: MidiData;
-  try {
-    data = parseMidi(tracksAlone(bytes, structure.value));
-  } catch (cause) {
-    return fail({
-      code: 'corrupt',
-      message: `an event cannot be read (${typeof cause === 'string' ? cause : cause instanceof Error ? cause.message : 'unknown'})`,
-      offsetBytes: 0,
-    });
-  }
-  return readTracks(data, structure.value);
-}
-
-function readTracks(data: MidiData, { format, words }: SmfStructure): Result<SmfFile, SmfError> {
-  const division = divisionOf(data);
-  const changes = data.tracks.map(tempoChanges);
+  const { format, division, tracks: places, words } = structure.value;
+  const changes = places.map(({ from, to }) => tempoChanges(bytes, from, to));
   const together = tickToMs(division, changes.flat());
   const tracks: SmfTrack[] = [];
   let endMs = 0;
-  data.tracks.forEach((events, i) => {
+  places.forEach(({ from, to }, i) => {
     // Patterns have tempos of their own, and come one after the other.
     const fromMs = format === 2 ? endMs : 0;
     const own = format === 2 ? tickToMs(division, changes[i]) : together;
-    const track = new TrackReader((tick) => fromMs + own(tick)).read(events);
+    const track = new TrackReader(bytes, (tick) => fromMs + own(tick)).read(from, to);
     tracks.push(track);
     endMs = Math.max(endMs, track.endMs);
   });
@@ -87,39 +72,23 @@ function readTracks(data: MidiData, { format, words }: SmfStructure): Result<Smf
   return ok({ format, division, tracks, endMs, words: [...words, ...patterns] });
 }
 
-const divisionOf = ({ header }: MidiData): Division =>
-  header.framesPerSecond === undefined
-    ? { kind: 'quarters', ticksPerQuarter: header.ticksPerBeat ?? 480 }
-    : { kind: 'frames', framesPerSecond: header.framesPerSecond, ticksPerFrame: header.ticksPerFrame ?? 1 };
+const ANY_COUNT = Infinity;
 
-/** The header, and the tracks up to their ends: `parseMidi` knows nothing else. */
-function tracksAlone(bytes: Uint8Array, { tracks }: SmfStructure): Uint8Array {
-  const length = tracks.reduce((sum, { from, to }) => sum + 8 + to - from, 14);
-  const kept = new Uint8Array(length);
-  const view = new DataView(kept.buffer);
-  kept.set(bytes.subarray(0, 14));
-  view.setUint32(4, 6);
-  let at = 14;
-  for (const { from, to } of tracks) {
-    kept.set([0x4d, 0x54, 0x72, 0x6b], at);
-    view.setUint32(at + 4, to - from);
-    kept.set(bytes.subarray(from, to), at + 8);
-    at += 8 + to - from;
-  }
-  return kept;
-}
-
-function tempoChanges(track: readonly MidiEvent[]): TempoChange[] {
+function tempoChanges(bytes: Uint8Array, from: number, to: number): TempoChange[] {
   const changes: TempoChange[] = [];
-  let tick = 0;
-  for (const event of track) {
-    tick += event.deltaTime;
-    if (event.type === 'setTempo') changes.push({ tick, usPerQuarter: event.microsecondsPerBeat });
-  }
+  walkTrack(bytes, from, to, ANY_COUNT, {
+    channel: () => {},
+    sysex: () => {},
+    meta: (tick, type, at) => {
+      if (type === META.tempo)
+        changes.push({ tick, usPerQuarter: (bytes[at] << 16) | (bytes[at + 1] << 8) | bytes[at + 2] });
+    },
+  });
   return changes;
 }
 
-class TrackReader {
+/** Makes a track of the events of a file that has been looked over. */
+class TrackReader implements TrackVisitor {
   private readonly track: SmfTrack = {
     name: null,
     device: null,
@@ -130,61 +99,39 @@ class TrackReader {
     endTick: 0,
     endMs: 0,
   };
-  private tick = 0;
+  private tick = -1;
   private ms = 0;
   /** System exclusive whose end has not come yet. */
   private open: { atTick: number; atMs: number; bytes: number[] } | null = null;
 
-  constructor(private readonly toMs: (tick: number) => number) {}
+  constructor(
+    private readonly bytes: Uint8Array,
+    private readonly toMs: (tick: number) => number,
+  ) {}
 
-  read(events: readonly MidiEvent[]): SmfTrack {
+  read(from: number, to: number): SmfTrack {
     const { track } = this;
-    for (const event of events) {
-      this.tick += event.deltaTime;
-      if (event.deltaTime > 0 || this.tick === 0) this.ms = this.toMs(this.tick);
-      this.take(event);
-    }
+    const walked = walkTrack(this.bytes, from, to, ANY_COUNT, this);
     this.closeSysex();
-    track.endTick = this.tick;
-    track.endMs = this.toMs(this.tick);
+    track.endTick = 'ticks' in walked ? walked.ticks : 0;
+    track.endMs = this.toMs(track.endTick);
     return track;
   }
 
-  private take(event: MidiEvent): void {
-    switch (event.type) {
-      case 'noteOn':
-        return this.message(NOTE_ON | event.channel, event.noteNumber, event.velocity);
-      case 'noteOff':
-        return this.message((event.byte9 ? NOTE_ON : NOTE_OFF) | event.channel, event.noteNumber, event.velocity);
-      case 'noteAftertouch':
-        return this.message(KEY_PRESSURE | event.channel, event.noteNumber, event.amount);
-      case 'controller':
-        return this.message(CONTROLLER | event.channel, event.controllerType, event.value);
-      case 'programChange':
-        return this.message(PROGRAM | event.channel, event.programNumber, 0);
-      case 'channelAftertouch':
-        return this.message(PRESSURE | event.channel, event.amount, 0);
-      case 'pitchBend': {
-        const value = event.value + WHEEL_CENTRE;
-        return this.message(WHEEL | event.channel, value & 127, value >> 7);
-      }
-      case 'sysEx':
-        return this.sysex(event.data);
-      case 'endSysEx':
-        return this.escape(event.data);
-      default:
-        return this.meta(event);
-    }
+  private isAt(tick: number): void {
+    if (tick === this.tick) return;
+    this.tick = tick;
+    this.ms = this.toMs(tick);
   }
 
-  private message(status: number, data1: number, data2: number): void {
-    const { tick: atTick, ms: atMs } = this;
-    this.track.messages.push({ kind: 'message', atTick, atMs, status, data1, data2 });
+  channel(atTick: number, status: number, data1: number, data2: number): void {
+    this.isAt(atTick);
+    this.track.messages.push({ kind: 'message', atTick, atMs: this.ms, status, data1, data2 });
   }
 
-  private meta(event: MidiEvent): void {
+  meta(atTick: number, type: number, from: number, to: number): void {
     const { track } = this;
-    const meta = readMeta(event, this.tick);
+    const meta = readMeta(atTick, type, this.bytes.subarray(from, to));
     if (meta === null) return;
     if (meta.kind === 'text' && meta.type === 3) track.name ??= decodedText(meta.bytes);
     else if (meta.kind === 'device') this.turn(decodedText(meta.bytes), track.turns.at(-1)?.port ?? track.port);
@@ -199,21 +146,18 @@ class TrackReader {
     else track.turns.push({ from: track.messages.length, device, port });
   }
 
-  private sysex(data: ArrayLike<number>): void {
-    this.closeSysex();
-    this.open = { atTick: this.tick, atMs: this.ms, bytes: Array.from(data) };
-    if (data.length > 0 && data[data.length - 1] === END_OF_SYSEX) this.closeSysex();
-  }
-
-  /** F7: more of what is open, or bytes as they are. */
-  private escape(data: ArrayLike<number>): void {
-    const bytes = Array.from(data);
-    if (this.open !== null) {
-      this.open.bytes.push(...bytes);
-      if (bytes.at(-1) === END_OF_SYSEX) this.closeSysex();
+  sysex(atTick: number, isEscape: boolean, from: number, to: number): void {
+    this.isAt(atTick);
+    const bytes = Array.from(this.bytes.subarray(from, to));
+    if (!isEscape) {
+      this.closeSysex();
+      this.open = { atTick, atMs: this.ms, bytes };
+    } else if (this.open !== null) this.open.bytes.push(...bytes);
+    else {
+      for (const status of bytes) if (status >= 0xf8) this.channel(atTick, status, 0, 0);
       return;
     }
-    for (const status of bytes) if (status >= 0xf8) this.message(status, 0, 0);
+    if (bytes.at(-1) === END_OF_SYSEX) this.closeSysex();
   }
 
   private closeSysex(): void {

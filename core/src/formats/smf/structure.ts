@@ -1,5 +1,6 @@
 import { fail, ok, type Result } from '../../result';
-import { countEvents } from './trackEvents';
+import type { Division } from './tickToMs';
+import { walkTrack } from './trackEvents';
 
 /** What is wrong with a Standard MIDI File. */
 export type SmfErrorCode = 'not-midi' | 'truncated' | 'unsupported-format' | 'corrupt' | 'too-large';
@@ -19,6 +20,7 @@ export interface SmfError {
 /** Where the tracks of a sound file lie. */
 export interface SmfStructure {
   format: 0 | 1 | 2;
+  division: Division;
   /** First byte of the events of each track, and the one behind the last. */
   tracks: { from: number; to: number }[];
   /** What is not as the standard has it, and can be read all the same. */
@@ -65,7 +67,7 @@ export function checkSmfStructure(bytes: Uint8Array): Result<SmfStructure, SmfEr
       );
     if (chunkId(bytes, at) === 'MTrk') {
       const end = at + 8 + length;
-      const walked = countEvents(bytes, at + 8, end, MOST_EVENTS - events);
+      const walked = walkTrack(bytes, at + 8, end, MOST_EVENTS - events, null);
       if ('code' in walked)
         return error(walked.code, `track ${found.length + 1}: ${walked.message}`, walked.offsetBytes);
       events += walked.events;
@@ -78,6 +80,9 @@ export function checkSmfStructure(bytes: Uint8Array): Result<SmfStructure, SmfEr
   }
   return ok({
     format: format as 0 | 1 | 2,
+    division: isSmpte
+      ? { kind: 'frames', framesPerSecond: 256 - bytes[12], ticksPerFrame: bytes[13] }
+      : { kind: 'quarters', ticksPerQuarter: (bytes[12] << 8) | bytes[13] },
     tracks: found,
     words: [
       words(counts.foreign, 'chunk of another kind is passed over', 'chunks of another kind are passed over'),
