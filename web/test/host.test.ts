@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
 import type { LastPlace } from '@rackle/core/engine';
-import { Effect, GearList, SharedEffect, Show, Song, type Setlist } from '@rackle/core/show';
+import { Effect, GearList, SharedEffect, Show, Song, playingOrder, type Setlist } from '@rackle/core/show';
 import type { LayerAbout, SoundOut } from '../src/host/audio/soundOut';
 import { HostCore } from '../src/host/hostCore';
 import type { BenchGesture, HostCommand, HostEvent, Topics } from '../src/protocol';
@@ -625,5 +625,22 @@ describe('the engine’s host', () => {
     // Without it all is as stored.
     const fresh = setUp({ ...told.restart.last!, hands: null });
     expect((await fresh.topics()).balance).not.toEqual(told.balance);
+  });
+
+  it('tells of a wait that was over before anything could be told, once, and then that it is over', async () => {
+    const { host, bench, events, topics } = setUp();
+    await topics();
+    const songs = Object.fromEntries(demo.songs.map((song) => [song.id, song]));
+    const ash = playingOrder(setlist, songs).find(({ patch }) => patch.id === 'moth-and-lamp/ash')!;
+    events.length = 0;
+    host.command({ type: 'recall', position: ash.position });
+    // The machine is busy: Skerry has long switched when the next thing happens.
+    jest.setSystemTime(Date.now() + 500);
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    expect((await topics()).sound.loading).toEqual([]);
+    const told = events.flatMap((event) =>
+      event.type === 'topics' && event.topics.sound ? [event.topics.sound.loading] : [],
+    );
+    expect(told.some((loading) => loading.length > 0)).toBe(true);
   });
 });

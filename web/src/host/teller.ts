@@ -37,11 +37,14 @@ export class Teller {
   private recordNumber = 0;
   private watching = { monitor: false, meters: false };
   private warning: string | null = null;
+  /** What has waited since it was told last, and in which step: waits may be over before anything is told. */
+  private waited: { step: Engine['step']; layers: ReturnType<Engine['notReady']> } = { step: null, layers: [] };
 
   constructor(private readonly parts: TellerParts) {}
 
   /** Something may have changed: it is told within a thirtieth of a second, and once more when all has come to rest. */
   touch(): void {
+    this.seeWaits();
     if (this.waits) return;
     this.waits = true;
     this.cancelSettled?.();
@@ -55,6 +58,25 @@ export class Teller {
       this.parts.onTold();
       if (this.parts.isMoving()) this.touch();
     });
+  }
+
+  private seeWaits(): void {
+    const { engine } = this.parts;
+    const { step, layers } = this.waited;
+    const now = engine.notReady();
+    if (step !== engine.step) this.waited = { step: engine.step, layers: now };
+    else if (now.length > 0)
+      this.waited.layers = [...layers, ...now.filter((one) => !layers.some(({ layerId }) => layerId === one.layerId))];
+  }
+
+  /** What waits, and has waited since the last time; what is over by now is told once, and then no more. */
+  private takeWaits(): ReturnType<Engine['notReady']> {
+    this.seeWaits();
+    const { layers } = this.waited;
+    const now = this.parts.engine.notReady();
+    this.waited = { ...this.waited, layers: [] };
+    if (layers.length > now.length) this.parts.after(TOPICS_MS, () => this.touch());
+    return layers;
   }
 
   /** All of it once more, for a page that comes anew. */
@@ -112,7 +134,7 @@ export class Teller {
         sound: this.parts.sound(),
         midi: this.parts.midi(),
         warning: this.warning,
-        loading: engine.notReady(),
+        loading: this.takeWaits(),
       },
       balance: { layers: engine.balanceNow() },
     };
