@@ -67,7 +67,7 @@ export function importMidiCommand(words: readonly string[]): number {
   writeWhole(out, writeShowFile({ ...show, songs }));
   const { cues, parts, sections, song } = result;
   process.stdout.write(
-    `${song.name}: ${song.map.bars} bars, ${sections} sections, ${cues} cues, ${parts} backing parts\n`,
+    `${song.name}: ${counted(song.map.bars, 'bar')}, ${counted(sections, 'section')}, ${counted(cues, 'cue')}, ${counted(parts, 'backing part')}\n`,
   );
   if (contents.displacement > 0)
     process.stdout.write(
@@ -76,6 +76,8 @@ export function importMidiCommand(words: readonly string[]): number {
   for (const said of [...contents.words, ...result.words]) process.stdout.write(`note: ${said}\n`);
   return 0;
 }
+
+const counted = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
 
 function songToTake(show: Show, name: string): Song {
   const read = Name.safeParse(name.slice(0, 120));

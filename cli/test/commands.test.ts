@@ -227,7 +227,7 @@ describe('rackle import-midi and export-midi', () => {
 
   it('bring a file into a new show and out again: the same notes at the same ticks of 960', () => {
     expect(rackle('import-midi', REEL, '--out', at('reel.json')).stdout).toContain(
-      'Pewter Jug Reel: 140 bars, 5 sections, 0 cues, 1 backing parts',
+      'Pewter Jug Reel: 140 bars, 5 sections, 0 cues, 1 backing part',
     );
     const [song] = songsOf(at('reel.json'));
     expect(song.sections.map(({ name }) => name)).toEqual(['Count', 'Jug', 'Reel', 'Jug again', 'Tip']);

@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { faults, PAGES } from './axe';
 import { expect, open, test } from './rackle';
@@ -20,6 +21,10 @@ for (const ground of ['paper', 'blackout'] as const)
     }
   });
 
+const REEL = '/timeline/pewter-jug-reel';
+const FILE = join(import.meta.dirname, '../../demo/pewter-jug-reel.mid');
+const backing = (page: Page): Promise<void> => page.getByRole('tab', { name: /backing part/ }).click();
+
 /** What opens over the pages, by what a hand presses. */
 const OPENED: [what: string, path: string, open: (page: Page) => Promise<unknown>][] = [
   ['palette', '/setlist', (page) => page.keyboard.press('Control+k')],
@@ -39,6 +44,25 @@ const OPENED: [what: string, path: string, open: (page: Page) => Promise<unknown
         .click(),
   ],
   ['a saved show', '/setlist', (page) => page.getByTestId('save-state').click()],
+  ['backing parts', REEL, backing],
+  [
+    'a MIDI file that comes in',
+    REEL,
+    async (page) => {
+      await backing(page);
+      await page.getByLabel('a MIDI file from this machine').setInputFiles(FILE);
+      await expect(page.getByTestId('midi-outcome')).toContainText('backing part');
+    },
+  ],
+  [
+    'a MIDI file that goes out',
+    REEL,
+    async (page) => {
+      await backing(page);
+      await page.getByRole('button', { name: 'save as a MIDI file' }).click();
+      await expect(page.getByTestId('midi-out')).toContainText('tracks');
+    },
+  ],
   ['faders', '/stage', (page) => page.getByRole('button', { name: 'faders' }).click()],
 ];
 

@@ -1,6 +1,6 @@
 import type { WriteMeta } from '../formats/smf';
 import type { Song } from '../show';
-import { placedCues, tempoMapOf, ticksPerBar, ticksPerBeat, TICKS_PER_QUARTER } from '../timeline';
+import { placedCues, tempoMapOf, ticksPerBeat, TICKS_PER_QUARTER } from '../timeline';
 
 const SLOWEST_US = 0xffffff;
 /** A tempo ramp is written as steps so long, each as long in time as that stretch of the ramp. */
@@ -65,7 +65,5 @@ function meters(song: Song, left: (words: string) => void): WriteMeta[] {
     beats,
     unit,
   }));
-  if (map.meters.some(({ early }, i) => i > 0 && early % ticksPerBar(map.meters[i - 1]) !== 0))
-    left('a bar that ends early is cut by the meter behind it');
   return [...metas, ...whole];
 }

@@ -66,7 +66,7 @@ function written(name: string, placed: readonly Placed[], from: MidiExport): Mid
       if (!words.includes(whole)) words.push(whole);
     };
     const off = song.cues.filter((cue) => cue.off).length + song.backing.filter((part) => part.off).length;
-    if (off > 0) left(`${off} switched off ${off === 1 ? 'is' : 'are'} not in the file`);
+    if (off > 0) left(`${off === 1 ? 'a cue or part that is' : `${off} cues and parts that are`} switched off`);
     if (many && song.sections[0]?.fromTick !== 0)
       metas.push({ kind: 'text', type: 6, atTick: fromTick, text: song.name });
     metas.push(...conductorMetas(song, fromTick, left));

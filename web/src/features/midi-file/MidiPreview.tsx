@@ -44,7 +44,7 @@ export function MidiPreview({
   const [choices, setChoices] = useState(seen.choices);
   const fresh = useMemo(() => startedSong(seen.name ?? fileName), [seen.name, fileName]);
   const song = isNew || into === null ? fresh : into;
-  const made = useMade(song, choices, seen);
+  const made = useMade(song, choices);
   return (
     <Sheet open wide title={fileName} about={aboutFile(seen)} onClose={onClose}>
       <p className="flex flex-wrap items-center gap-x-4">
@@ -109,21 +109,22 @@ function aboutFile({ format, groups, map }: FileSeen): string {
 }
 
 /** What choices make of the file, worked out beside the page; null: not yet. */
-function useMade(song: Song, choices: ImportChoices, seen: FileSeen): ImportedSong | null {
+function useMade(song: Song, choices: ImportChoices): ImportedSong | null {
   const instruments = useApp(({ show }) => show.working.instruments);
   const setlist = useSetlist();
-  const [made, setMade] = useState<{ of: FileSeen; song: ImportedSong } | null>(null);
+  const [made, setMade] = useState<{ into: Song; by: ImportChoices; result: ImportedSong } | null>(null);
   useEffect(() => {
     let isLate = false;
     const asked = { song, choices, instruments: Object.values(instruments), setlist };
     void midiFilesWorker()
       .make(asked)
       .then((result) => {
-        if (!isLate && result !== null) setMade({ of: seen, song: result });
+        if (!isLate && result !== null) setMade({ into: song, by: choices, result });
       });
     return () => void (isLate = true);
-  }, [song, choices, instruments, setlist, seen]);
-  return made?.of === seen ? made.song : null;
+  }, [song, choices, instruments, setlist]);
+  // What was worked out of other choices is not what one has chosen.
+  return made?.into === song && made.by === choices ? made.result : null;
 }
 
 interface ChoosingProps {
