@@ -254,3 +254,30 @@ test('gear that is not ready when its notes come is hatched, and sent ahead at t
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(page.getByRole('tab', { name: 'lead, 1 late' })).toBeVisible();
 });
+
+test('a sound is searched and its recall stands at the playhead, with a patch of its own; found again it is the same patch', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/timeline/slow-bell');
+  await page.getByRole('button', { name: 'Stand in this song' }).click();
+  const here = async (position: string): Promise<void> => {
+    await standAt(page, position);
+    await page.getByRole('combobox', { name: 'cue here: what belongs here' }).click();
+    await page.getByRole('option', { name: 'a sound, to be searched …' }).click();
+    await page.getByPlaceholder('a name, an instrument, a folder').fill('wet planks');
+    await expect(page.getByRole('option', { name: /Wet Planks/ }).first()).toBeVisible();
+    await page.keyboard.press('Enter');
+  };
+  await here('3 : 1');
+  const patches = page.getByRole('combobox', { name: 'patch of the cue' }).filter({ hasText: 'Wet Planks' });
+  await expect(patches).toHaveCount(1);
+  await here('5 : 1');
+  await expect(patches).toHaveCount(2);
+  await page.getByRole('link', { name: 'Songs', exact: true }).click();
+  await expect(page.getByText('Wet Planks', { exact: true }).first()).toBeVisible();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await page.getByRole('link', { name: 'Timeline', exact: true }).click();
+  await expect(patches).toHaveCount(0);
+});

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { Cue, withCue, type CueId, type CueKind } from '@rackle/core/show';
 import { useApp, useGear } from '../../state/hooks';
 import { newId } from '../../state/ids';
@@ -6,6 +6,7 @@ import { Choice } from '../../ui/Choice';
 import { madeNow } from '../../ui/newRow';
 import { cueTargets } from './cueTargets';
 import { startedCue } from './newCue';
+import { SoundHere } from './SoundHere';
 import { useTimeline } from './timelineContext';
 
 const OTHERS: readonly { kind: Exclude<CueKind, 'recall'>; label: string }[] = [
@@ -19,14 +20,18 @@ const OTHERS: readonly { kind: Exclude<CueKind, 'recall'>; label: string }[] = [
   { kind: 'message', label: 'any other message' },
 ];
 
+const A_SOUND = 'sound';
+
 /** Asks what belongs where the playhead stands; the answer may take its time while it moves on. */
 export function CueHere() {
   const { song, tickNow, change, showCues } = useTimeline();
   const gear = useGear();
   const instruments = useApp(({ show }) => show.working.instruments);
   const askedAt = useRef(0);
+  const [soundAt, setSoundAt] = useState<number | null>(null);
   const targets = cueTargets(song);
   const add = (chosen: string): void => {
+    if (chosen === A_SOUND) return setSoundAt(askedAt.current);
     const id = newId<CueId>('cue');
     const target = targets.find(({ key }) => key === chosen);
     const other = OTHERS.find(({ kind }) => kind === chosen);
@@ -44,17 +49,36 @@ export function CueHere() {
   const ground = { song, gear, instruments: Object.values(instruments) };
   const others = OTHERS.filter(({ kind }) => startedCue(kind, 'probe' as CueId, 0, ground) !== null);
   return (
-    <Choice
-      label="cue here: what belongs here"
-      value=""
-      unchosen="Cue here …"
-      look="verb"
-      groups={[
-        { name: 'recall', items: targets.map(({ key, label }) => ({ value: key, label })) },
-        { name: 'or', items: others.map(({ kind, label }) => ({ value: kind, label })) },
-      ]}
-      onOpen={() => (askedAt.current = tickNow())}
-      onChange={add}
-    />
+    <>
+      <Choice
+        label="cue here: what belongs here"
+        value=""
+        unchosen="Cue here …"
+        look="verb"
+        groups={[
+          { name: 'recall', items: targets.map(({ key, label }) => ({ value: key, label })) },
+          {
+            name: 'or',
+            items: [
+              { value: A_SOUND, label: 'a sound, to be searched …' },
+              ...others.map(({ kind, label }) => ({ value: kind, label })),
+            ],
+          },
+        ]}
+        onOpen={() => (askedAt.current = tickNow())}
+        onChange={add}
+      />
+      {soundAt !== null && (
+        <SoundHere
+          atTick={soundAt}
+          onClose={(added) => {
+            setSoundAt(null);
+            if (added === null) return;
+            madeNow(added);
+            showCues();
+          }}
+        />
+      )}
+    </>
   );
 }

@@ -1,0 +1,1 @@
+export { allSounds, indexSounds, soundKey, type FoundSound } from './soundIndex';
