@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, open, test } from './rackle';
+import { expect, heard, open, startSound, test } from './rackle';
 
 const standAt = async (page: Page, place: string): Promise<void> => {
   const position = page.getByRole('textbox', { name: 'position', exact: true });
@@ -280,4 +280,32 @@ test('a sound is searched and its recall stands at the playhead, with a patch of
   await page.getByRole('button', { name: /^Undo/ }).click();
   await page.getByRole('link', { name: 'Timeline', exact: true }).click();
   await expect(patches).toHaveCount(0);
+});
+
+test('the click is heard on every beat, through the output that Gear names; a count-in is heard before the song moves', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/timeline/tin-roof-waltz');
+  await startSound(page);
+  await page.getByRole('button', { name: 'Stand in this song' }).click();
+  await page.getByRole('button', { name: 'click', exact: true }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await heard(page, 0.05);
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByRole('button', { name: 'click', exact: true }).click();
+  const counted = page.getByRole('textbox', { name: 'bars that are counted before the start' });
+  await counted.fill('4');
+  await counted.press('Enter');
+  await page.getByRole('button', { name: 'To the start' }).click();
+  await expect(page.getByTestId('playhead')).toHaveText('1 : 1');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await heard(page, 0.05);
+  await expect(page.getByTestId('playhead')).toHaveText(/^[2-9] : /);
+  await page.getByRole('link', { name: /^Gear/ }).click();
+  const click = page.getByRole('region', { name: 'click' });
+  await expect(click.getByRole('button', { name: 'click with the timeline' })).toHaveAttribute('aria-pressed', 'false');
+  await click.getByRole('combobox', { name: 'where the click sounds' }).click();
+  await page.getByRole('option', { name: 'Skerry' }).click();
+  await expect(click.getByRole('textbox', { name: 'channel of the click' })).toHaveValue('10');
 });

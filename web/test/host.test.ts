@@ -68,6 +68,9 @@ class Listener implements SoundOut {
   testTone(output: string | null): void {
     this.told.push(`tone ${output}`);
   }
+  click(output: string, isAccent: boolean): void {
+    this.told.push(`click ${output} ${isAccent}`);
+  }
   delayMs(): number {
     return 8;
   }

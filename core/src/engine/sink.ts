@@ -41,6 +41,8 @@ export interface EngineSink {
   route(destination: number, output: string, clock: Float64Array): void;
   /** Live sound through a layer while it is open; `input` null: none goes there any more. */
   live(destination: number, input: string | null, mono: boolean, open: boolean, clock: Float64Array): void;
+  /** A click of the timeline, on an output of the gear list by name; accented on the first beat of a bar. */
+  click(output: string, isAccent: boolean, levelDb: number, clock: Float64Array): void;
   /** Note value of the tempo delay that layers are sent to. */
   echo(note: NoteValue, clock: Float64Array): void;
   /** Effects that layers are sent to, and those on the whole output, with what hands have moved of them. */
@@ -67,6 +69,7 @@ export class SilentSink implements EngineSink {
   sends(_destination: number, _sends: readonly Send[], _rampMs: number, _clock: Float64Array): void {}
   route(_destination: number, _output: string, _clock: Float64Array): void {}
   live(_destination: number, _input: string | null, _mono: boolean, _open: boolean, _clock: Float64Array): void {}
+  click(_output: string, _isAccent: boolean, _levelDb: number, _clock: Float64Array): void {}
   echo(_note: NoteValue, _clock: Float64Array): void {}
   setlistEffects(_shared: readonly SharedEffect[], _whole: readonly Effect[], _clock: Float64Array): void {}
 }

@@ -138,6 +138,7 @@ export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, with
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
 export { CUE_KINDS, ControllerRamp, Cue, MessageBytes, NoteTarget, type CueKind } from './model/cue';
 export { Section } from './model/section';
+export { Click, ClickTarget } from './model/click';
 export { Name } from './model/values';
 export { BackingPart, Lyric } from './model/backing';
 export { backingEvents, eventsByTick, packedEvents, withBackingTicks, type BackingEvent } from './edits/backingEdits';

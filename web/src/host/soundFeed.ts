@@ -303,6 +303,10 @@ export class SoundFeed extends SilentSink {
     this.sound?.live(destination, input, mono, open);
   }
 
+  override click(output: string, isAccent: boolean, levelDb: number): void {
+    this.sound?.click(output, isAccent, levelDb);
+  }
+
   override echo(note: NoteValue): void {
     this.sound?.setEchoNote(note);
   }

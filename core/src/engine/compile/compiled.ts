@@ -215,6 +215,7 @@ export interface CompiledEntry {
   readonly track: Track<Address>;
   /** Where each section begins and ends. */
   readonly sections: Float64Array;
+  readonly countInBars: number;
   readonly atEnd: AtEnd;
 }
 
@@ -332,6 +333,18 @@ export interface ControlTables {
   readonly notes: readonly CompileNote[];
 }
 
+/** The click of a gear list. */
+export interface CompiledClick {
+  readonly on: boolean;
+  /** Lane of its port, −1: it is a sound of Rackle's own. */
+  readonly lane: number;
+  readonly accentKey: number;
+  readonly key: number;
+  readonly output: string;
+  readonly levelDb: number;
+  readonly offsetMs: number;
+}
+
 /** What could not be compiled, and was left out. */
 export type CompileNote = { code: string; message: string };
 
@@ -365,6 +378,7 @@ export interface CompiledSong extends RecallTables {
   readonly layout: string;
   readonly track: Track<Address>;
   readonly sections: Float64Array;
+  readonly countInBars: number;
   readonly lanes: SongLanes;
   readonly notes: readonly CompileNote[];
 }
@@ -394,6 +408,7 @@ export interface CompiledShow extends RecallTables {
   readonly roleBindings: readonly (readonly CompiledBinding[] | undefined)[];
   /** Number of the input whose clock the timeline follows, −1: its own. */
   readonly clockInput: number;
+  readonly click: CompiledClick;
   /** Destinations that get the timeline's clock. */
   readonly clockOutputs: Int32Array;
   /** By lane: whether bank bytes belong to every address there, and the switching time in ms. */

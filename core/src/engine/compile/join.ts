@@ -88,6 +88,7 @@ export function placeEntry(of: EntrySong, number: number, first: number, old: Pl
       echoNote: song.echoNote,
       track: song.track,
       sections: song.sections,
+      countInBars: song.countInBars,
       atEnd: of.atEnd,
     },
   };

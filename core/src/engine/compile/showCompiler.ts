@@ -1,6 +1,6 @@
-import type { GearList, Instrument, Setlist, Song } from '../../show';
+import { Click, type GearList, type Instrument, type Setlist, type Song } from '../../show';
 import type { Registry } from '../state/registry';
-import type { CompiledEntry, CompiledShow, CompiledStep, CompileNote, ControlTables } from './compiled';
+import type { CompiledClick, CompiledEntry, CompiledShow, CompiledStep, CompileNote, ControlTables } from './compiled';
 import { compileBindings, compileControls } from './controls';
 import { InputFilterTables, Keymaps } from './inputFilter';
 import { ProgramMaps, compileInputs, compileTargets, inputPorts } from './inputs';
@@ -47,7 +47,10 @@ interface Numbers {
   notes: readonly CompileNote[];
 }
 
-type GearTables = Pick<CompiledShow, 'controls' | 'clockInput' | 'clockOutputs' | 'recallsWhereLeft' | 'sendAgain'> & {
+type GearTables = Pick<
+  CompiledShow,
+  'controls' | 'clockInput' | 'clockOutputs' | 'click' | 'recallsWhereLeft' | 'sendAgain'
+> & {
   of: GearList | null;
   inputFilter: InputFilterTables;
 };
@@ -91,7 +94,7 @@ export class ShowCompiler {
     const { sharedEffects, wholeEffects } = setlist;
     const made = [gearTables, numbers, inputs, roleBindings, sharedEffects, wholeEffects];
     return this.joined(order, show.instruments, made, () => {
-      const { controls, clockInput, clockOutputs, recallsWhereLeft, sendAgain, inputFilter } = gearTables;
+      const { controls, clockInput, clockOutputs, click, recallsWhereLeft, sendAgain, inputFilter } = gearTables;
       const { notes, tables } = order;
       return {
         ...tables,
@@ -99,6 +102,7 @@ export class ShowCompiler {
         controls,
         clockInput,
         clockOutputs,
+        click,
         sharedEffects,
         wholeEffects,
         recallsWhereLeft,
@@ -152,6 +156,7 @@ export class ShowCompiler {
       controls,
       clockInput: clock ? registry.input(clock.device) : -1,
       clockOutputs: Int32Array.from(numbers.filter((_, i) => outputs[i].on && outputs[i].sendsClock)),
+      click: compiledClick(gear, registry),
       recallsWhereLeft: gear?.songRecall === 'left',
       sendAgain: gear?.sendAgain ?? false,
     });
@@ -264,5 +269,19 @@ function placedOrder(
       entryShifts: Int8Array.from(of, ({ keyShift }) => keyShift),
       ...joinTables(of),
     },
+  };
+}
+
+function compiledClick(gear: GearList | null, registry: Registry): CompiledClick {
+  const { on, to, offsetMs } = gear?.click ?? Click.parse({});
+  const isPort = to.kind === 'port';
+  return {
+    on,
+    lane: isPort ? registry.destinations[registry.outputPort(to.port)].lane + to.channel - 1 : -1,
+    accentKey: isPort ? to.accentKey : 0,
+    key: isPort ? to.key : 0,
+    output: isPort ? '' : to.output,
+    levelDb: isPort ? 0 : to.levelDb,
+    offsetMs,
   };
 }

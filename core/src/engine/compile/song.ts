@@ -62,6 +62,7 @@ export function compileSong(song: Song, around: SongSurroundings, registry: Regi
     layout: laidOut === layout ? layout : laidOut,
     track: compileTrack(song, patches, around, registry, notes),
     sections: Float64Array.from(song.sections.flatMap(({ fromTick, toTick }) => [fromTick, toTick])),
+    countInBars: song.countInBars,
     notes,
     lanes: lanesOf(patches),
     ...recallTables(patches, places),

@@ -182,9 +182,9 @@ export class Actions implements ActionTaker {
 
   /** A cue has just stepped the way that is asked for: foot and cue together do not go one too far. */
   private hasJustBeenDone(action: Walk): boolean {
-    const { cueRecallMs, cueDirection } = this.transport;
+    const { atMs, direction: cueDirection } = this.transport.recalls;
     const direction = action === 'nextStep' ? 1 : action === 'previousStep' ? -1 : 0;
-    return direction !== 0 && direction === cueDirection && this.state.nowMs - cueRecallMs < CUE_STEP_MS;
+    return direction !== 0 && direction === cueDirection && this.state.nowMs - atMs < CUE_STEP_MS;
   }
 
   private destinationOf(action: Walk, show: CompiledShow): number {

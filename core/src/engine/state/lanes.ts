@@ -7,18 +7,22 @@ import {
   NOTE_ON,
   PRESSURE,
   PROGRAM,
+  RELEASE_UNSAID,
   WHEEL,
   WHEEL_CENTRE,
 } from '../../midi/status';
 import { AddressHow } from '../../timeline';
 import type { Effect, NoteValue, Send, SharedEffect } from '../../show';
 import type { Registry } from './registry';
-import type { CountedLane } from '../compile/compiled';
+import type { CompiledClick, CountedLane } from '../compile/compiled';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 import { PEDAL_CONTROLLERS, pedalOf } from './inputs';
 import { extended } from './extended';
 import type { EngineObserver } from '../records';
 import type { EngineSink } from '../sink';
+
+const ACCENT_VELOCITY = 120;
+const CLICK_VELOCITY = 90;
 
 /** Reasons in `blockedBy`. */
 export const Blocked = {
@@ -237,6 +241,14 @@ export class Lanes {
     if (value < 0 || (isSent && this.lastSent[at] === value)) return;
     this.lastSent[at] = value;
     this.emit(lane, CONTROLLER, controller, value);
+  }
+
+  /** A click: a short note of its port, or the sink's own. */
+  click({ lane, accentKey, key, output, levelDb }: CompiledClick, isAccent: boolean): void {
+    if (lane < 0) return this.sink.click(output, isAccent, levelDb, this.clock);
+    if (this.isAway(lane)) return;
+    this.emit(lane, NOTE_ON, isAccent ? accentKey : key, isAccent ? ACCENT_VELOCITY : CLICK_VELOCITY);
+    this.emit(lane, NOTE_OFF, isAccent ? accentKey : key, RELEASE_UNSAID);
   }
 
   /** An output has gone: from here on it gets nothing. */

@@ -24,6 +24,8 @@ export class OwnClock {
 
   /** A whole tick where its time is this one to a microsecond. @hotpath */
   exactTickAt(atMs: number): number {
+    // Before a count-in has ended it stands where it will start.
+    if (atMs <= this.startMs) return this.startTick;
     const map = this.map!;
     return map.tickAt(map.msAt(this.startTick) + (atMs - this.startMs) * this.speed);
   }

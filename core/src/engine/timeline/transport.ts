@@ -1,10 +1,12 @@
 import { SLOWEST_BPM } from '../../show';
 import { TICKS_PER_QUARTER, type TempoMap } from '../../timeline';
-import type { AtEnd, CompiledEntry, CompiledStep } from '../compile/compiled';
+import type { AtEnd, CompiledEntry } from '../compile/compiled';
 import type { JumpAt } from '../input';
 import type { EngineState } from '../state/engineState';
+import { Clicks } from './clicks';
 import { ClockSender, TICKS_PER_SIXTEENTH } from './clockSender';
 import { OutsideClock, TICKS_PER_PULSE } from './outsideClock';
+import { CueRecalls } from './cueRecalls';
 import { OwnClock } from './ownClock';
 import { TrackPlayer, type TrackParts } from './trackPlayer';
 import { Turns, boundaryAfter } from './turns';
@@ -26,9 +28,7 @@ export interface TransportParts extends Pick<TrackParts, 'notes' | 'outboard'> {
 export class Transport {
   playing = false;
   tempoBpm = 0;
-  /** When a cue last recalled, and which way along the setlist that led. */
-  cueRecallMs = -Infinity;
-  cueDirection = 0;
+  readonly recalls: CueRecalls;
   readonly player: TrackPlayer;
   /** Where the tempo changes next by the map. */
   private nextTempo = Infinity;
@@ -42,12 +42,15 @@ export class Transport {
   /** A song position that came while it ran; −1: none. */
   private heldPosition = -1;
   readonly clock = new OutsideClock();
+  private readonly clicks: Clicks;
 
   constructor(
     private readonly state: EngineState,
     private readonly parts: TransportParts,
   ) {
     this.sender = new ClockSender(state);
+    this.clicks = new Clicks(state);
+    this.recalls = new CueRecalls(state, (position, cause) => parts.recallAt(position, cause));
     this.player = new TrackPlayer(state, {
       get notes() {
         return parts.notes;
@@ -55,8 +58,8 @@ export class Transport {
       get outboard() {
         return parts.outboard;
       },
-      recallPlace: (place) => this.recallPlace(place),
-      recallAgain: (before) => this.recallAgain(before),
+      recallPlace: (place) => this.recalls.recall(this.entry!, place),
+      recallAgain: (before) => this.recalls.again(this.entry!, before),
       takeFactor: (factor) => this.takeFactor(factor),
     });
   }
@@ -64,13 +67,14 @@ export class Transport {
   /** When the next tempo, event, pulse, jump or the end of the song falls due; `Infinity` when it stands. @hotpath */
   get nextMs(): number {
     if (!this.playing || this.entry === null) return Infinity;
-    return this.outside
+    const next = this.outside
       ? this.clock.msOf(Math.min(this.player.nextTick, this.turnTick), this.bridgeTicks)
-      : Math.min(this.nextEventMs(), this.nextPulseMs(), this.nextTempoMs());
+      : Math.min(this.own.msOf(Math.min(this.player.nextTick, this.turnTick)), this.nextPulseMs(), this.nextTempoMs());
+    return Math.min(next, this.nextClickMs());
   }
 
-  private nextEventMs(): number {
-    return this.own.msOf(Math.min(this.player.nextTick, this.turnTick));
+  private nextClickMs(): number {
+    return this.clicks.nextMs(this.outside ? this.clock : this.own, this.bridgeTicks, this.turnTick);
   }
 
   /** Where its way ends next: at a jump, at the loop's end, at the song's. What stands there is not done. @hotpath */
@@ -84,6 +88,7 @@ export class Transport {
   }
 
   private nextPulseMs(): number {
+    if (this.clicks.waits) return this.own.startMs;
     const { nextTick } = this.sender;
     return nextTick === Infinity ? Infinity : this.own.msOf(nextTick);
   }
@@ -121,9 +126,11 @@ export class Transport {
     if (this.playing || state.step === null || state.show === null) return;
     if (state.show.clockInput >= 0) return state.warn('clock-from-outside', state.portName(state.show.clockInput));
     if (!this.begin(false)) return;
+    const { countInBars } = this.entry!;
     this.own.startMs = state.nowMs;
-    this.sender.start(this.own.startTick);
+    if (countInBars === 0) this.sender.start(this.own.startTick);
     this.startTrack();
+    if (countInBars > 0) this.own.startMs += this.clicks.countIn(countInBars, this.own, state.nowMs);
     state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.tickAt(state.nowMs) });
   }
 
@@ -154,6 +161,7 @@ export class Transport {
     else this.player.chase(tick, true);
     this.goesOn = false;
     this.chaseTempo(tick);
+    this.clicks.seek(this.own.map, tick);
   }
 
   stop(): void {
@@ -165,7 +173,8 @@ export class Transport {
     this.goesOn = true;
     this.turns.cancelJump();
     this.player.stop();
-    if (!this.outside) this.sender.stop();
+    if (!this.outside && !this.clicks.waits) this.sender.stop();
+    this.clicks.endCount();
     this.state.record({
       type: 'timeline',
       atMs: this.state.nowMs,
@@ -178,8 +187,7 @@ export class Transport {
   locate(tick: number): void {
     const { state } = this;
     if (this.playing && this.outside) return state.warn('clock-from-outside', state.portName(state.show!.clockInput));
-    this.goTo(Math.max(0, tick));
-    state.record({ type: 'timeline', atMs: state.nowMs, state: 'locate', tick: this.own.startTick });
+    this.jumpNow(tick);
   }
 
   /** It is at a tick from now on. */
@@ -193,7 +201,8 @@ export class Transport {
       if (this.own.map !== null) this.takeMapTempo(tick);
       return;
     }
-    this.sender.stop();
+    if (!this.clicks.waits) this.sender.stop();
+    this.clicks.endCount();
     this.sender.start(tick);
     this.player.endNotes();
     this.startTrack();
@@ -243,7 +252,7 @@ export class Transport {
 
   /** What follows is counted from the present tick. */
   private anchorHere(): void {
-    if (this.playing && !this.outside) this.own.anchor(this.state.nowMs);
+    if (this.playing && !this.outside && !this.clicks.waits) this.own.anchor(this.state.nowMs);
   }
 
   private takeFactor(factor: number): void {
@@ -292,34 +301,17 @@ export class Transport {
     if (this.own.map !== null) this.takeTempo(this.own.map.bpmAt(0));
   }
 
-  private recallPlace(place: number): void {
-    const { state } = this;
-    const position = this.entry!.first + place;
-    const from = state.step?.position ?? -1;
-    if (from === position) return;
-    this.cueRecallMs = state.nowMs;
-    this.cueDirection = Math.sign(position - from);
-    this.parts.recallAt(position, 'cue');
-  }
-
-  private recallAgain({ patch, balance }: CompiledStep): void {
-    const { steps } = this.state.show!;
-    const { first, end } = this.entry!;
-    for (let position = first; position < end; position++)
-      if (steps[position].patch.patchId === patch.patchId && steps[position].balance.blendId === balance.blendId)
-        return this.recallPlace(position - first);
-  }
-
   /** Does the one thing that is due next. */
   run(): void {
+    if (this.nextClickMs() <= this.state.nowMs) return this.clicks.run();
     if (!this.outside) {
       const pulseMs = this.nextPulseMs();
-      const eventMs = this.nextEventMs();
+      const eventMs = this.own.msOf(Math.min(this.player.nextTick, this.turnTick));
       const tempoMs = this.nextTempoMs();
       // What ends at a tick ends before its tempo, its tempo counts before its cues.
       if (tempoMs <= Math.min(pulseMs, eventMs) && !(tempoMs === eventMs && this.player.nextEnds))
         return this.passTempo();
-      if (pulseMs < eventMs) return this.sender.pulse();
+      if (pulseMs < eventMs || (this.clicks.waits && pulseMs === eventMs)) return this.pulse();
     }
     const turn = this.turnTick;
     if (this.player.nextTick < turn || (this.player.nextTick === turn && this.player.nextEnds))
@@ -327,11 +319,18 @@ export class Transport {
     this.turn(turn);
   }
 
+  /** A pulse of its own clock, or the start that has been counted to. */
+  private pulse(): void {
+    if (!this.clicks.waits) return this.sender.pulse();
+    this.clicks.endCount();
+    this.sender.start(this.own.startTick);
+  }
+
   /** The end of its way: on elsewhere, or it stops. */
   private turn(tick: number): void {
     const { turns } = this;
-    if (!this.outside && turns.isJump(tick)) return this.jumpNow(turns.leadsTo(tick));
-    if (!this.outside && tick === turns.nextTick) return this.goTo(turns.leadsTo(tick));
+    if (!this.outside && tick === turns.nextTick)
+      return turns.isJump(tick) ? this.jumpNow(turns.leadsTo(tick)) : this.goTo(turns.leadsTo(tick));
     const { atEnd } = this.entry!;
     const { outside } = this;
     this.stop();
@@ -440,6 +439,7 @@ export class Transport {
     this.entry = entry;
     // What is due by now has been done.
     const tick = this.playing ? this.presentTick() : this.own.startTick;
+    this.clicks.seek(entry.map, tick);
     this.player.replace(entry.track, tick);
   }
 

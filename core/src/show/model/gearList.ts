@@ -1,3 +1,4 @@
+import { Click } from './click';
 import { z } from 'zod';
 import { GearListId } from './ids';
 import { DeviceControl, RoleSource } from './control';
@@ -131,6 +132,7 @@ export const GearList = z.strictObject({
   sendAgain: z.boolean().default(false),
   /** Alias of the input whose clock the timeline follows; null: its own. */
   clockFrom: Name.nullable().default(null),
+  click: Click.prefault({}),
   sound: SoundDevice.prefault({}),
 });
 export type GearList = z.infer<typeof GearList>;

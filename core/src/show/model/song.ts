@@ -47,6 +47,8 @@ export const Song = z.strictObject({
   key: z.string().max(24).default(''),
   /** Tempo and meter, from its first bar to its last. */
   map: SongMap.default(steadyMap()),
+  /** Bars that are counted before its timeline starts. */
+  countInBars: z.number().int().min(0).max(4).default(0),
   durationSeconds: z.number().int().min(0).max(7200, 'at most 7200').default(240),
   /** Semitones, on top of each part's own shift. */
   transpose: z.number().int().min(-24).max(24).default(0),

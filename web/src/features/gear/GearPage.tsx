@@ -9,6 +9,7 @@ import { EditableText } from '../../ui/EditableText';
 import { useNewRow } from '../../ui/newRow';
 import { Question } from '../../ui/Question';
 import { effectsOfSetlist, namesIn } from './actionNames';
+import { ClickPanel } from './ClickPanel';
 import { LearnBar } from './LearnBar';
 import { LearnedNote } from './LearnedNote';
 import { PortList } from './PortList';
@@ -49,6 +50,7 @@ export function GearPage() {
       <aside className="w-[310px] shrink-0 border-l border-ink px-4 py-3 max-[899px]:w-full max-[899px]:border-l-0 max-[899px]:border-t">
         <PortList gear={gear} style={{ programsFrom: setlist?.programsFrom ?? 1, middleC: setlist?.middleC ?? 'C4' }} />
         <SoundPanel gear={gear} />
+        <ClickPanel gear={gear} />
       </aside>
     </div>
   );

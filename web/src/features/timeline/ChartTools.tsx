@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useApp, useHost } from '../../state/hooks';
+import { useApp, useEdit, useGear, useHost } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
@@ -32,6 +32,8 @@ export function ChartTools({ hands, view }: { hands: CueHands; view: ChartView }
         </Button>
       </span>
       <Toggle on={view.follows} name="follow the playhead" onClick={() => view.setFollows(!view.follows)} />
+      <ClickSwitch />
+      <CountIn />
       <span>
         dragged to{' '}
         <Choice
@@ -52,6 +54,47 @@ export function ChartTools({ hands, view }: { hands: CueHands; view: ChartView }
         )
       )}
     </div>
+  );
+}
+
+/** The click of tonight's gear. */
+function ClickSwitch() {
+  const gear = useGear();
+  const edit = useEdit();
+  if (gear === null) return null;
+  const { on } = gear.click;
+  return (
+    <Toggle
+      on={on}
+      name="click"
+      title="on every beat while it plays; where it sounds is said on Gear"
+      onClick={() =>
+        edit({
+          label: on ? 'switch the click off' : 'switch the click on',
+          gearLists: [{ ...gear, click: { ...gear.click, on: !on } }],
+        })
+      }
+    />
+  );
+}
+
+/** Bars that are counted before the start. */
+function CountIn() {
+  const { song, change } = useTimeline();
+  const { countInBars } = song;
+  return (
+    <span>
+      counted in by{' '}
+      <NumberField
+        label="bars that are counted before the start"
+        value={countInBars}
+        min={0}
+        max={4}
+        className="mono text-ink"
+        unit={countInBars === 1 ? ' bar' : ' bars'}
+        onChange={(bars) => change('change the count-in', { ...song, countInBars: bars })}
+      />
+    </span>
   );
 }
 

@@ -1,5 +1,6 @@
 import type { SoundDevice, SoundOutput } from '@rackle/core/show';
 import type { After } from '../timer';
+import { gainOf } from './decibels';
 import { limiter } from './effects/dynamics';
 import type { EffectCore } from './effects/effectCore';
 
@@ -7,6 +8,26 @@ const CLIP = 0.985;
 const CEILING_DB = -1;
 const TEST_HZ = 440;
 const TEST_GAIN = 0.12;
+
+const CLICK_HZ = 1320;
+const ACCENT_HZ = 1980;
+const CLICK_SECONDS = 0.04;
+const CLICK_DECAY_SECONDS = 0.007;
+const CLICK_ATTACK_SECONDS = 0.001;
+
+/** A short tone that dies away: from nothing, so that it is no click of the wrong sort. */
+function clickBuffer(context: BaseAudioContext, hz: number): AudioBuffer {
+  const { sampleRate } = context;
+  const buffer = context.createBuffer(1, Math.ceil(CLICK_SECONDS * sampleRate), sampleRate);
+  const samples = buffer.getChannelData(0);
+  for (let i = 0; i < samples.length; i++) {
+    const at = i / sampleRate;
+    const end = 1 - i / samples.length;
+    const level = Math.min(1, at / CLICK_ATTACK_SECONDS) * Math.exp(-at / CLICK_DECAY_SECONDS) * end;
+    samples[i] = level * Math.sin(2 * Math.PI * hz * at);
+  }
+  return buffer;
+}
 
 /** One named output: bus → limiter → its two channels of the device, with a meter. */
 interface Bus {
@@ -28,6 +49,8 @@ export class Outputs {
   private readonly merger: ChannelMergerNode;
   private readonly channels: number;
   private tone: { oscillator: OscillatorNode; gain: GainNode } | null = null;
+  /** A click, and an accented one, made when one is first asked for. */
+  private clicks: AudioBuffer[] | null = null;
   private readonly samples = new Float32Array(1024);
   private device = '';
 
@@ -118,6 +141,18 @@ export class Outputs {
     oscillator.connect(gain).connect(this.input(name));
     oscillator.start();
     this.tone = { oscillator, gain };
+  }
+
+  click(name: string, isAccent: boolean, levelDb: number): void {
+    const { context } = this;
+    this.clicks ??= [CLICK_HZ, ACCENT_HZ].map((hz) => clickBuffer(context, hz));
+    const source = context.createBufferSource();
+    source.buffer = this.clicks[isAccent ? 1 : 0];
+    const gain = context.createGain();
+    gain.gain.value = gainOf(levelDb);
+    source.connect(gain).connect(this.input(name));
+    source.onended = () => gain.disconnect();
+    source.start();
   }
 
   levels(): { name: string; peak: number; clipped: boolean; isHere: boolean }[] {

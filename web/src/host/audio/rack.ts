@@ -362,6 +362,10 @@ class Rack implements SoundOut {
     this.outputs.testTone(output);
   }
 
+  click(output: string, isAccent: boolean, levelDb: number): void {
+    this.outputs.click(output, isAccent, levelDb);
+  }
+
   levels(destinations: readonly number[]): Omit<Levels, 'delay'> {
     const outputs = this.outputs.levels();
     const peak = outputs.reduce((most, output) => Math.max(most, output.peak), 0);
