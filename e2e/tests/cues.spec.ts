@@ -294,7 +294,7 @@ test('the click is heard on every beat, through the output that Gear names; a co
   await heard(page, 0.05);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'click', exact: true }).click();
-  const counted = page.getByRole('textbox', { name: 'bars that are counted before the start' });
+  const counted = page.getByRole('textbox', { name: 'count-in' });
   await counted.fill('4');
   await counted.press('Enter');
   await page.getByRole('button', { name: 'To the start' }).click();

@@ -86,7 +86,7 @@ function CountIn() {
     <span>
       counted in by{' '}
       <NumberField
-        label="bars that are counted before the start"
+        label="count-in"
         value={countInBars}
         min={0}
         max={4}
