@@ -131,4 +131,15 @@ describe('the click', () => {
     expect(rig.engine.tickAt(9000)).toBe(0);
     expect(recalled(rig)).toEqual([]);
   });
+
+  it('an edit within a count-in leaves what stands at the start to be done', () => {
+    const rig = new ClickRig([tin({ countInBars: 2 })], gearWith({ on: false }));
+    play(rig, 1000, 1600);
+    rig.show = { ...rig.show, songs: [tin({ countInBars: 2, description: 'edited' })] };
+    rig.show.songs[0] = { ...rig.show.songs[0], cues: [...rig.show.songs[0].cues] };
+    rig.load(1700);
+    for (let dueMs = rig.engine.advance(1700); dueMs <= 4100; dueMs = rig.engine.advance(dueMs));
+    expect(recalled(rig)).toEqual([4000]);
+    expect(rig.clicks).toHaveLength(6);
+  });
 });

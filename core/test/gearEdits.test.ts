@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { inputsOf, openRoles, type Learned } from '../src/controls';
 import {
+  Click,
   EverySetlist,
   playedSetlist,
   GearList,
@@ -49,6 +50,16 @@ const namedIn = (list: GearList): Set<string> =>
     ]),
     ...(list.clockFrom === null ? [] : [list.clockFrom]),
   ]);
+
+describe('the click of a gear list', () => {
+  it('goes along with its port when that gets another name, and with no other', () => {
+    const click = Click.parse({ to: { kind: 'port', port: 'Skerry' } });
+    const named = (alias: string) => (port: GearList['ports'][number]) => ({ ...port, alias }) as typeof port;
+    const renamed = withPort({ ...gear, click }, 'Skerry', 'out', named('Module'));
+    expect(renamed.click.to).toMatchObject({ kind: 'port', port: 'Module' });
+    expect(withPort({ ...gear, click }, 'Beacon', 'out', named('Lamp')).click).toBe(click);
+  });
+});
 
 describe('what learn has found', () => {
   it('plays its role, and changes no other', () => {

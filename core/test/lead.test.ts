@@ -107,6 +107,41 @@ describe('the lead of a cue', () => {
     expect(leadsOf(second, SKERRY).every(({ lateNotes }) => lateNotes === 0)).toBe(true);
   });
 
+  it('under the hands on the patch before is left to be decided one by one, and is not among all of an instrument', () => {
+    const tin = timed(
+      [
+        { kind: 'recall', id: 'r', atTick: 3840, patchId: 'p1' },
+        { ...note('n', 3900), to: { kind: 'layer', layerId: 'T' } },
+      ],
+      {
+        layers: [layer('S', { preset: 'sk0' }), layer('T', { preset: 'sk1' })],
+        patches: [
+          { id: 'p0', name: 'p0', parts: [part('S')] },
+          { id: 'p1', name: 'p1', parts: [part('T')] },
+        ],
+      },
+    );
+    const leads = leadsOf(tin, SKERRY);
+    expect(leads).toMatchObject([{ isUnderHands: true, lateNotes: 1 }]);
+    expect(canGoAhead(leads[0])).toBe(true);
+    expect(withAllAhead(tin, leads, 'skerry', mint)).toBe(tin);
+  });
+
+  it('is found among hundreds of thousands of notes', () => {
+    const events = packed(
+      Array.from({ length: 65_000 }, (_, i) => [
+        { atTick: 70_000 + i, status: 0x90, data1: 60, data2: 90 },
+        { atTick: 70_001 + i, status: 0x80, data1: 60, data2: 64 },
+      ])
+        .flat()
+        .sort((a, b) => a.atTick - b.atTick),
+    );
+    const to = { kind: 'port', port: 'Skerry', channel: 1 };
+    const backing = ['b', 'c'].map((id) => ({ id, name: id, to, events }));
+    const tin = timed([program('p', 100_000)], { backing, map: { ...MAP, bars: 200 } });
+    expect(leadsOf(tin, SKERRY)).toMatchObject([{ lateNotes: 2 * 622, safeTick: null }]);
+  });
+
   it('property: sent ahead where that is safe, no note of it is late any more and none of the old sound is cut', () => {
     const cuesArb = fc.array(
       fc.tuple(

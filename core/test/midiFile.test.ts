@@ -10,8 +10,9 @@ import {
   type WriteTrack,
 } from '../src/formats';
 import { midiOfSong, proposedChoices, readMidiContents, songFromMidi, type MidiContents } from '../src/midiFile';
-import { Song, backingEvents, type Cue } from '../src/show';
+import { GearList, Instrument, Song, backingEvents, type Cue } from '../src/show';
 import { tempoMapOf } from '../src/timeline';
+import { GEAR, layer, outboardInstrument, part, song as songOf } from './build';
 
 let minted = 0;
 const around = {
@@ -485,5 +486,34 @@ describe('a MIDI file that becomes a song', () => {
     expect(song.cues).toHaveLength(1);
     expect(Song.safeParse(song).success).toBe(true);
     expect(contentsOf(late).words.join()).toContain('comes too late');
+  });
+
+  it('with system exclusive of many bytes in a second packet is read, not thrown at', () => {
+    const many = [0xf0, 1, 0x7d, 0, 0xf7, 0x8f, 0xff, 0x7f, ...new Array<number>(0x3ffff).fill(1)];
+    const events = [0, ...many, 0, 0xff, 0x2f, 0];
+    const length = [0, (events.length >> 16) & 255, (events.length >> 8) & 255, events.length & 255];
+    const bytes = Uint8Array.from([
+      ...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96],
+      ...[0x4d, 0x54, 0x72, 0x6b, ...length, ...events],
+    ]);
+    expect(imported(bytes).words).toEqual(['system exclusive of 262144 bytes is left out']);
+  });
+
+  it('has what Rackle sends for recalls at their ticks, whatever is counted before, and no click among it', () => {
+    const skerry = Instrument.parse(outboardInstrument());
+    const tin = songOf('Tin', {
+      layers: [layer('A'), layer('S', { preset: 'sk1' })],
+      patches: ['A', 'S'].map((id) => ({ id, name: id, parts: [part(id)] })),
+      cues: [{ kind: 'recall', id: 'c', atTick: 3840, patchId: 'S' }],
+      countInBars: 2,
+    });
+    const click = { on: true, to: { kind: 'port', port: 'Skerry' } };
+    const gear = GearList.parse({ ...GEAR, click });
+    const { bytes } = midiOfSong(tin, { songs: [tin], instruments: [skerry], setlist: null, gear, cuesOnly: false });
+    const read = readSmf(bytes);
+    if (!read.ok) throw new Error(read.error.message);
+    const derived = read.value.tracks.filter(({ metas }) => metas.some(({ kind }) => kind === 'own'));
+    expect(derived.map(({ name }) => name)).toEqual(['Skerry 1, for recalls']);
+    expect(derived[0].messages.map(({ atTick }) => atTick)).toEqual([3840, 3840, 3840]);
   });
 });

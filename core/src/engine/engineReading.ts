@@ -12,6 +12,7 @@ import {
   controlsIn,
   isPedalDownIn,
   keysDownIn,
+  isAnyNotReady,
   notReadyIn,
   soundingIn,
   stepsNear,
@@ -187,6 +188,10 @@ export class EngineReading {
    */
   balanceNow(): BalanceView[] {
     return balanceIn(this.parts.state, this.parts.values);
+  }
+
+  get isAnyNotReady(): boolean {
+    return isAnyNotReady(this.parts.state);
   }
 
   /** Layers of the present patch whose sound is not ready: it loads, or its instrument is switching. */

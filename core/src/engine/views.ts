@@ -48,6 +48,13 @@ export interface NamedLayer {
   layer: string;
 }
 
+/** Whether there is such a layer: asked with every message, so nothing is made for it. */
+export function isAnyNotReady({ patch, lanes }: EngineState): boolean {
+  if (patch === null) return false;
+  for (const { lane } of patch.layers) if ((lanes.blockedBy[lane] & Blocked.notReady) !== 0) return true;
+  return false;
+}
+
 /** Layers of the present patch whose sound is not ready. */
 export const notReadyIn = ({ patch, lanes }: EngineState): NamedLayer[] =>
   (patch?.layers ?? [])

@@ -47,7 +47,7 @@ export interface MidiContents extends Conductor {
 }
 
 /** From a file's own ticks to 960 a quarter, half up, always from the absolute one. */
-export class TickScale {
+class TickScale {
   displacement = 0;
   private readonly factor: number;
 
@@ -68,6 +68,7 @@ export class TickScale {
   }
 }
 
+const LONGEST_MARK = 32;
 /** Songs count no farther. */
 const LAST_TICK = 99_000_000;
 
@@ -152,7 +153,9 @@ class GroupReader {
   constructor(private readonly scale: TickScale) {}
 
   read(track: SmfTrack, t: number, startTick: number, endTick: number): void {
-    const marks = track.metas.flatMap((meta) => (meta.kind === 'own' ? [String.fromCharCode(...meta.bytes)] : []));
+    const marks = track.metas.flatMap((meta) =>
+      meta.kind === 'own' ? [String.fromCharCode(...meta.bytes.subarray(0, LONGEST_MARK))] : [],
+    );
     if (marks.includes(RACKLE_DERIVED)) return void this.derived++;
     const own = new Map<string, FileGroup>();
     // By channel, up to the next turn.

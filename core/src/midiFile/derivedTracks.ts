@@ -21,9 +21,9 @@ export function derivedTracks(
   const cues = song.cues.filter(({ kind }) => kind === 'recall');
   const entries = [entry ?? ({ kind: 'song', id: 'only', songId: song.id } as SetlistEntry)];
   const simulation = new Simulation(
-    { songs: [{ ...song, cues, backing: [] }], instruments: [...around.instruments] },
+    { songs: [{ ...song, cues, backing: [], countInBars: 0 }], instruments: [...around.instruments] },
     { ...around.setlist, entries, standing: [] },
-    around.gear,
+    around.gear && { ...around.gear, click: { ...around.gear.click, on: false } },
     { records: false },
   );
   const { engine } = simulation;

@@ -10,6 +10,7 @@ import {
   type Song,
 } from '../show';
 import { AddressHow, TrackKind, compileTimeline, tempoMapOf, type Track } from '../timeline';
+import { outboardById } from './channelCues';
 
 /** A track of a file for one port and channel, or for one of Rackle's own sounds. */
 export interface OwnTrack {
@@ -94,9 +95,8 @@ class OwnTracks {
   private layerLane(layerId: string): number {
     const layer = this.song.layers.find(({ id }) => id === layerId);
     if (layer === undefined) return -1;
-    const instrument = this.instruments.find(({ id }) => id === layer.sound.instrumentId);
-    if (instrument?.kind === 'outboard')
-      return this.portLane(instrument.port, layer.sound.channel ?? instrument.channel);
+    const instrument = outboardById(this.instruments, layer.sound.instrumentId);
+    if (instrument !== null) return this.portLane(instrument.port, layer.sound.channel ?? instrument.channel);
     this.left(`${layer.name} is a sound of Rackle’s own: the file has its notes without it`);
     return this.lane(null, 1, layer.name);
   }
@@ -107,16 +107,12 @@ class OwnTracks {
   }
 
   private compiled(song: Song): Track<FileAddress> {
-    const instrumentOf = (id: string): Extract<Instrument, { kind: 'outboard' }> | null => {
-      const found = this.instruments.find((one) => one.id === id);
-      return found?.kind === 'outboard' ? found : null;
-    };
     return compileTimeline<FileAddress>(song, {
       // Recalls stand in tracks of their own.
       placeOf: () => 0,
       addressesOf: () => [],
       presetOf: (instrumentId, presetId, channel) => {
-        const instrument = instrumentOf(instrumentId);
+        const instrument = outboardById(this.instruments, instrumentId);
         const name = instrument?.names.find(({ id }) => id === presetId);
         if (instrument === null || name === undefined) return null;
         if (name.program === null || instrument.counted !== null)
@@ -158,7 +154,9 @@ class OwnTracks {
       const key = data1[i] + (isNote ? shift : 0);
       if (key < 0 || key > 127 || (ticks[i] >= endTick && statuses[i] !== midi.NOTE_OFF)) continue;
       const status = statuses[i] | (channel - 1);
-      messages.push({ kind: 'message', atTick: ticks[i], status, data1: key, data2: data2[i] });
+      // What sounds at the end of the song ends there.
+      const atTick = Math.min(endTick, ticks[i]);
+      messages.push({ kind: 'message', atTick, status, data1: key, data2: data2[i] });
     }
     return messages;
   }

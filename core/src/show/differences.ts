@@ -62,6 +62,8 @@ const FIELD_WORDS: Record<string, string> = {
   leaving: 'messages on leaving',
   songRecall: 'what a song’s number recalls',
   clockFrom: 'clock',
+  countInBars: 'count-in',
+  backing: 'backing parts',
   keyShift: 'shift of the keyboard',
   atEnd: 'what happens at its end',
   noteNames: 'names of notes',

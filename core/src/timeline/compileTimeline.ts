@@ -74,10 +74,10 @@ function withSelected(old: ParameterNumber | undefined, controller: number, valu
 }
 
 /** What of a song its timeline is made of. */
-export type TimelineOfSong = Pick<Song, 'cues' | 'sections' | 'map' | 'backing'>;
+type TimelineOfSong = Pick<Song, 'cues' | 'sections' | 'map' | 'backing'>;
 
 /** More messages of backing parts than these, repeated ones counted, are left out. */
-export const MOST_BACKING_EVENTS = 200_000;
+const MOST_BACKING_EVENTS = 200_000;
 
 /** One sorted track of what a song's timeline does. */
 export function compileTimeline<A>(song: TimelineOfSong, targets: TrackTargets<A>): Track<A> {

@@ -5,13 +5,7 @@ export { withMeterAt, withTempoAt, withUpbeat, withoutMeterAt, withoutTempoAt } 
 export { withMapAndBars, withMeterOfBar } from './keepBars';
 export { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
 export { rampPoints, rampShape, type Ramp } from './ramp';
-export {
-  MOST_BACKING_EVENTS,
-  compileTimeline,
-  type NoteLane,
-  type TimelineOfSong,
-  type TrackTargets,
-} from './compileTimeline';
+export { compileTimeline, type NoteLane, type TrackTargets } from './compileTimeline';
 export {
   AddressHow,
   TrackKind,
@@ -21,4 +15,13 @@ export {
   type TrackParameter,
   type TrackTouch,
 } from './track';
-export { canGoAhead, freeChannel, leadsOf, withAllAhead, withGearAhead, withSecondChannel, type Lead } from './lead';
+export {
+  aheadOfHands,
+  canGoAhead,
+  freeChannel,
+  leadsOf,
+  withAllAhead,
+  withGearAhead,
+  withSecondChannel,
+  type Lead,
+} from './lead';

@@ -52,6 +52,46 @@ interface LaneNote {
   endTick: number;
 }
 
+/** The notes of one lane, by tick. */
+class LaneNotes {
+  private readonly ticks: Float64Array;
+  /** By note: when it and all before it have ended. */
+  private readonly ended: Float64Array;
+
+  constructor(notes: readonly LaneNote[]) {
+    const inOrder = [...notes].sort((a, b) => a.atTick - b.atTick);
+    this.ticks = Float64Array.from(inOrder, ({ atTick }) => atTick);
+    let last = 0;
+    this.ended = Float64Array.from(inOrder, ({ endTick }) => (last = Math.max(last, endTick)));
+  }
+
+  /** Number of the first note that does not begin before a tick. */
+  private from(tick: number): number {
+    let [low, high] = [0, this.ticks.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (this.ticks[middle] < tick) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  /** How many begin from a tick to before another, and where the first of them does. */
+  within(fromTick: number, toTick: number): { count: number; firstTick: number | null } {
+    const first = this.from(fromTick);
+    const count = this.from(toTick) - first;
+    return { count, firstTick: count > 0 ? this.ticks[first] : null };
+  }
+
+  /** When the last of those that begin before a tick has ended; 0: none does. */
+  releasedBefore(tick: number): number {
+    const before = this.from(tick);
+    return before === 0 ? 0 : this.ended[before - 1];
+  }
+}
+
+const NO_NOTES = new LaneNotes([]);
+
 interface Address {
   key: string;
   bytes: number;
@@ -82,7 +122,7 @@ export function leadsOf(song: Song, instruments: readonly Instrument[]): Lead[] 
 class LeadReader {
   private readonly outboard: OutboardInstrument[];
   private readonly map: TempoMap;
-  private readonly notes = new Map<string, LaneNote[]>();
+  private readonly notes = new Map<string, LaneNotes>();
   /** By lane: where the gear stands. */
   private readonly stands = new Map<string, string>();
   /** By lane: the tick from which it does. */
@@ -124,16 +164,17 @@ class LeadReader {
 
   private findNotes(): void {
     const { song } = this;
+    const found = new Map<string, LaneNote[]>();
     const add = (lane: string | null, note: LaneNote): void => {
       if (lane === null) return;
-      const known = this.notes.get(lane);
+      const known = found.get(lane);
       if (known) known.push(note);
-      else this.notes.set(lane, [note]);
+      else found.set(lane, [note]);
     };
     const laneOf = (to: Extract<Cue, { kind: 'note' }>['to']): string | null => {
       if (to.kind === 'port') return laneKey(to.port, to.channel);
-      const found = this.instrumentOf(song.layers.find(({ id }) => id === to.layerId));
-      return found && laneKey(found.instrument.port, found.channel);
+      const played = this.instrumentOf(song.layers.find(({ id }) => id === to.layerId));
+      return played && laneKey(played.instrument.port, played.channel);
     };
     for (const { cue, atTick } of placedCues(song))
       if (cue.kind === 'note') add(laneOf(cue.to), { atTick, endTick: atTick + cue.lengthTicks });
@@ -142,7 +183,7 @@ class LeadReader {
       if (part.off || lane === null) continue;
       for (const event of eventsByTick(backingEvents(part), song.sections)) if (event.kind === 'note') add(lane, event);
     }
-    for (const notes of this.notes.values()) notes.sort((a, b) => a.atTick - b.atTick);
+    for (const [lane, notes] of found) this.notes.set(lane, new LaneNotes(notes));
   }
 
   /** The outboard layers of a patch, each where it has to stand; of several on one channel the first says where. */
@@ -215,16 +256,15 @@ class LeadReader {
     this.busyMs.set(instrument.port, sentMs);
     const needsMs = sentMs - atMs + instrument.switchMs + MARGIN_MS;
     const readyTick = Math.ceil(map.tickAt(atMs + needsMs) - 1e-6);
-    const notes = this.notes.get(lane) ?? [];
-    const late = notes.filter((note) => note.atTick >= atTick && note.atTick < readyTick);
-    const firstNoteTick = late[0]?.atTick ?? null;
+    const notes = this.notes.get(lane) ?? NO_NOTES;
+    const { count: lateNotes, firstTick: firstNoteTick } = notes.within(atTick, readyTick);
     return [
       {
         ...of,
         isUnderHands: this.played.has(lane),
         needsMs,
         readyTick,
-        lateNotes: late.length,
+        lateNotes,
         firstNoteTick,
         safeTick: this.safe(notes, firstNoteTick, needsMs, sinceTick),
       },
@@ -232,20 +272,14 @@ class LeadReader {
   }
 
   /** @param sinceTick when the gear was switched before: one cue does not pass another */
-  private safe(
-    notes: readonly LaneNote[],
-    firstNoteTick: number | null,
-    needsMs: number,
-    sinceTick: number,
-  ): number | null {
+  private safe(notes: LaneNotes, firstNoteTick: number | null, needsMs: number, sinceTick: number): number | null {
     if (firstNoteTick === null) return null;
     const { map } = this;
     const startMs = map.msAt(firstNoteTick) - needsMs;
     if (startMs < 0) return null;
     const tick = Math.floor(map.tickAt(startMs) + 1e-6);
     // Never before the release of the last note that the old sound has there.
-    const released = Math.max(0, ...notes.filter(({ atTick }) => atTick < firstNoteTick).map(({ endTick }) => endTick));
-    return tick >= released && tick > sinceTick ? tick : null;
+    return tick >= notes.releasedBefore(firstNoteTick) && tick > sinceTick ? tick : null;
   }
 }
 
@@ -274,11 +308,13 @@ export function withGearAhead(song: Song, lead: Lead, mint: () => CueId): Song {
   );
 }
 
-/** The same for every cue of an instrument that comes too late. */
+/** Those of an instrument that can go ahead without the hands on the patch before hearing it. */
+export const aheadOfHands = (leads: readonly Lead[], instrumentId: string): Lead[] =>
+  leads.filter((lead) => lead.instrument.id === instrumentId && canGoAhead(lead) && !lead.isUnderHands);
+
+/** The same for every such cue of an instrument. */
 export const withAllAhead = (song: Song, leads: readonly Lead[], instrumentId: string, mint: () => CueId): Song =>
-  leads
-    .filter((lead) => lead.instrument.id === instrumentId && canGoAhead(lead))
-    .reduce((current, lead) => withGearAhead(current, lead, mint), song);
+  aheadOfHands(leads, instrumentId).reduce((current, lead) => withGearAhead(current, lead, mint), song);
 
 /** The lowest channel of a port that nothing of a song or an instrument uses; null: none is free. */
 export function freeChannel(song: Song, instruments: readonly Instrument[], port: string): number | null {

@@ -62,20 +62,22 @@ export class Teller {
 
   private seeWaits(): void {
     const { engine } = this.parts;
-    const { step, layers } = this.waited;
-    const now = engine.notReady();
-    if (step !== engine.step) this.waited = { step: engine.step, layers: now };
-    else if (now.length > 0)
-      this.waited.layers = [...layers, ...now.filter((one) => !layers.some(({ layerId }) => layerId === one.layerId))];
+    // What waited in a step that has been left is no news.
+    if (this.waited.step !== engine.step) this.waited = { step: engine.step, layers: [] };
+    if (!engine.isAnyNotReady) return;
+    const { layers } = this.waited;
+    this.waited.layers = [
+      ...layers,
+      ...engine.notReady().filter((one) => !layers.some(({ layerId }) => layerId === one.layerId)),
+    ];
   }
 
   /** What waits, and has waited since the last time; what is over by now is told once, and then no more. */
   private takeWaits(): ReturnType<Engine['notReady']> {
     this.seeWaits();
     const { layers } = this.waited;
-    const now = this.parts.engine.notReady();
-    this.waited = { ...this.waited, layers: [] };
-    if (layers.length > now.length) this.parts.after(TOPICS_MS, () => this.touch());
+    this.waited.layers = [];
+    if (layers.length > this.parts.engine.notReady().length) this.parts.after(TOPICS_MS, () => this.touch());
     return layers;
   }
 

@@ -1,3 +1,5 @@
+/** “1 cue”, “3 cues”. */
+export const counted = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
 /** 4:06 */
 export const minutesText = (seconds: number): string =>
   `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;

@@ -19,8 +19,8 @@ export interface Placed {
 }
 
 /**
- * Layers that notes and backing parts of the timeline play, besides the song's standing ones: they stand through the whole song, and no key
- * plays them.
+ * Layers that notes and backing parts of the timeline play, besides the song's standing ones: they stand through the
+ * whole song, and no key plays them.
  */
 function timelineParts(song: Song): Part[] {
   const played = new Set<LayerId>();

@@ -33,6 +33,11 @@ export class Clicks {
     this.nextBeat = Math.min(map.barTo(tick), from + Math.ceil((tick - from - SAME_TICK) / beat) * beat);
   }
 
+  /** After an edit: another map's next beat, or what was next. */
+  replace(map: TempoMap, tick: number): void {
+    if (map !== this.map) this.seek(map, tick);
+  }
+
   /** Counts so many bars before the start of a timeline, by the meter and tempo there. @returns how long they last, in ms */
   countIn(bars: number, own: OwnClock, nowMs: number): number {
     const map = own.map!;

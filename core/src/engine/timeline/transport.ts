@@ -432,19 +432,19 @@ export class Transport {
     const { state } = this;
     if (state.step === null || state.show === null) return;
     const entry = state.show.entries.find((candidate) => candidate.entryId === state.step!.entryId);
-    if (this.playing && !entry) return this.songChanged();
-    if (!entry) return;
+    if (!entry) return this.playing ? this.songChanged() : undefined;
     this.takeMap(entry.map);
     if (this.entry === null) return;
     this.entry = entry;
-    // What is due by now has been done.
     const tick = this.playing ? this.presentTick() : this.own.startTick;
-    this.clicks.seek(entry.map, tick);
+    this.clicks.replace(entry.map, tick);
     this.player.replace(entry.track, tick);
   }
 
+  /** What is due up to here has been done; within a count-in nothing of the start has. */
   private presentTick(): number {
-    const { nowMs } = this.state;
-    return this.outside ? this.clock.tickAt(nowMs, this.bridgeTicks) : this.own.exactTickAt(nowMs) + 1e-6;
+    if (this.clicks.waits) return this.own.startTick - 1;
+    if (this.outside) return this.clock.tickAt(this.state.nowMs, this.bridgeTicks);
+    return this.own.exactTickAt(this.state.nowMs) + 1e-6;
   }
 }

@@ -152,7 +152,7 @@ class TrackReader implements TrackVisitor {
     if (!isEscape) {
       this.closeSysex();
       this.open = { atTick, atMs: this.ms, bytes };
-    } else if (this.open !== null) this.open.bytes.push(...bytes);
+    } else if (this.open !== null) for (const byte of bytes) this.open.bytes.push(byte);
     else {
       for (const status of bytes) if (status >= 0xf8) this.channel(atTick, status, 0, 0);
       return;

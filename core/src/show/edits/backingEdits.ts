@@ -1,4 +1,4 @@
-import { packed, unpacked, midi, type PackedMessage } from '../../midi';
+import { packed, unpacked, midi, type PackedMessage, type PackedMessages } from '../../midi';
 import type { BackingPart } from '../model/backing';
 import type { Section } from '../model/section';
 
@@ -13,9 +13,18 @@ export type BackingEvent =
  * What a part plays, in its order: the first note-on of a key goes with the first note-off behind it; notes that none
  * ends, and note-offs that end none, are left out.
  */
-export function backingEvents({ events }: Pick<BackingPart, 'events'>): BackingEvent[] {
+export function backingEvents({ events }: Pick<BackingPart, 'events'>): readonly BackingEvent[] {
   const messages = unpacked(events);
   if (messages === null) return [];
+  const known = pairedBefore.get(messages) ?? paired(messages);
+  pairedBefore.set(messages, known);
+  return known;
+}
+
+/** Made once for each part as it stands: the engine, the chart and the lead ask for the same. */
+const pairedBefore = new WeakMap<PackedMessages, readonly BackingEvent[]>();
+
+function paired(messages: PackedMessages): readonly BackingEvent[] {
   const found: (BackingEvent | null)[] = [];
   const open: number[][] = Array.from({ length: 128 }, () => []);
   const { ticks, statuses, data1, data2 } = messages;

@@ -87,7 +87,13 @@ export function withPort(
   if (!old) return gear;
   const next = change(old);
   const ports = gear.ports.map((port) => (port === old ? next : port));
-  if (next.alias === alias || direction === 'out') return { ...gear, ports };
+  if (next.alias === alias) return { ...gear, ports };
+  if (direction === 'out') {
+    const { to } = gear.click;
+    const click =
+      to.kind === 'port' && to.port === alias ? { ...gear.click, to: { ...to, port: next.alias } } : gear.click;
+    return { ...gear, ports, click };
+  }
   const named = <T extends string | null>(name: T): T => (name === alias ? (next.alias as T) : name);
   const renamed = <T extends { source: ControlSource }>(entry: T): T =>
     entry.source.kind === 'computerKey'

@@ -1,5 +1,5 @@
-import { Click } from './click';
 import { z } from 'zod';
+import { Click } from './click';
 import { GearListId } from './ids';
 import { DeviceControl, RoleSource } from './control';
 import { Channel, Name, SevenBit } from './values';

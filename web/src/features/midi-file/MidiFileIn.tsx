@@ -36,7 +36,7 @@ export function useMidiFileIn(into: Song | null): MidiFileIn {
   const navigate = useNavigate();
   const picker = useRef<HTMLInputElement>(null);
   const read = async (fileName: string, bytes: Uint8Array, bpm: number): Promise<void> => {
-    const seen = await midiFilesWorker().read(bytes, bpm, { gear, instruments: Object.values(instruments) });
+    const seen = await midiFilesWorker().read(fileName, bytes, bpm, { gear, instruments: Object.values(instruments) });
     if (typeof seen === 'string') toast.error(`${fileName}: ${seen}`, { duration: 10_000 });
     else setFile({ fileName, bytes, bpm, seen });
   };

@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
+import { toast } from 'sonner';
 import { TEXT_CODES } from '@rackle/core/formats';
 import type { ImportChoices, ImportedSong } from '@rackle/core/midiFile';
 import { newSong, type LayerId, type PatchId, type Song, type SongId } from '@rackle/core/show';
@@ -8,6 +9,7 @@ import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { Sheet } from '../../ui/Sheet';
+import { counted } from '../../ui/format';
 import { Toggle } from '../../ui/Toggle';
 import { heldWords, targetOfValue, targetValue, targetsFor, withTarget } from './groupTargets';
 import type { FileSeen, GroupSeen } from './midiFiles';
@@ -22,7 +24,6 @@ export interface FileRead {
 }
 
 const CODE_WORDS = { 'utf-8': 'UTF-8', 'windows-1252': 'Windows-1252', shift_jis: 'Shift JIS' } as const;
-const counted = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
 
 /** What becomes of a MIDI file, shown before anything is done. */
 export function MidiPreview({
@@ -42,7 +43,7 @@ export function MidiPreview({
   const { seen, fileName } = file;
   const [isNew, setIsNew] = useState(into === null);
   const [choices, setChoices] = useState(seen.choices);
-  const fresh = useMemo(() => startedSong(seen.name ?? fileName), [seen.name, fileName]);
+  const fresh = useMemo(() => startedSong(seen.name), [seen.name]);
   const song = isNew || into === null ? fresh : into;
   const made = useMade(song, choices);
   return (
@@ -83,19 +84,8 @@ export function MidiPreview({
 }
 
 /** A song under the name of a file. */
-function startedSong(name: string): Song {
-  const clean = name
-    .replace(/\.midi?$/i, '')
-    .replace(/\p{Cc}+/gu, ' ')
-    .trim()
-    .slice(0, 120);
-  return newSong(
-    newId<SongId>('song'),
-    clean === '' ? 'Song' : clean,
-    newId<LayerId>('layer'),
-    newId<PatchId>('patch'),
-  );
-}
+const startedSong = (name: string): Song =>
+  newSong(newId<SongId>('song'), name, newId<LayerId>('layer'), newId<PatchId>('patch'));
 
 function aboutFile({ format, groups, map }: FileSeen): string {
   const [{ bpm }] = map.tempos;
@@ -118,9 +108,12 @@ function useMade(song: Song, choices: ImportChoices): ImportedSong | null {
     const asked = { song, choices, instruments: Object.values(instruments), setlist };
     void midiFilesWorker()
       .make(asked)
-      .then((result) => {
-        if (!isLate && result !== null) setMade({ into: song, by: choices, result });
-      });
+      .then(
+        (result) => {
+          if (!isLate && result !== null) setMade({ into: song, by: choices, result });
+        },
+        () => toast.error('What becomes of this file could not be worked out.'),
+      );
     return () => void (isLate = true);
   }, [song, choices, instruments, setlist]);
   // What was worked out of other choices is not what one has chosen.

@@ -1,5 +1,6 @@
 import { textCodeOf, type TextCode } from '@rackle/core/formats';
 import {
+  cleanName,
   midiOfSetlist,
   midiOfSong,
   proposedChoices,
@@ -20,7 +21,9 @@ import { newId } from '../../state/ids';
 export type GroupSeen = Omit<FileGroup, 'messages'>;
 
 /** What a file holds, as a page shows it: all but the messages. */
-export interface FileSeen extends Pick<MidiContents, 'format' | 'name' | 'map' | 'key' | 'displacement' | 'words'> {
+export interface FileSeen extends Pick<MidiContents, 'format' | 'map' | 'displacement' | 'words'> {
+  /** What a song of it is called: as it calls itself, or its file. */
+  name: string;
   groups: GroupSeen[];
   markers: number;
   texts: number;
@@ -47,6 +50,7 @@ export class MidiFiles {
 
   /** @returns what it holds, or in words why it cannot be read */
   read(
+    fileName: string,
     bytes: Uint8Array,
     bpm: number,
     around: { gear: GearList | null; instruments: readonly Instrument[] },
@@ -59,9 +63,8 @@ export class MidiFiles {
     const code: TextCode = textCodeOf(contents.texts.map((text) => text.bytes));
     return {
       format: contents.format,
-      name: contents.name,
+      name: cleanName(contents.name ?? fileName.replace(/\.\w+$/, ''), 'Song'),
       map: contents.map,
-      key: contents.key,
       displacement: contents.displacement,
       words: contents.words,
       groups: contents.groups.map(({ messages: _, ...group }) => group),

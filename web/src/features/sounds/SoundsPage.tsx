@@ -88,8 +88,9 @@ export function SoundsPage() {
       onDrop={(event) => {
         event.preventDefault();
         const files = [...event.dataTransfer.files];
-        if (files.some(isMidiFile)) midiIn.take(files);
-        else if (files.length > 0) take(files);
+        const sounds = files.filter((file) => !isMidiFile(file));
+        if (sounds.length < files.length) midiIn.take(files);
+        if (sounds.length > 0) take(sounds);
       }}
     >
       {midiIn.preview}

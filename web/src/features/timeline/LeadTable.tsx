@@ -1,4 +1,5 @@
 import {
+  aheadOfHands,
   canGoAhead,
   freeChannel,
   withAllAhead,
@@ -90,9 +91,8 @@ function Proposals({ lead }: { lead: Lead }) {
 /** All cues of one instrument at once. */
 function AllEarlier({ leads }: { leads: readonly Lead[] }) {
   const { song, change } = useTimeline();
-  const late = leads.filter((lead) => lead.lateNotes > 0 && canGoAhead(lead));
-  const gear = new Map(late.map(({ instrument }) => [instrument.id, instrument.name]));
-  const count = (id: string): number => late.filter(({ instrument }) => instrument.id === id).length;
+  const gear = new Map(leads.map(({ instrument }) => [instrument.id, instrument.name]));
+  const count = (id: string): number => aheadOfHands(leads, id).length;
   const act = (next: Song, name: string): void => change(`switch ${name} earlier everywhere`, next);
   return [...gear].map(([id, name]) =>
     count(id) < 2 ? null : (

@@ -12,6 +12,7 @@ import type { RootState } from '../../state/store';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
+import { counted } from '../../ui/format';
 import { useLatest } from '../../ui/useLatest';
 import { useMidiFileIn, type MidiFileIn } from '../midi-file';
 import { BackingTable } from './BackingTable';
@@ -113,8 +114,6 @@ function Timeline({ song }: { song: Song }) {
     </TimelineContext>
   );
 }
-
-const counted = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`;
 
 /** The same as text, for exact typing: cues, sections, backing parts, tempo and meter. */
 function Lower({
