@@ -1,39 +1,15 @@
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, test, type Rackle } from '../tests/rackle';
+import { expect, test } from '../tests/rackle';
+import { openManyCues } from './manyCues';
 import { cpuWords, pageCpu } from './pageCpu';
 
 // A song of two thousand cues of every sort in the chart: what drawing, scrolling and dragging takes of the page's
 // thread, by trace. Sixty frames a second leave sixteen milliseconds for each.
 
-const CUES = 2000;
-const KINDS = (i: number, patches: string[]): object =>
-  [
-    { kind: 'recall', patchId: patches[i % patches.length] },
-    { kind: 'controller', port: 'Beacon', channel: 1, controller: 7, value: i % 128 },
-    { kind: 'note', to: { kind: 'port', port: 'Skerry', channel: 1 }, key: 40 + (i % 40), lengthTicks: 480 },
-    { kind: 'lights', name: `Light ${i}`, port: 'Beacon', bytes: [0xb0, 7, i % 128] },
-  ][i % 4];
-
-async function openCued(page: Page, rackle: Rackle): Promise<void> {
-  const path = join(import.meta.dirname, '../../demo/tern-ledge.json');
-  const show = JSON.parse(readFileSync(path, 'utf8')) as {
-    songs: { id: string; map: { bars: number }; sections: object[]; cues: object[]; patches: { id: string }[] }[];
-  };
-  const song = show.songs.find(({ id }) => id === 'third-ferry-home')!;
-  song.map.bars = 500;
-  song.sections = [];
-  const patches = song.patches.map(({ id }) => id);
-  song.cues = Array.from({ length: CUES }, (_, i) => ({ id: `cue-${i}`, atTick: i * 900, ...KINDS(i, patches) }));
-  const answer = await page.request.post(`${rackle.address}/api/v1/show/file`, { data: show });
-  expect(answer.ok(), await answer.text()).toBe(true);
-}
-
 const settled = (page: Page): Promise<void> => page.waitForTimeout(1200);
 
 test('two thousand cues in the chart', async ({ page, demo, browser }) => {
-  await openCued(page, demo);
+  await openManyCues(page, demo);
   const measure = async (what: string, work: () => Promise<void>): Promise<void> =>
     console.log(`  ${what}: ${cpuWords(await pageCpu(browser, page, work))}`);
   await page.goto(`${demo.address}/setlist`);

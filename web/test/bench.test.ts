@@ -231,9 +231,9 @@ describe('what is sent to', () => {
       (instrument): instrument is OutboardInstrument => instrument.kind === 'outboard',
     )!.names;
     const chosen = names.find((name) => (name.lsb ?? 0) === 1)!;
-    skerry.send(0xb4, 0, 0);
-    skerry.send(0xb4, 32, 1);
-    skerry.send(0xc4, chosen.program!, 0);
+    skerry.send(0xb4, 0, 0, 0);
+    skerry.send(0xb4, 32, 1, 0);
+    skerry.send(0xc4, chosen.program!, 0, 0);
     expect(bench.state().skerry.channels).toEqual([
       { channel: 5, name: chosen.name, bank: 'Outer bank', program: chosen.program, switching: true },
     ]);
@@ -251,19 +251,33 @@ describe('what is sent to', () => {
 
   it('Skerry counts its held notes, and lets them go when told to', () => {
     const skerry = outputs.get('Skerry')!;
-    skerry.send(0x90, 60, 90);
-    skerry.send(0x91, 60, 90);
+    skerry.send(0x90, 60, 90, 0);
+    skerry.send(0x91, 60, 90, 0);
     expect(bench.state().skerry.held).toBe(2);
-    skerry.send(0xb0, 123, 0);
+    skerry.send(0xb0, 123, 0, 0);
+    expect(bench.state().skerry.held).toBe(1);
+  });
+
+  it('ahead of its time arrives at its time, in the order of the times', () => {
+    const skerry = outputs.get('Skerry')!;
+    skerry.send(0x90, 60, 90, clock.nowMs + 60);
+    skerry.send(0x90, 62, 90, clock.nowMs + 40);
+    expect(bench.state().skerry.held).toBe(0);
+    clock.pass(41);
+    expect(bench.state().skerry.held).toBe(1);
+    // An end at its moment does not come before its beginning, though the clock of the device is late.
+    clock.nowMs += 30;
+    skerry.send(0x80, 60, 0, clock.nowMs);
+    clock.pass(50);
     expect(bench.state().skerry.held).toBe(1);
   });
 
   it('Beacon lights and dims its fields', () => {
     const beacon = outputs.get('Beacon')!;
-    beacon.send(0x90, 61, 100);
-    beacon.send(0xb0, 7, 40);
+    beacon.send(0x90, 61, 100, 0);
+    beacon.send(0xb0, 7, 40, 0);
     expect(bench.state().beacon).toMatchObject({ fields: [false, true, false, false], brightness: 40 });
-    beacon.send(0x80, 61, 0);
+    beacon.send(0x80, 61, 0, 0);
     expect(bench.state().beacon.fields).toEqual([false, false, false, false]);
   });
 });

@@ -11,14 +11,17 @@ class FakePort {
     readonly name: string,
     readonly type: 'input' | 'output',
   ) {}
-  send(bytes: Iterable<number>): void {
+  /** When each is to go out. */
+  readonly stamps: (number | undefined)[] = [];
+  send(bytes: Iterable<number>, atMs?: number): void {
     this.sent.push([...bytes]);
+    this.stamps.push(atMs);
   }
 }
 
 function setUp() {
   const heard: unknown[][] = [];
-  const outputs: { name: string; send(status: number, data1: number, data2: number): void }[] = [];
+  const outputs: { name: string; send(status: number, data1: number, data2: number, atMs: number): void }[] = [];
   const listener: PortListener = {
     onMessage: (...message) => heard.push(message),
     onSysex: (...message) => heard.push(['sysex', ...message]),
@@ -45,8 +48,8 @@ describe('the machine’s MIDI ports', () => {
     input.onmidimessage!({ data: Uint8Array.of(0xc3, 7), timeStamp: 6 });
     input.onmidimessage!({ data: Uint8Array.of(0x90, 60), timeStamp: 7 });
     input.onmidimessage!({ data: Uint8Array.of(0xf0, 1, 2, 0xf7), timeStamp: 8 });
-    outputs[0].send(0xb1, 7, 100);
-    outputs[0].send(0xc1, 7, 0);
+    outputs[0].send(0xb1, 7, 100, 1000);
+    outputs[0].send(0xc1, 7, 0, 1040.5);
     expect(heard).toEqual([
       ['input', 'Stage keys', true],
       ['output', 'Module', true],
@@ -59,6 +62,7 @@ describe('the machine’s MIDI ports', () => {
       [0xb1, 7, 100],
       [0xc1, 7],
     ]);
+    expect(output.stamps).toEqual([1000, 1040.5]);
   });
 
   it('that go and come are told once each', async () => {

@@ -205,6 +205,15 @@ export class Engine extends EngineReading {
     return schedule.nextMs;
   }
 
+  /**
+   * Hands over to ports what a timeline has to send soon, each message with its time: a sink that can wait is not held
+   * up by what holds up the caller. Without it everything goes at its moment, in the same order with the same times.
+   * @returns when it is to be called again at the latest, unless something is due before, in ms. @hotpath
+   */
+  handAhead(nowMs: number): number {
+    return this.parts.transport.handAhead(nowMs);
+  }
+
   private advanceBusy(toMs: number): number {
     const { state, transport } = this.parts;
     const { schedule } = state;

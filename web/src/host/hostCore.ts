@@ -4,7 +4,6 @@ import type { GearList } from '@rackle/core/show';
 import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type HostKept, type Topics } from '../protocol';
 import type { SoundOut, SoundTold } from './audio/soundOut';
 import { Bench } from './bench/Bench';
-import { HandOverTimes } from './handOverTimes';
 import { LearnSession } from './learnSession';
 import { PortRegistry } from './portRegistry';
 import type { InPort, OutPort, PortListener } from './ports/port';
@@ -13,6 +12,7 @@ import { ShowFeed } from './showFeed';
 import { SoundFeed, type SoundParts } from './soundFeed';
 import { Teller } from './teller';
 import type { BenchMemory } from './bench/memory';
+import { Times } from './times';
 import type { After } from './timer';
 
 /** What the host is put together from. */
@@ -48,7 +48,10 @@ export class HostCore implements PortListener {
   private readonly learning: LearnSession;
   private readonly teller: Teller;
   private readonly bench: Bench;
-  private readonly handOver = new HandOverTimes();
+  /** From a message's arrival to its hand-over. */
+  private readonly handOver = new Times(4096);
+  /** From when something of a timeline that plays fell due to its hand-over. */
+  private readonly lateness = new Times(65_536);
   private midi: Topics['sound']['midi'] = 'unasked';
   /** The engine knows that sound is made here. */
   private soundIsTold = false;
@@ -87,7 +90,7 @@ export class HostCore implements PortListener {
       learn: () => this.learning.state(),
       sound: () => this.sound.state,
       midi: () => this.midi,
-      levels: () => this.sound.levels(this.engine, this.handOver.summary().medianMs),
+      levels: () => this.sound.levels(this.engine, this.handOver.summary().within(0.5)),
       isMoving: () => this.engine.isPlaying || this.bench.isMoving,
       onTold: () => {
         if (this.bench.isMoving) this.tellBench();
@@ -207,7 +210,15 @@ export class HostCore implements PortListener {
   }
 
   handOverTimes(): HandOver {
-    return { ...this.handOver.summary(), longestSliceMs: this.sound.longestSliceMs };
+    const { count, within } = this.handOver.summary();
+    return {
+      messages: count,
+      medianMs: within(0.5),
+      p99Ms: within(0.99),
+      due: this.lateness.lateness(),
+      ports: this.sound.lateness.lateness(),
+      longestSliceMs: this.sound.longestSliceMs,
+    };
   }
 
   // Ports.
@@ -354,7 +365,9 @@ export class HostCore implements PortListener {
   /** Asks to be woken when the next thing falls due. */
   private schedule(): void {
     const now = this.parts.nowMs();
-    const due = this.engine.advance(now);
+    const next = this.engine.advance(now);
+    this.sound.isPlaying = this.engine.isPlaying;
+    const due = Math.min(next, this.engine.handAhead(now));
     if (due === this.dueMs) return;
     this.cancelDue?.();
     this.cancelDue = null;
@@ -363,7 +376,9 @@ export class HostCore implements PortListener {
     this.cancelDue = this.parts.after(due - now, () => {
       this.dueMs = Infinity;
       this.cancelDue = null;
-      this.engine.advance(this.parts.nowMs());
+      const wokenMs = this.parts.nowMs();
+      if (this.engine.isPlaying && wokenMs >= next) this.lateness.add(wokenMs - next);
+      this.engine.advance(wokenMs);
       if (this.engine.step !== this.lastStep) this.recalled('timeline');
       this.schedule();
       this.teller.touch();
@@ -381,19 +396,28 @@ export class HostCore implements PortListener {
 
 /** Ports get what goes to them; all the rest is the sound's. */
 class HostSink extends SoundFeed {
+  /** Of what goes to ports while a timeline plays: from its time to its hand-over. */
+  readonly lateness = new Times(65_536);
+  isPlaying = false;
+  private readonly nowMs: () => number;
+
   constructor(
     registry: Registry,
     private readonly ports: PortRegistry,
     parts: SoundParts,
   ) {
     super(registry, parts);
+    this.nowMs = parts.nowMs;
   }
 
   /** @hotpath */
-  override send(destination: number, status: number, data1: number, data2: number): void {
+  override send(destination: number, status: number, data1: number, data2: number, clock: Float64Array): void {
     const port = this.ports.at(destination);
-    if (port === undefined) super.send(destination, status, data1, data2);
-    else port?.send(status, data1, data2);
+    if (port === undefined) super.send(destination, status, data1, data2, clock);
+    else {
+      port?.send(status, data1, data2, clock[0]);
+      if (this.isPlaying) this.lateness.add(Math.max(0, this.nowMs() - clock[0]));
+    }
   }
 
   override sendSysex(destination: number, bytes: Uint8Array): void {

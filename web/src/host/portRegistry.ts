@@ -50,7 +50,7 @@ export class PortRegistry {
     for (const port of new Set(this.outputOf)) {
       if (!port) continue;
       for (let channel = 0; channel < 16; channel++)
-        for (const [controller, value] of SILENCE) port.send(CONTROLLER | channel, controller, value);
+        for (const [controller, value] of SILENCE) port.send(CONTROLLER | channel, controller, value, 0);
     }
   }
 

@@ -239,7 +239,7 @@ export class SoundFeed extends SilentSink {
   // What the engine wants done.
 
   /** @hotpath */
-  override send(destination: number, status: number, data1: number, data2: number): void {
+  override send(destination: number, status: number, data1: number, data2: number, _clock: Float64Array): void {
     const { sound } = this;
     if (sound === null) return;
     if ((status & 0xf0) === NOTE_ON) {
@@ -303,8 +303,8 @@ export class SoundFeed extends SilentSink {
     this.sound?.live(destination, input, mono, open);
   }
 
-  override click(output: string, isAccent: boolean, levelDb: number): void {
-    this.sound?.click(output, isAccent, levelDb);
+  override click(output: string, isAccent: boolean, levelDb: number, [atMs]: Float64Array): void {
+    this.sound?.click(output, isAccent, levelDb, Math.max(0, atMs - this.parts.nowMs()));
   }
 
   override echo(note: NoteValue): void {

@@ -104,11 +104,23 @@ export interface Levels {
   layers: { layerId: string; peakDb: number }[];
 }
 
+/** How late something was, so many times; 0: in time. */
+export interface Lateness {
+  count: number;
+  medianMs: number;
+  p999Ms: number;
+  longestMs: number;
+}
+
 /** How late messages were on their way to the engine. */
 export interface HandOver {
   messages: number;
   medianMs: number;
   p99Ms: number;
+  /** How late the running side was awake for what a timeline that plays has to do. */
+  due: Lateness;
+  /** The same of what went to ports meanwhile, beside the time that it has to go out at. */
+  ports: Lateness;
   /** Of getting sounds ready, the longest stretch in which no message could come in between. */
   longestSliceMs: number;
 }

@@ -8,6 +8,7 @@ export type {
   HostEvent,
   HostKept,
   HostPlace,
+  Lateness,
   LearnState,
   Levels,
   PortState,

@@ -265,11 +265,24 @@ export class Actions implements ActionTaker {
     for (let layer = 0; layer < state.isCurrent.length; layer++) this.controllers.dropPedals(layer);
     for (let lane = 0; lane < lanes.laneCount; lane++) lanes.centreWheel(lane);
     if (second) {
-      for (let destination = 0; destination < state.registry.destinations.length; destination++) {
-        if (lanes.away[destination] === 0 && lanes.isTouched(destination)) lanes.silence(destination);
-      }
+      this.silence();
+      this.silenceBehind(lanes.inFlight.lastMs);
       this.recaller.greetAgain(-1);
     }
     state.record({ type: 'panic', atMs: state.nowMs, strength: second ? 2 : 1 });
+  }
+
+  private silence(): void {
+    const { lanes, registry } = this.state;
+    for (let destination = 0; destination < registry.destinations.length; destination++)
+      if (lanes.away[destination] === 0 && lanes.isTouched(destination)) lanes.silence(destination);
+  }
+
+  /** The same behind what has been handed over and cannot be called back. */
+  private silenceBehind(lastMs: number): void {
+    if (lastMs < this.state.nowMs) return;
+    const nowMs = this.state.stampFrom(lastMs + 1);
+    this.silence();
+    this.state.stampFrom(nowMs);
   }
 }

@@ -96,6 +96,13 @@ export class EngineState {
     return this.clock[0];
   }
 
+  /** What goes out from here on goes out at a time. @returns the time before, to be gone back to. @hotpath */
+  stampFrom(atMs: number): number {
+    const before = this.clock[0];
+    this.clock[0] = atMs;
+    return before;
+  }
+
   get observer(): EngineObserver | null {
     return this.observerOrNull;
   }

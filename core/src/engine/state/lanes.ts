@@ -18,6 +18,7 @@ import type { CompiledClick, CountedLane } from '../compile/compiled';
 import { PRESSURE_SLOT, VALUE_SLOTS, WHEEL_SLOT } from './limits';
 import { PEDAL_CONTROLLERS, pedalOf } from './inputs';
 import { extended } from './extended';
+import { InFlight } from './inFlight';
 import type { EngineObserver } from '../records';
 import type { EngineSink } from '../sink';
 
@@ -77,6 +78,10 @@ export class Lanes {
   /** By lane, why a note cannot simply start there: the reasons of `Blocked` added up; 0 it can. */
   blockedBy = new Uint8Array(0);
   observer: EngineObserver | null = null;
+  /** Notes that have been handed over ahead of their time. */
+  readonly inFlight = new InFlight();
+  /** What is sent now has been handed over already: only the memory of it changes. */
+  isHanded = false;
   private readonly laneBook: Pick<Registry, 'destinations' | 'nameOf'>;
   private count = 0;
   private destinations = 0;
@@ -142,6 +147,7 @@ export class Lanes {
 
   /** @hotpath */
   emit(lane: number, status: number, data1: number, data2: number): void {
+    if (this.isHanded) return;
     const route = this.routes[lane];
     this.sink.send(route >> 4, status | (route & 15), data1, data2, this.clock);
     if (this.observer !== null) this.tell(route >> 4, status | (route & 15), data1, data2);
@@ -168,6 +174,11 @@ export class Lanes {
     return true;
   }
 
+  /** Whether a key sounds on a lane, whoever holds it. @hotpath */
+  isKeySounding(lane: number, key: number): boolean {
+    return this.owners[(lane << 7) | key] !== 0;
+  }
+
   /** Whether anything sounds on a lane. Looks at all its keys: for recalls of addresses only. */
   isSounding(lane: number): boolean {
     for (let at = lane << 7; at < (lane + 1) << 7; at++) if (this.owners[at] !== 0) return true;
@@ -178,13 +189,34 @@ export class Lanes {
   noteOff(lane: number, key: number, velocity: number): void {
     const at = (lane << 7) | key;
     const owned = --this.owners[at];
-    if ((owned & 0xff) > 0) return;
+    if ((owned & 0xff) > 0) {
+      if (owned >> 8 > 1 && (owned & 0xff) === 1 && this.inFlight.isComing(at, this.clock[0]))
+        this.endBefore(lane, key, velocity);
+      return;
+    }
     this.owners[at] = 0;
     if (this.isAway(lane)) {
       this.owed[at] = Math.min(255, this.owed[at] + (owned >> 8));
       return;
     }
     for (let ons = owned >> 8; ons > 0; ons--) this.emit(lane, NOTE_OFF, key, velocity);
+    const flightMs = this.inFlight.take(at, this.clock[0]);
+    if (flightMs >= 0) this.endBehind(lane, key, velocity, flightMs);
+  }
+
+  /** Whoever is left holds a note that is still to come: what sounds until then ends. */
+  private endBefore(lane: number, key: number, velocity: number): void {
+    const at = (lane << 7) | key;
+    for (let ons = (this.owners[at] >> 8) - 1; ons > 0; ons--) this.emit(lane, NOTE_OFF, key, velocity);
+    this.owners[at] = ONE_OWNER_ONE_ON;
+  }
+
+  /** Ends a note that goes out later: what has been handed over cannot be called back. */
+  private endBehind(lane: number, key: number, velocity: number, flightMs: number): void {
+    const nowMs = this.clock[0];
+    this.clock[0] = flightMs + 1;
+    this.emit(lane, NOTE_OFF, key, velocity);
+    this.clock[0] = nowMs;
   }
 
   /** Sends a controller, pressure or wheel value and remembers it; an absent output gets nothing. @hotpath */

@@ -10,6 +10,8 @@ const SAME_TICK = 0.001;
 export class Clicks {
   /** Tick of the next beat. */
   private nextBeat = Infinity;
+  /** Tick of the next beat that has not been handed over. */
+  private toHand = Infinity;
   /** Bars are counted: the start is still to come. */
   waits = false;
   private map: TempoMap | null = null;
@@ -28,14 +30,16 @@ export class Clicks {
   seek(map: TempoMap | null, tick: number): void {
     this.map = map;
     if (map === null) return;
-    const from = map.barFrom(tick);
-    const beat = map.ticksPerBeatAt(tick);
-    this.nextBeat = Math.min(map.barTo(tick), from + Math.ceil((tick - from - SAME_TICK) / beat) * beat);
+    this.nextBeat = this.toHand = beatFrom(map, tick);
   }
 
   /** After an edit: another map's next beat, or what was next. */
   replace(map: TempoMap, tick: number): void {
-    if (map !== this.map) this.seek(map, tick);
+    if (map === this.map) return;
+    this.map = map;
+    this.nextBeat = beatFrom(map, tick);
+    // What has been handed over is clicked.
+    this.toHand = beatFrom(map, Math.max(tick, this.toHand));
   }
 
   /** Counts so many bars before the start of a timeline, by the meter and tempo there. @returns how long they last, in ms */
@@ -81,7 +85,37 @@ export class Clicks {
       return state.lanes.click(state.show!.click, beat % this.barBeats === 0);
     }
     if (map === null) return;
-    state.lanes.click(state.show!.click, Math.abs(this.nextBeat - map.barFrom(this.nextBeat)) < SAME_TICK);
-    this.seek(map, this.nextBeat + 1);
+    const isHanded = this.nextBeat < this.toHand;
+    if (!isHanded) state.lanes.click(state.show!.click, isFirst(map, this.nextBeat));
+    this.nextBeat = beatFrom(map, this.nextBeat + 1);
+    if (!isHanded) this.toHand = this.nextBeat;
+  }
+
+  /**
+   * Hands over the beats that are due before a time and lie before a tick.
+   * @returns when the next one of them is due; `Infinity`: none is. @hotpath
+   */
+  hand(own: OwnClock, untilMs: number, beforeTick: number): number {
+    const { state, map } = this;
+    const { click } = state.show!;
+    if (!click.on || map === null) return Infinity;
+    for (; this.toHand < beforeTick; this.toHand = beatFrom(map, this.toHand + 1)) {
+      const atMs = own.msOf(this.toHand) + click.offsetMs;
+      if (atMs > untilMs) return atMs;
+      const nowMs = state.clock[0];
+      state.stampFrom(Math.max(nowMs, atMs));
+      state.lanes.click(click, isFirst(map, this.toHand));
+      state.stampFrom(nowMs);
+    }
+    return Infinity;
   }
 }
+
+/** Tick of the first beat from a tick on. @hotpath */
+function beatFrom(map: TempoMap, tick: number): number {
+  const from = map.barFrom(tick);
+  const beat = map.ticksPerBeatAt(tick);
+  return Math.min(map.barTo(tick), from + Math.ceil((tick - from - SAME_TICK) / beat) * beat);
+}
+
+const isFirst = (map: TempoMap, beat: number): boolean => Math.abs(beat - map.barFrom(beat)) < SAME_TICK;

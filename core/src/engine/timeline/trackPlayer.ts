@@ -7,7 +7,9 @@ import { REASON } from '../reasons';
 import type { EngineState } from '../state/engineState';
 import { HoldState, TIMELINE } from '../state/heldNotes';
 import { PRESSURE_SLOT, WHEEL_SLOT } from '../state/limits';
+import type { OwnClock } from './ownClock';
 import { AddressMemory } from './addressMemory';
+import { Ahead } from './ahead';
 import { TouchMemory } from './touchMemory';
 
 /** What a track acts upon besides lanes. */
@@ -58,6 +60,7 @@ export class TrackPlayer {
   private before: CompiledStep | null = null;
   private readonly memory: TouchMemory;
   private readonly gear: AddressMemory;
+  readonly ahead: Ahead;
 
   constructor(
     private readonly state: EngineState,
@@ -65,6 +68,8 @@ export class TrackPlayer {
   ) {
     this.memory = new TouchMemory(state);
     this.gear = new AddressMemory(state);
+    this.ahead = new Ahead(state, (number) => this.startAhead(number));
+    this.ahead.load(NO_TRACK);
   }
 
   /** Tick of the next event; `Infinity` when there is none. @hotpath */
@@ -94,12 +99,14 @@ export class TrackPlayer {
     this.generations = new Int32Array(this.track.notes.length);
     this.memory.load(this.track);
     this.gear.load(this.track);
+    this.ahead.load(this.track);
+    this.ahead.seek(0);
     this.before = null;
     this.say('');
   }
 
   /** The next event is the first at a tick, or (`behind`) behind it. */
-  seek(tick: number, behind = false): void {
+  private placeOf(tick: number, behind: boolean): number {
     const { ticks } = this.track;
     let low = 0;
     let high = ticks.length;
@@ -108,12 +115,35 @@ export class TrackPlayer {
       if (ticks[middle] < tick || (behind && ticks[middle] === tick)) low = middle + 1;
       else high = middle;
     }
-    this.next = low;
+    return low;
   }
 
   /** Does the next event. @hotpath */
   runNext(): void {
-    this.run(this.next++);
+    const event = this.next++;
+    const { ahead } = this;
+    if (ahead.isOver(event)) return ahead.forget(event);
+    if (ahead.isSent(event)) this.runHanded(event);
+    else this.run(event);
+  }
+
+  private runHanded = (event: number): void => {
+    const { lanes } = this.state;
+    this.ahead.forget(event);
+    lanes.isHanded = true;
+    this.run(event);
+    lanes.isHanded = false;
+  };
+
+  /** What has been handed over is done now: it goes out by itself. */
+  private settleHanded(): void {
+    this.ahead.settle(this.next, this.runHanded);
+    this.ahead.seek(this.next);
+  }
+
+  /** Hands over what is due soon. @returns tick from which on nothing may be handed over yet. @hotpath */
+  handAhead(own: OwnClock, untilMs: number, turnTick: number): number {
+    return this.ahead.hand(this.next, own, untilMs, turnTick);
   }
 
   private run(event: number): void {
@@ -163,9 +193,21 @@ export class TrackPlayer {
     if (this.state.observer !== null) this.state.record({ type: 'text', atMs: this.state.nowMs, text });
   }
 
+  /** A note to its time; where its key sounds already, that may end before. @hotpath */
+  private startAhead(number: number): void {
+    const { state } = this;
+    const { lane, noteKey, follows } = this.track.notes[number];
+    const key = noteKey + (follows ? state.keyShift : 0);
+    if ((key & ~127) !== 0 || state.lanes.isKeySounding(lane, key)) return;
+    this.startNote(number);
+    if (this.sounds(number)) state.lanes.inFlight.add((lane << 7) | key, state.nowMs);
+  }
+
   /** @hotpath */
   private startNote(number: number): void {
     const { state } = this;
+    // Handed over before its moment, or moved on while it sounds.
+    if (this.sounds(number)) return;
     const { lane, layer, noteKey, follows, velocity } = this.track.notes[number];
     if (layer >= 0 && state.isMuted[layer] === 1) return;
     const key = noteKey + (follows ? state.keyShift : 0);
@@ -177,9 +219,15 @@ export class TrackPlayer {
 
   /** @hotpath */
   private endNote(number: number): void {
-    if (this.sounds(number))
-      this.parts.notes.ender.finish(this.holds[number], this.track.notes[number].releaseVelocity);
+    if (this.sounds(number)) this.finish(this.holds[number], this.track.notes[number].releaseVelocity);
     this.holds[number] = -1;
+  }
+
+  /** Ends a note, also where it is still to come. @hotpath */
+  private finish(hold: number, velocity: number): void {
+    const { holds, lanes, nowMs } = this.state;
+    lanes.inFlight.disown((holds.lane(hold) << 7) | holds.key(hold), nowMs);
+    this.parts.notes.ender.finish(hold, velocity);
   }
 
   /** Whether a note that was started still sounds: a panic may have ended it. @hotpath */
@@ -211,12 +259,14 @@ export class TrackPlayer {
 
   /** Ends every note and lets every pedal go that the track has begun. */
   stop(): void {
+    this.settleHanded();
     for (let number = 0; number < this.holds.length; number++) this.endNote(number);
     this.memory.lift();
   }
 
   /** Ends the track's own notes: those that are jumped away from. */
   endNotes(): void {
+    this.settleHanded();
     for (let number = 0; number < this.holds.length; number++) this.endNote(number);
   }
 
@@ -229,7 +279,8 @@ export class TrackPlayer {
    */
   chase(tick: number, recalls: boolean, only = -1): void {
     const { track, memory } = this;
-    this.seek(tick);
+    this.next = this.placeOf(tick, false);
+    if (only < 0) this.ahead.seek(this.next);
     const end = this.next;
     const last = memory.fold(end);
     this.gear.fold(track, end);
@@ -320,7 +371,8 @@ export class TrackPlayer {
   /** The song's track after an edit: what sounds goes on where it still does; nothing is chased. */
   replace(track: Track<Address>, tick: number): void {
     const old = this.track;
-    if (track === old) return this.seek(tick, true);
+    if (track === old) return;
+    this.ahead.settle(this.next, this.runHanded);
     const oldHolds = this.holds;
     const oldGenerations = this.generations;
     this.track = track;
@@ -328,7 +380,9 @@ export class TrackPlayer {
     this.generations = new Int32Array(track.notes.length);
     this.memory.replace(track);
     this.gear.replace(track);
-    this.seek(tick, true);
+    const { ahead } = this;
+    this.next = this.placeOf(tick, true);
+    ahead.replace(track, this.next);
     const stillToEnd = new Map<string, number>();
     for (let event = this.next; event < track.ticks.length; event++)
       if (track.kinds[event] === TrackKind.noteEnd) stillToEnd.set(track.notes[track.a[event]].key, track.a[event]);
@@ -338,7 +392,7 @@ export class TrackPlayer {
       if (this.state.holds.layer(hold) !== TIMELINE) continue;
       const now = stillToEnd.get(old.notes[number].key);
       if (now === undefined || track.notes[now].lane !== old.notes[number].lane)
-        this.parts.notes.ender.finish(hold, old.notes[number].releaseVelocity);
+        this.finish(hold, old.notes[number].releaseVelocity);
       else {
         this.holds[now] = hold;
         this.generations[now] = oldGenerations[number];

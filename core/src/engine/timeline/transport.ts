@@ -3,11 +3,13 @@ import { TICKS_PER_QUARTER, type TempoMap } from '../../timeline';
 import type { AtEnd, CompiledEntry } from '../compile/compiled';
 import type { JumpAt } from '../input';
 import type { EngineState } from '../state/engineState';
+import { HORIZON_MS } from './ahead';
 import { Clicks } from './clicks';
 import { ClockSender, TICKS_PER_SIXTEENTH } from './clockSender';
 import { OutsideClock, TICKS_PER_PULSE } from './outsideClock';
 import { CueRecalls } from './cueRecalls';
 import { OwnClock } from './ownClock';
+import { TempoNow } from './tempoNow';
 import { TrackPlayer, type TrackParts } from './trackPlayer';
 import { Turns, boundaryAfter } from './turns';
 
@@ -27,13 +29,11 @@ export interface TransportParts extends Pick<TrackParts, 'notes' | 'outboard'> {
  */
 export class Transport {
   playing = false;
-  tempoBpm = 0;
   readonly recalls: CueRecalls;
   readonly player: TrackPlayer;
-  /** Where the tempo changes next by the map. */
-  private nextTempo = Infinity;
   private entry: CompiledEntry | null = null;
   private readonly own = new OwnClock();
+  private readonly tempo: TempoNow;
   /** It stands where it was stopped: played again, it goes on, and leaves what hands have recalled meanwhile. */
   private goesOn = false;
   readonly turns = new Turns();
@@ -48,7 +48,8 @@ export class Transport {
     private readonly state: EngineState,
     private readonly parts: TransportParts,
   ) {
-    this.sender = new ClockSender(state);
+    this.tempo = new TempoNow(state, this.own, this.clock);
+    this.sender = new ClockSender(state, this.own);
     this.clicks = new Clicks(state);
     this.recalls = new CueRecalls(state, (position, cause) => parts.recallAt(position, cause));
     this.player = new TrackPlayer(state, {
@@ -69,7 +70,7 @@ export class Transport {
     if (!this.playing || this.entry === null) return Infinity;
     const next = this.outside
       ? this.clock.msOf(Math.min(this.player.nextTick, this.turnTick), this.bridgeTicks)
-      : Math.min(this.own.msOf(Math.min(this.player.nextTick, this.turnTick)), this.nextPulseMs(), this.nextTempoMs());
+      : Math.min(this.own.msOf(Math.min(this.player.nextTick, this.turnTick)), this.nextPulseMs(), this.tempo.nextMs());
     return Math.min(next, this.nextClickMs());
   }
 
@@ -83,14 +84,31 @@ export class Transport {
     return this.outside ? endTick : Math.min(this.turns.nextTick, endTick);
   }
 
-  private nextTempoMs(): number {
-    return this.nextTempo < this.entry!.map.endTick ? this.own.msOf(this.nextTempo) : Infinity;
+  /** In quarter notes a minute; 0: there has been no song. */
+  get tempoBpm(): number {
+    return this.tempo.bpm;
   }
 
   private nextPulseMs(): number {
     if (this.clicks.waits) return this.own.startMs;
     const { nextTick } = this.sender;
     return nextTick === Infinity ? Infinity : this.own.msOf(nextTick);
+  }
+
+  /**
+   * Hands over what is due within the horizon and may go before its moment.
+   * @returns when it is to be asked again, `Infinity`: when something has been done. @hotpath
+   */
+  handAhead(nowMs: number): number {
+    if (!this.runsByItself || this.entry === null) return Infinity;
+    const { own, player } = this;
+    const untilMs = nowMs + HORIZON_MS;
+    const turn = this.turnTick;
+    const before = player.handAhead(own, untilMs, turn);
+    const next = Math.min(this.sender.hand(own, untilMs, before), this.clicks.hand(own, untilMs, before));
+    // What stands at `before` within the horizon is waited for: it is done at its moment.
+    const looked = before < turn ? own.msOf(before) : Infinity;
+    return Math.min(next, looked > untilMs ? looked : Infinity) - HORIZON_MS / 2;
   }
 
   tickAt(atMs: number): number {
@@ -160,7 +178,7 @@ export class Transport {
     if (this.goesOn) this.player.chaseInPlace(tick);
     else this.player.chase(tick, true);
     this.goesOn = false;
-    this.chaseTempo(tick);
+    if (!this.outside) this.tempo.chase(tick, this.player.factorAt(tick, this.own.map!.tempoTickAt(tick)));
     this.clicks.seek(this.own.map, tick);
   }
 
@@ -198,7 +216,7 @@ export class Transport {
     this.turns.placedAt(tick);
     this.own.factor = 1;
     if (!this.playing) {
-      if (this.own.map !== null) this.takeMapTempo(tick);
+      if (this.own.map !== null) this.tempo.takeMap(tick);
       return;
     }
     if (!this.clicks.waits) this.sender.stop();
@@ -245,60 +263,22 @@ export class Transport {
 
   /** Goes on from here at another tempo: a factor over the whole map, until the song changes. */
   setTempo(bpm: number): void {
-    this.anchorHere();
-    if (this.own.map !== null) this.own.trim = bpm / (this.own.map.bpmAt(this.own.startTick) * this.own.factor);
-    this.takeTempo(bpm);
+    this.tempo.set(bpm, this.runsByItself);
   }
 
-  /** What follows is counted from the present tick. */
-  private anchorHere(): void {
-    if (this.playing && !this.outside && !this.clicks.waits) this.own.anchor(this.state.nowMs);
+  /** It runs by its own time, and is past a count-in. */
+  private get runsByItself(): boolean {
+    return this.playing && !this.outside && !this.clicks.waits;
   }
 
   private takeFactor(factor: number): void {
-    if (this.outside) return;
-    this.anchorHere();
-    this.own.factor = factor;
-    this.takeMapTempo(this.own.startTick);
-  }
-
-  /** The tempo of a place, with the factor that a cue before it has asked for since the map's last own tempo. */
-  private chaseTempo(tick: number): void {
-    if (this.outside) return;
-    this.own.factor = this.player.factorAt(tick, this.own.map!.tempoTickAt(tick));
-    this.takeMapTempo(tick);
-  }
-
-  /** The map's tempo at a tick, and where it changes next. */
-  private takeMapTempo(tick: number): void {
-    const bpm = this.own.bpmAt(tick);
-    this.nextTempo = this.own.map!.nextTempoTick(tick);
-    if (bpm !== this.tempoBpm) this.takeTempo(bpm);
-  }
-
-  /** The map's next tempo has come: what a cue asked for holds no longer. */
-  private passTempo(): void {
-    const tick = this.nextTempo;
-    if (this.own.factor !== 1 && this.own.map!.tempoTickAt(tick) === tick) {
-      this.anchorHere();
-      this.own.factor = 1;
-    }
-    this.takeMapTempo(tick);
-  }
-
-  private takeTempo(bpm: number): void {
-    this.tempoBpm = bpm;
-    this.clock.toldBpm = bpm;
-    this.state.lanes.tempo(bpm);
-    if (this.state.observer !== null) this.state.record({ type: 'tempo', atMs: this.state.nowMs, bpm });
+    if (!this.outside) this.tempo.takeFactor(factor, this.runsByItself);
   }
 
   /** The present song's own tempo counts, whatever was tapped before. */
   takeSongTempo(): void {
     this.takeEntry();
-    this.own.trim = 1;
-    this.own.factor = 1;
-    if (this.own.map !== null) this.takeTempo(this.own.map.bpmAt(0));
+    this.tempo.takeSong();
   }
 
   /** Does the one thing that is due next. */
@@ -307,10 +287,10 @@ export class Transport {
     if (!this.outside) {
       const pulseMs = this.nextPulseMs();
       const eventMs = this.own.msOf(Math.min(this.player.nextTick, this.turnTick));
-      const tempoMs = this.nextTempoMs();
+      const tempoMs = this.tempo.nextMs();
       // What ends at a tick ends before its tempo, its tempo counts before its cues.
       if (tempoMs <= Math.min(pulseMs, eventMs) && !(tempoMs === eventMs && this.player.nextEnds))
-        return this.passTempo();
+        return this.tempo.pass(this.runsByItself);
       if (pulseMs < eventMs || (this.clicks.waits && pulseMs === eventMs)) return this.pulse();
     }
     const turn = this.turnTick;
@@ -345,7 +325,7 @@ export class Transport {
     const leads = this.playing && this.outside;
     if (clock.armed) clock.startRun(state.nowMs);
     const bpm = clock.pulse(state.nowMs, leads, leads ? this.bridgeTicks : Infinity);
-    if (bpm > 0) this.takeTempo(bpm);
+    if (bpm > 0) this.tempo.take(bpm);
     if (clock.armed) return this.beginOutside();
     if (this.playing && this.outside) this.runPassed();
   }
@@ -420,11 +400,11 @@ export class Transport {
   private takeMap(map: TempoMap): void {
     if (map === this.own.map) return;
     const isSame = this.own.map !== null && map.hasTemposOf(this.own.map);
-    if (this.own.map !== null && !isSame) this.anchorHere();
+    if (this.own.map !== null && !isSame) this.tempo.anchor(this.runsByItself);
     this.own.map = map;
     if (isSame || (this.outside && this.playing)) return;
     this.own.trim = 1;
-    this.takeMapTempo(this.own.startTick);
+    this.tempo.takeMap(this.own.startTick);
   }
 
   /** After a recompile: the same place in the song's new track; a tempo that was edited counts at once. */

@@ -143,7 +143,7 @@ export class Outputs {
     this.tone = { oscillator, gain };
   }
 
-  click(name: string, isAccent: boolean, levelDb: number): void {
+  click(name: string, isAccent: boolean, levelDb: number, afterMs: number): void {
     const { context } = this;
     this.clicks ??= [CLICK_HZ, ACCENT_HZ].map((hz) => clickBuffer(context, hz));
     const source = context.createBufferSource();
@@ -152,7 +152,7 @@ export class Outputs {
     gain.gain.value = gainOf(levelDb);
     source.connect(gain).connect(this.input(name));
     source.onended = () => gain.disconnect();
-    source.start();
+    source.start(context.currentTime + afterMs / 1000);
   }
 
   levels(): { name: string; peak: number; clipped: boolean; isHere: boolean }[] {

@@ -362,8 +362,8 @@ class Rack implements SoundOut {
     this.outputs.testTone(output);
   }
 
-  click(output: string, isAccent: boolean, levelDb: number): void {
-    this.outputs.click(output, isAccent, levelDb);
+  click(output: string, isAccent: boolean, levelDb: number, afterMs: number): void {
+    this.outputs.click(output, isAccent, levelDb, afterMs);
   }
 
   levels(destinations: readonly number[]): Omit<Levels, 'delay'> {

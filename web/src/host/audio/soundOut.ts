@@ -55,8 +55,8 @@ export interface SoundOut {
   setBenchLoop(on: boolean): void;
   /** A steady tone on one output, by name; null ends it. */
   testTone(output: string | null): void;
-  /** A click on one output, by name; one that is not there is the first. */
-  click(output: string, isAccent: boolean, levelDb: number): void;
+  /** A click on one output, by name, after so many ms; one that is not there is the first. */
+  click(output: string, isAccent: boolean, levelDb: number, afterMs: number): void;
   levels(destinations: readonly number[]): Omit<Levels, 'delay'>;
   /** From a sound being made to its leaving the machine, in ms, as the browser says. */
   delayMs(): number;

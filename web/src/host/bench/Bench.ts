@@ -11,6 +11,7 @@ import { Heel1 } from './heel1';
 import { Keg4 } from './keg4';
 import { PilotCutter } from './pilotCutter';
 import { SimulatedInput } from './simulatedInput';
+import { OnTime } from './onTime';
 import { Skerry } from './skerry';
 import { TREADLE_PEDALS, Treadle6 } from './treadle6';
 import { FORGETFUL, type BenchMemory } from './memory';
@@ -45,6 +46,8 @@ export class Bench {
   private readonly keg: Keg4;
   private readonly skerry: Skerry;
   private readonly beacon: Beacon;
+  /** The cables to both. */
+  private readonly cables: { Skerry: OnTime; Beacon: OnTime };
   private readonly pilot: PilotCutter;
   private readonly unplugged = new Set<string>();
   private skerryNames: readonly NameListEntry[] = [];
@@ -86,12 +89,13 @@ export class Bench {
         after(200, onChange);
       },
     );
+    this.cables = { Skerry: new OnTime(this.skerry, nowMs, after), Beacon: new OnTime(this.beacon, nowMs, after) };
   }
 
   plugAll(): void {
     for (const name of INPUTS) this.inputs[name].plug(true);
-    this.listener.onOutput(this.skerry, true);
-    this.listener.onOutput(this.beacon, true);
+    this.listener.onOutput(this.cables.Skerry, true);
+    this.listener.onOutput(this.cables.Beacon, true);
   }
 
   know(show: BenchShow): void {
@@ -194,8 +198,7 @@ export class Bench {
   private plug(device: BenchDevice, plugged: boolean): void {
     if (plugged) this.unplugged.delete(device);
     else this.unplugged.add(device);
-    if (device === 'Skerry') this.listener.onOutput(this.skerry, plugged);
-    else if (device === 'Beacon') this.listener.onOutput(this.beacon, plugged);
+    if (device === 'Skerry' || device === 'Beacon') this.listener.onOutput(this.cables[device], plugged);
     else this.inputs[device].plug(plugged);
     // Its two ports hang on one cable.
     if (device === 'Aster 73') this.inputs['Aster 73, second port'].plug(plugged);

@@ -1,6 +1,6 @@
 import { messageInWords } from '@rackle/core/midi';
-import type { OutPort } from '../ports/port';
 import { HeardLines } from './heardLines';
+import type { HeardDevice } from './onTime';
 
 const SWITCH_MS = 180;
 const HEARD_LINES = 12;
@@ -17,9 +17,8 @@ interface Part {
  * A sound module: per channel it shows which of its 256 patches is selected, takes 180 ms to switch, and notes what it
  * is sent.
  */
-export class Skerry implements OutPort {
+export class Skerry implements HeardDevice {
   readonly name = 'Skerry';
-  readonly origin = 'bench';
   readonly heard = new HeardLines(HEARD_LINES);
   private readonly parts = Array.from({ length: 16 }, (): Part => ({
     msb: 0,
@@ -36,7 +35,7 @@ export class Skerry implements OutPort {
     private readonly onChange: () => void,
   ) {}
 
-  send(status: number, data1: number, data2: number): void {
+  hear(status: number, data1: number, data2: number): void {
     const part = this.parts[status & 15];
     switch (status & 0xf0) {
       case 0xb0:
@@ -62,7 +61,7 @@ export class Skerry implements OutPort {
     this.note(`ch ${(status & 15) + 1} · ${messageInWords(status, data1, data2)}`);
   }
 
-  sendSysex(bytes: Uint8Array): void {
+  hearSysex(bytes: Uint8Array): void {
     this.note(`system exclusive, ${bytes.length} bytes`);
   }
 

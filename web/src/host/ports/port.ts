@@ -8,8 +8,8 @@ export interface InPort {
 export interface OutPort {
   readonly name: string;
   readonly origin: 'bench' | 'midi';
-  /** A channel message; hot path. */
-  send(status: number, data1: number, data2: number): void;
+  /** A channel or real-time message, to go out at a time (or now, where that has passed), in ms; hot path. */
+  send(status: number, data1: number, data2: number, atMs: number): void;
   sendSysex(bytes: Uint8Array): void;
 }
 

@@ -94,19 +94,19 @@ function outPort(
 ): {
   name: string;
   origin: 'midi';
-  send(status: number, data1: number, data2: number): void;
+  send(status: number, data1: number, data2: number, atMs: number): void;
   sendSysex(bytes: Uint8Array): void;
 } {
   const buffers = [new Uint8Array(1), new Uint8Array(2), new Uint8Array(3)];
   return {
     name,
     origin: 'midi',
-    send(status, data1, data2) {
+    send(status, data1, data2, atMs) {
       const buffer = buffers[Math.max(0, dataLength(status))];
       buffer[0] = status;
       if (buffer.length > 1) buffer[1] = data1;
       if (buffer.length > 2) buffer[2] = data2;
-      port.send(buffer);
+      port.send(buffer, atMs);
     },
     sendSysex: (bytes) => port.send([0xf0, ...bytes, 0xf7]),
   };
