@@ -84,6 +84,30 @@ await page.mouse.move(700, 770);
 await page.waitForTimeout(1200);
 await picture('stage');
 await page.keyboard.press('p');
+// Another player leads.
+await go('/gear');
+await page
+  .getByRole('region', { name: 'ports' })
+  .getByRole('button', { name: /^Pilot Cutter/ })
+  .click();
+await page.getByLabel('leads the timeline').check();
+await page.getByRole('button', { name: 'Done' }).click();
+await page.keyboard.press('b');
+await page.getByRole('combobox', { name: 'song of Pilot Cutter' }).click();
+await page.getByRole('option', { name: 'Third Ferry Home' }).click();
+await page.getByRole('link', { name: /^Timeline/ }).click();
+await page.locator('[data-position="7"]').click();
+await page.waitForTimeout(500);
+const pilot = page.getByRole('region', { name: 'Pilot Cutter' });
+await pilot.getByRole('button', { name: 'play', exact: true }).click();
+await page.keyboard.press('b');
+await page.mouse.move(700, 770);
+await page.waitForTimeout(5000);
+await picture('timeline-led');
+await page.keyboard.press('b');
+await pilot.getByRole('button', { name: 'stop', exact: true }).click();
+await page.keyboard.press('b');
+await page.getByRole('button', { name: /^Undo/ }).click();
 // Gear: a role opened, learn waiting, values under the hands.
 await go('/gear');
 await page.keyboard.press('s');

@@ -206,3 +206,203 @@ describe('another player’s clock', () => {
     expect(passed().at(-1)!.tick).toBeGreaterThan(48 * 40);
   });
 });
+
+describe('the clock that outputs get', () => {
+  const PULSE_MS = 60_000 / 100 / 24;
+  const tin = (cues: object[] = []) =>
+    song('Tin', {
+      map: steadyMap(100, { beats: 4, unit: 4 }, 16),
+      layers: [layer('A')],
+      patches: ['p0', 'p1'].map((id) => ({ id, name: id, parts: [part('A')] })),
+      cues,
+    });
+  const rigWith = (out: object, over: object = {}): TestRig =>
+    new TestRig([tin()], {
+      gear: {
+        ...GEAR,
+        ports: [
+          ...GEAR.ports.map((port) => (port.direction === 'out' ? { ...port, sendsClock: true, ...out } : port)),
+          { direction: 'in', alias: 'Pilot', device: 'Pilot Cutter', plays: false },
+        ],
+        ...over,
+      },
+    });
+  const until = (rig: TestRig, atMs: number): void => {
+    for (let due = rig.engine.advance(rig.engine.nowMs); due <= atMs; due = rig.engine.advance(due));
+    rig.engine.advance(atMs);
+  };
+  const words = (rig: TestRig): string[] =>
+    rig.sent
+      .filter(({ status }) => status >= 0xf0)
+      .map(
+        ({ atMs, status, data1 }) =>
+          `${Math.round(atMs)} ${status.toString(16)}${status === POSITION ? ` ${data1}` : ''}`,
+      );
+
+  it('runs while the timeline stands, at the tempo that holds, where an output always gets it', () => {
+    const rig = rigWith({});
+    rig.engine.pulseWhileStanding();
+    until(rig, 1000);
+    const pulses = rig.sent.filter(({ status }) => status === CLOCK).map(({ atMs }) => atMs);
+    expect(pulses.length).toBe(40);
+    pulses.slice(1).forEach((atMs, i) => expect(atMs - pulses[i]).toBeCloseTo(PULSE_MS, 6));
+    rig.sent.length = 0;
+    rig.engine.perform('play', 1001);
+    until(rig, 1030);
+    expect(words(rig)).toEqual(['1001 fa', '1001 f8', '1026 f8']);
+    rig.engine.perform('stop', 1030);
+    rig.sent.length = 0;
+    until(rig, 1080);
+    // On from the last one.
+    expect(words(rig)).toEqual(['1051 f8', '1076 f8']);
+  });
+
+  it('runs only while it plays where an output says so', () => {
+    const rig = rigWith({ clockPulses: 'playing' });
+    rig.engine.pulseWhileStanding();
+    until(rig, 1000);
+    expect(words(rig)).toEqual([]);
+    rig.engine.perform('play', 1000);
+    until(rig, 1030);
+    expect(words(rig)).toEqual(['1000 fa', '1000 f8', '1025 f8']);
+  });
+
+  it('goes on through a count-in, and starts behind it', () => {
+    const rig = rigWith({});
+    rig.edit('Tin', (old) => ({ ...old, countInBars: 1 }), 0);
+    rig.engine.pulseWhileStanding();
+    until(rig, 1000);
+    rig.sent.length = 0;
+    rig.engine.perform('play', 1000);
+    until(rig, 3430);
+    const all = words(rig);
+    expect(all.indexOf('3400 fa')).toBe(95);
+    expect(all.slice(0, 95).every((word) => word.endsWith('f8'))).toBe(true);
+    expect(all.slice(95)).toEqual(['3400 fa', '3400 f8', '3425 f8']);
+  });
+
+  it('sends no pulses for the time in which the machine slept', () => {
+    const rig = rigWith({});
+    rig.engine.pulseWhileStanding();
+    until(rig, 1000);
+    rig.sent.length = 0;
+    rig.engine.advance(9_000_000);
+    expect(words(rig)).toEqual([]);
+    until(rig, 9_000_060);
+    expect(words(rig)).toEqual(['9000025 f8', '9000050 f8']);
+  });
+
+  it('where a loop goes back tells the position, or goes on with pulses alone', () => {
+    const loops = (out: object): string[] => {
+      const rig = rigWith({ clockPulses: 'playing', ...out });
+      rig.feed({ type: 'loop', range: { fromTick: 960, toTick: 1920 } }, 0);
+      rig.engine.perform('play', 0);
+      until(rig, 1199);
+      rig.sent.length = 0;
+      until(rig, 1230);
+      return words(rig);
+    };
+    expect(loops({})).toEqual(['1200 fc', '1200 f2 4', '1200 fb', '1200 f8', '1225 f8']);
+    expect(loops({ clockAtLoop: 'pulses' })).toEqual(['1200 f8', '1225 f8']);
+  });
+
+  it('starts off the grid with the next sixteenth', () => {
+    const rig = rigWith({ clockPulses: 'playing' });
+    rig.feed({ type: 'locate', tick: 1000 }, 0);
+    rig.engine.perform('play', 100);
+    until(rig, 260);
+    // A sixteenth is 150 ms, 1000 ticks are 40 beyond the fourth: the fifth comes 200 ticks later.
+    expect(words(rig)).toEqual(['100 f2 5', '100 fb', '225 f8', '250 f8']);
+  });
+
+  it('that follows another one is sent on from its line, evenly, and never back to where it comes from', () => {
+    const rig = rigWith({ clockPulses: 'playing' }, { clockFrom: 'Pilot' });
+    const pilot = rig.port('Pilot Cutter');
+    const noise = [1.5, -1.2, 0.3, -0.8, 1.9, -1.9];
+    const send = (status: number, atMs: number): void => {
+      until(rig, atMs);
+      rig.engine.receive(pilot, status, 0, 0, atMs);
+    };
+    for (let i = 0; i < 100; i++) send(CLOCK, 1000 + i * PULSE_MS + noise[i % 6]);
+    send(START, 1000 + 99.5 * PULSE_MS);
+    for (let i = 100; i < 200; i++) send(CLOCK, 1000 + i * PULSE_MS + noise[i % 6]);
+    send(STOP, 1000 + 199.5 * PULSE_MS);
+    const told = rig.sent.filter(({ status }) => status >= 0xf8);
+    expect(told.map(({ status }) => status)).toEqual([START, ...Array<number>(100).fill(CLOCK), STOP]);
+    const pulses = told.filter(({ status }) => status === CLOCK).map(({ atMs }) => atMs);
+    // The first comes with its pulse, the rest on the line.
+    for (let i = 4; i < 100; i++) expect(Math.abs(pulses[i] - 1000 - (100 + i) * PULSE_MS)).toBeLessThan(1);
+    const back = rigWith({ device: 'Pilot Cutter' }, { clockFrom: 'Pilot' });
+    back.engine.perform('play', 0);
+    until(back, 500);
+    expect(words(back)).toEqual([]);
+  });
+});
+
+describe('what another player calls while the timeline runs', () => {
+  const tin = song('Tin', {
+    map: steadyMap(120, { beats: 4, unit: 4 }, 8),
+    layers: [layer('A')],
+    patches: ['p0', 'p1', 'p2'].map((id) => ({ id, name: id, parts: [part('A')] })),
+    cues: [
+      { kind: 'recall', id: 'c1', atTick: 3840, patchId: 'p1' },
+      { kind: 'recall', id: 'c2', atTick: 7680, patchId: 'p2' },
+    ],
+  });
+  /** Plays with programs (0: the first patch) at times, in ms. */
+  const called = (programs: readonly (readonly [atMs: number, program: number])[]) => {
+    const rig = new TestRig([tin], {
+      setlist: {
+        programs: [0, 1, 2].map((program) => ({ program, target: { songId: 'Tin', patchId: `p${program}` } })),
+      },
+    });
+    rig.engine.perform('play', 0);
+    // Whether somebody watches or not.
+    rig.engine.observer = programs.length === 2 ? null : { record: (record) => rig.records.push(record) };
+    for (const [atMs, program] of programs) rig.engine.receive(rig.port('Cobble 25'), 0xc0, program, 0, atMs);
+    rig.engine.advance(6000);
+    return rig;
+  };
+
+  it('is listed; what a cue recalls within a beat of it, before or after, fires twice', () => {
+    const rig = called([
+      [1000, 2],
+      [2300, 1],
+      [3700, 2],
+    ]);
+    expect(rig.engine.calls).toEqual([
+      { port: 'Lower', position: 2, tick: 1920, cueTick: null },
+      { port: 'Lower', position: 1, tick: 4416, cueTick: 3840 },
+      { port: 'Lower', position: 2, tick: 7104, cueTick: 7680 },
+    ]);
+    expect(rig.records.filter(({ type }) => type === 'twice')).toEqual([
+      { type: 'twice', atMs: 2300, port: 'Lower', position: 1, tick: 3840 },
+      { type: 'twice', atMs: 4000, port: 'Lower', position: 2, tick: 7680 },
+    ]);
+  });
+
+  it('just ahead of the start belongs to what is started', () => {
+    const rig = called([]);
+    rig.engine.perform('stop', 6000);
+    rig.feed({ type: 'locate', tick: 3840 }, 6000);
+    rig.engine.receive(rig.port('Cobble 25'), 0xc0, 1, 0, 7000);
+    rig.engine.perform('play', 7010);
+    rig.engine.advance(7020);
+    expect(rig.engine.calls).toEqual([{ port: 'Lower', position: 1, tick: 3840, cueTick: 3840 }]);
+  });
+
+  it('is no matter where it is more than a beat away, goes elsewhere, or comes while the timeline stands', () => {
+    const rig = called([
+      [1400, 1],
+      [2100, 0],
+    ]);
+    expect(rig.engine.calls.map(({ port, cueTick }) => `${port} ${cueTick}`)).toEqual(['Lower null', 'Lower null']);
+    rig.engine.perform('stop', 6000);
+    rig.engine.receive(rig.port('Cobble 25'), 0xc0, 1, 0, 6100);
+    expect(rig.engine.calls.length).toBe(2);
+    // The next run begins a list of its own.
+    rig.engine.advance(7000);
+    rig.engine.perform('play', 7100);
+    expect(rig.engine.calls).toEqual([]);
+  });
+});

@@ -226,6 +226,38 @@ test('a clock that leads is named where the song is, with its tempo; pulled out 
   await expect(leader).toContainText('its clock is lost');
 });
 
+test('what another player calls where cues recall the same is named, and left to it in one step', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/gear');
+  await page
+    .getByRole('region', { name: 'ports' })
+    .getByRole('button', { name: /^Pilot Cutter/ })
+    .click();
+  await page.getByLabel('leads the timeline').check();
+  await page.getByRole('button', { name: 'Done' }).click();
+  await page.keyboard.press('b');
+  const pilot = page.getByRole('region', { name: 'Pilot Cutter' });
+  await page.getByRole('combobox', { name: 'song of Pilot Cutter' }).click();
+  await page.getByRole('option', { name: 'Third Ferry Home' }).click();
+  await page.getByRole('link', { name: /^Timeline/ }).click();
+  await page.getByRole('button', { name: 'Third Ferry Home, Quay', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Third Ferry Home' })).toBeVisible();
+  await pilot.getByRole('button', { name: 'play', exact: true }).click();
+  await expect(page.getByRole('group', { name: 'called by Pilot Cutter' })).toContainText('Quay twice');
+  await expect(page.getByRole('status').filter({ hasText: 'fires twice' })).toBeVisible();
+  await pilot.getByRole('button', { name: 'stop', exact: true }).click();
+  await page.getByRole('link', { name: /^Soundcheck/ }).click();
+  await expect(page.getByRole('list', { name: 'findings' })).toContainText(
+    'Quay is recalled by a cue and called by Pilot Cutter',
+  );
+  await page.getByRole('link', { name: /^Timeline/ }).click();
+  await page.getByRole('button', { name: 'Leave it to Pilot Cutter' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'fires twice' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Undo: leave 1 recall to Pilot Cutter' })).toBeVisible();
+});
+
 test('gear that is not ready when its notes come is hatched, and sent ahead at the last safe moment, in one step', async ({
   page,
   demo,

@@ -32,6 +32,11 @@ export class Engine extends EngineReading {
     this.compiler = new ShowCompiler(registry);
   }
 
+  /** From now on outputs that always get clock pulses get them while the timeline stands, too. */
+  pulseWhileStanding(): void {
+    this.parts.state.pulsesWhileStanding = true;
+  }
+
   /** Watches everything that the engine does; costs nothing while it is null. */
   set observer(observer: EngineObserver | null) {
     this.parts.state.observer = observer;
@@ -200,7 +205,7 @@ export class Engine extends EngineReading {
   advance(toMs: number): number {
     const { state } = this.parts;
     const { schedule } = state;
-    if (schedule.nextMs <= toMs || this.parts.transport.playing) return this.advanceBusy(toMs);
+    if (schedule.nextMs <= toMs || this.parts.transport.isRunning) return this.advanceBusy(toMs);
     if (toMs > state.clock[0]) state.clock[0] = toMs;
     return schedule.nextMs;
   }
@@ -217,9 +222,10 @@ export class Engine extends EngineReading {
   private advanceBusy(toMs: number): number {
     const { state, transport } = this.parts;
     const { schedule } = state;
-    while (schedule.nextMs <= toMs || (transport.playing && transport.nextMs <= toMs)) this.runNext();
+    transport.skipTo(toMs);
+    while (schedule.nextMs <= toMs || transport.nextMs <= toMs) this.runNext();
     if (toMs > state.clock[0]) state.clock[0] = toMs;
-    return Math.min(schedule.nextMs, transport.playing ? transport.nextMs : Infinity);
+    return Math.min(schedule.nextMs, transport.nextMs);
   }
 
   private runNext(): void {
@@ -227,7 +233,7 @@ export class Engine extends EngineReading {
     const { schedule } = state;
     state.messagePort = -1;
     state.serial++;
-    if (transport.playing && transport.nextMs < schedule.nextMs) {
+    if (transport.nextMs < schedule.nextMs) {
       state.clock[0] = Math.max(state.clock[0], transport.nextMs);
       return transport.run();
     }

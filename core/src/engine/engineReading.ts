@@ -6,6 +6,7 @@ import { IGNORED_REASONS, type IgnoredReason } from './reasons';
 import { walk } from './recall/steps';
 import { retellLayer, retellWhole } from './retell';
 import type { EngineSink } from './sink';
+import type { Call } from './timeline/calls';
 import {
   balanceIn,
   carriedIn,
@@ -116,6 +117,11 @@ export class EngineReading {
     if (state.show === null || state.show.clockInput < 0) return null;
     const { bpm, jitterMs } = transport.clock;
     return { port: state.portName(state.show.clockInput), bpm, jitterMs, isLost: transport.isLeaderLost(atMs) };
+  }
+
+  /** What another player's programs have recalled since the timeline was last started. */
+  get calls(): readonly Call[] {
+    return this.parts.transport.recalls.calls.list;
   }
 
   /** Whether recalls and presets of the timeline are passed over. */

@@ -18,4 +18,5 @@ export { levelController, panController } from './recall/levels';
 export type { EngineObserver, EngineRecord, RecallCause } from './records';
 export { SilentSink, WHOLE_DEFAULTS, WHOLE_VALUES, type EngineSink } from './sink';
 export { pickedUp } from './controls/overrides';
+export type { Call } from './timeline/calls';
 export type { BalanceView, ControlView, NamedLayer, SoundingNote } from './views';

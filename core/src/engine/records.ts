@@ -35,6 +35,8 @@ export type EngineRecord =
   | { type: 'fade'; atMs: number; layer: string; fadeMs: number }
   | { type: 'cursor'; atMs: number; position: number }
   | { type: 'timeline'; atMs: number; state: 'play' | 'stop' | 'locate' | 'loop' | 'jump'; tick: number }
+  /** A cue at a tick and a program from a port have recalled the same position within a beat. */
+  | { type: 'twice'; atMs: number; port: string; position: number; tick: number }
   /** For the player, from the timeline; empty: nothing any more. */
   | { type: 'text'; atMs: number; text: string }
   | { type: 'panic'; atMs: number; strength: 1 | 2 };

@@ -181,6 +181,8 @@ function inWords(record: Exclude<EngineRecord, { type: 'in' | 'out' | 'ignored' 
       return `timeline: ${record.state} at tick ${Math.floor(record.tick)}`;
     case 'text':
       return record.text === '' ? 'text: none' : `text: “${record.text}”`;
+    case 'twice':
+      return `fires twice: step ${record.position + 1}, by ${record.port} and by the cue at tick ${record.tick}`;
     case 'panic':
       return record.strength === 1 ? 'panic: every note ended' : 'panic: all gear reset';
   }

@@ -79,6 +79,7 @@ export class HostCore implements PortListener {
       onChange: () => this.soundChanged(),
     });
     this.engine = new Engine(this.registry, this.sound);
+    this.engine.pulseWhileStanding();
     this.feed = new ShowFeed(send);
     this.learning = new LearnSession(parts, () => this.teller.touch());
     this.teller = new Teller({

@@ -122,6 +122,7 @@ export class Teller {
         loop: engine.loop,
         jumpsTo: engine.jumpsTo,
         leader: this.leader(),
+        calls: engine.calls,
       },
       hands: {
         keys: engine.keysDown(),

@@ -45,6 +45,7 @@ const initialState: LiveState = {
     loop: null,
     jumpsTo: -1,
     leader: null,
+    calls: [],
   },
   hands: { keys: [], pedal: false, transpose: 0, holding: false, carried: [], waiting: [] },
   controls: { controls: [], learn: null },

@@ -1,5 +1,5 @@
 import type { Learned } from '@rackle/core/controls';
-import type { BalanceView, ControlView, EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
+import type { BalanceView, Call, ControlView, EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
 import type { BenchState } from './bench';
 
 /** A port that the host sees, and whether it is there. */
@@ -54,6 +54,8 @@ export interface Topics {
     jumpsTo: number;
     /** The clock that it follows, in tenths (beats a minute, ms); null: its own. */
     leader: { port: string; bpm: number; jitterMs: number; isLost: boolean } | null;
+    /** What another player has recalled since it was last started. */
+    calls: readonly Call[];
   };
   hands: {
     keys: { key: number; carried: boolean }[];

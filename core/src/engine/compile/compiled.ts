@@ -334,6 +334,15 @@ export interface ControlTables {
 }
 
 /** The click of a gear list. */
+/** An output that gets the timeline's clock. */
+export interface CompiledClockOutput {
+  readonly destination: number;
+  /** Pulses also while it stands. */
+  readonly always: boolean;
+  /** Stop, position and continue where a loop goes back. */
+  readonly atLoop: boolean;
+}
+
 export interface CompiledClick {
   readonly on: boolean;
   /** Lane of its port, −1: it is a sound of Rackle's own. */
@@ -410,7 +419,7 @@ export interface CompiledShow extends RecallTables {
   readonly clockInput: number;
   readonly click: CompiledClick;
   /** Destinations that get the timeline's clock. */
-  readonly clockOutputs: Int32Array;
+  readonly clockOutputs: readonly CompiledClockOutput[];
   /** By lane: whether bank bytes belong to every address there, and the switching time in ms. */
   readonly laneUsesMsb: Uint8Array;
   readonly laneUsesLsb: Uint8Array;

@@ -155,7 +155,12 @@ export class ShowCompiler {
       inputFilter: new InputFilterTables(this.keymaps, numbered),
       controls,
       clockInput: clock ? registry.input(clock.device) : -1,
-      clockOutputs: Int32Array.from(numbers.filter((_, i) => outputs[i].on && outputs[i].sendsClock)),
+      clockOutputs: outputs.flatMap(({ on, sendsClock, device, clockPulses, clockAtLoop }, i) =>
+        // A clock that is followed never goes back to where it comes from.
+        on && sendsClock && device !== clock?.device
+          ? [{ destination: numbers[i], always: clockPulses === 'always', atLoop: clockAtLoop === 'position' }]
+          : [],
+      ),
       click: compiledClick(gear, registry),
       recallsWhereLeft: gear?.songRecall === 'left',
       sendAgain: gear?.sendAgain ?? false,

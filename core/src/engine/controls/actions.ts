@@ -65,6 +65,7 @@ export class Actions implements ActionTaker {
     const { show } = state;
     if (show === null || !(position >= 0 && position < show.steps.length))
       return state.warn('nothing-to-recall', String(position));
+    if (cause === 'program') this.transport.recalls.calls.called(position);
     const entryChanges = state.entry !== show.records.entry(position);
     const songChanges = state.step !== null && entryChanges;
     this.recaller.recall(position, cause);

@@ -49,6 +49,7 @@ export class MessageRouter {
   receive(port: number, status: number, data1: number, data2: number): void {
     const { state } = this;
     state.serial++;
+    state.messagePort = port;
     if (state.observer !== null) this.tellIn(port, status, data1, data2);
     if (status < 0x80 || status > 0xff || (data1 & ~127) !== 0 || (data2 & ~127) !== 0)
       return state.ignore(REASON.malformed);
@@ -88,7 +89,6 @@ export class MessageRouter {
   /** Notes the message, for what the observer will be told of it. */
   private tellIn(port: number, status: number, data1: number, data2: number): void {
     const { state } = this;
-    state.messagePort = port;
     state.messageStatus = status;
     state.messageData1 = data1;
     state.messageData2 = data2;

@@ -92,6 +92,9 @@ export class EngineState {
     this.lanes = new Lanes(registry, sink, this.clock);
   }
 
+  /** Whether outputs that always get clock pulses get them while the timeline stands: on stage, not in simulations. */
+  pulsesWhileStanding = false;
+
   get nowMs(): number {
     return this.clock[0];
   }

@@ -12,22 +12,34 @@ const BEFORE_PULSE_MS = 1;
 const SAME_TICK = 0.001;
 /** Fourteen bits: farther no song position leads. */
 const LAST_POSITION = 0x3fff;
+/** Pulses that are later by this are left out while the timeline stands. */
+const SLEPT_MS = 1000;
+const PULSES_PER_QUARTER = TICKS_PER_QUARTER / TICKS_PER_PULSE;
 
-/** Sends the timeline's own clock to the outputs that get it. */
+/** Whom a message of the clock is for: all, those that get pulses while it stands, those that are told of loops. */
+type For = 'all' | 'always' | 'atLoop';
+
+/** Sends the timeline's clock, its own or the one that it follows, to the outputs that get it. */
 export class ClockSender {
   private nextPulse = 0;
   /** Pulses from the next on that have been handed over, and when the last of them goes out. */
   private handed = 0;
   private handedMs = -Infinity;
+  /** When the last pulse went out. */
+  private pulseMs = -Infinity;
 
   constructor(
     private readonly state: EngineState,
     private readonly own: OwnClock,
   ) {}
 
+  private get isWanted(): boolean {
+    return this.state.show !== null && this.state.show.clockOutputs.length > 0;
+  }
+
   /** Tick of the next pulse; `Infinity` where nothing gets any. @hotpath */
   get nextTick(): number {
-    return this.state.show!.clockOutputs.length === 0 ? Infinity : this.nextPulse * TICKS_PER_PULSE;
+    return this.isWanted ? this.nextPulse * TICKS_PER_PULSE : Infinity;
   }
 
   /** Tick of the next pulse that has not been handed over. @hotpath */
@@ -35,10 +47,31 @@ export class ClockSender {
     return this.nextTick + this.handed * TICKS_PER_PULSE;
   }
 
+  /** When the next pulse is due while the timeline stands, at a tempo; `Infinity` where none is. @hotpath */
+  standingMs(bpm: number): number {
+    if (!this.state.pulsesWhileStanding || !this.isWanted || bpm <= 0) return Infinity;
+    const { clockOutputs } = this.state.show!;
+    for (let i = 0; i < clockOutputs.length; i++)
+      if (clockOutputs[i].always) return this.pulseMs + 60_000 / (bpm * PULSES_PER_QUARTER);
+    return Infinity;
+  }
+
+  /** A machine that has slept sends no pulses for that time. */
+  skipTo(nowMs: number, bpm: number): void {
+    const nextMs = this.standingMs(bpm);
+    if (nextMs < Infinity && nowMs - nextMs > SLEPT_MS) this.pulseMs = nowMs;
+  }
+
+  standingPulse(): void {
+    this.pulseMs = this.state.nowMs;
+    this.tell('always', CLOCK, 0, 0);
+  }
+
   pulse(): void {
     this.nextPulse++;
+    this.pulseMs = this.state.nowMs;
     if (this.handed > 0) this.handed--;
-    else this.tell(CLOCK, 0, 0);
+    else this.tell('all', CLOCK, 0, 0);
   }
 
   /**
@@ -52,7 +85,7 @@ export class ClockSender {
       const nowMs = this.state.clock[0];
       this.handedMs = Math.max(nowMs, atMs);
       this.state.stampFrom(this.handedMs);
-      this.tell(CLOCK, 0, 0);
+      this.tell('all', CLOCK, 0, 0);
       this.state.stampFrom(nowMs);
     }
     return Infinity;
@@ -61,8 +94,9 @@ export class ClockSender {
   /**
    * Start at the beginning, else song position and continue, as the standard asks; the first pulse then stands for the
    * position: between two sixteenths it is the next one's. What has been handed over goes out before.
+   * @param of `atLoop` where a loop goes back: others get pulses only
    */
-  start(tick: number): void {
+  start(tick: number, of: For = 'all'): void {
     const { state, own } = this;
     this.handed = 0;
     const atMs = Math.max(state.nowMs, this.handedMs + BEFORE_PULSE_MS);
@@ -70,20 +104,36 @@ export class ClockSender {
     const isHere = atMs === state.nowMs && Math.abs(sixteenths * TICKS_PER_SIXTEENTH - tick) < SAME_TICK;
     if (!isHere) while (own.msOf(sixteenths * TICKS_PER_SIXTEENTH) < atMs + BEFORE_PULSE_MS) sixteenths++;
     this.nextPulse = (sixteenths * TICKS_PER_SIXTEENTH) / TICKS_PER_PULSE;
-    if (state.show!.clockOutputs.length === 0) return;
     const nowMs = state.stampFrom(atMs);
-    if (sixteenths > 0 && sixteenths <= LAST_POSITION) this.tell(SONG_POSITION, sixteenths & 127, sixteenths >> 7);
-    this.tell(sixteenths > 0 ? CONTINUE : START, 0, 0);
+    this.tellPosition(of, sixteenths);
     state.stampFrom(nowMs);
   }
 
-  stop(): void {
-    this.handed = 0;
-    this.tell(STOP, 0, 0);
+  /** The same with the first pulse of a clock that is followed, which stands for a tick. */
+  follow(tick: number): void {
+    this.nextPulse = Math.ceil(tick / TICKS_PER_PULSE);
+    if (tick % TICKS_PER_SIXTEENTH === 0) this.tellPosition('all', tick / TICKS_PER_SIXTEENTH);
+    else this.tell('all', CONTINUE, 0, 0);
   }
 
-  private tell(status: number, data1: number, data2: number): void {
+  private tellPosition(of: For, sixteenths: number): void {
+    if (sixteenths > 0 && sixteenths <= LAST_POSITION) this.tell(of, SONG_POSITION, sixteenths & 127, sixteenths >> 7);
+    this.tell(of, sixteenths > 0 ? CONTINUE : START, 0, 0);
+  }
+
+  stop(of: For = 'all'): void {
+    this.handed = 0;
+    this.pulseMs = Math.max(this.pulseMs, this.handedMs);
+    this.tell(of, STOP, 0, 0);
+  }
+
+  /** @hotpath */
+  private tell(of: For, status: number, data1: number, data2: number): void {
     const { show, lanes } = this.state;
-    for (let i = 0; i < show!.clockOutputs.length; i++) lanes.clockMessage(show!.clockOutputs[i], status, data1, data2);
+    if (show === null) return;
+    for (let i = 0; i < show.clockOutputs.length; i++) {
+      const output = show.clockOutputs[i];
+      if (of === 'all' || output[of]) lanes.clockMessage(output.destination, status, data1, data2);
+    }
   }
 }

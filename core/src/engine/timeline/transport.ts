@@ -51,7 +51,7 @@ export class Transport {
     this.tempo = new TempoNow(state, this.own, this.clock);
     this.sender = new ClockSender(state, this.own);
     this.clicks = new Clicks(state);
-    this.recalls = new CueRecalls(state, (position, cause) => parts.recallAt(position, cause));
+    this.recalls = new CueRecalls(state, this, (position, cause) => parts.recallAt(position, cause));
     this.player = new TrackPlayer(state, {
       get notes() {
         return parts.notes;
@@ -61,17 +61,40 @@ export class Transport {
       },
       recallPlace: (place) => this.recalls.recall(this.entry!, place),
       recallAgain: (before) => this.recalls.again(this.entry!, before),
-      takeFactor: (factor) => this.takeFactor(factor),
+      takeFactor: (factor) => {
+        if (!this.outside) this.tempo.takeFactor(factor, this.runsByItself);
+      },
     });
   }
 
   /** When the next tempo, event, pulse, jump or the end of the song falls due; `Infinity` when it stands. @hotpath */
   get nextMs(): number {
-    if (!this.playing || this.entry === null) return Infinity;
+    if (!this.playing || this.entry === null) return this.sender.standingMs(this.tempo.bpm);
     const next = this.outside
-      ? this.clock.msOf(Math.min(this.player.nextTick, this.turnTick), this.bridgeTicks)
+      ? this.clock.msOf(this.nextOutsideTick, this.bridgeTicks)
       : Math.min(this.own.msOf(Math.min(this.player.nextTick, this.turnTick)), this.nextPulseMs(), this.tempo.nextMs());
-    return Math.min(next, this.nextClickMs());
+    return Math.min(next, this.nextClickMs(), this.countedPulseMs());
+  }
+
+  /** It plays, or has pulses to send all the same. @hotpath */
+  get isRunning(): boolean {
+    return this.playing || this.sender.standingMs(this.tempo.bpm) < Infinity;
+  }
+
+  /** Time goes on to a moment: what should have been sent long ago while it stood is left out. @hotpath */
+  skipTo(nowMs: number): void {
+    if (!this.playing) this.sender.skipTo(nowMs, this.tempo.bpm);
+  }
+
+  /** While bars are counted the pulses go on as before, up to the start. */
+  private countedPulseMs(): number {
+    const atMs = this.clicks.waits ? this.sender.standingMs(this.tempo.bpm) : Infinity;
+    return atMs < this.own.startMs ? atMs : Infinity;
+  }
+
+  /** Of a clock that is followed: the next event, turn or pulse that is sent on. */
+  private get nextOutsideTick(): number {
+    return Math.min(this.player.nextTick, this.turnTick, this.sender.nextTick);
   }
 
   private nextClickMs(): number {
@@ -157,6 +180,7 @@ export class Transport {
     if (this.entry === null) return false;
     if (this.own.startTick >= this.entry.map.endTick) this.own.startTick = 0;
     this.playing = true;
+    this.recalls.calls.begin(this.own.startTick);
     this.outside = outside;
     return true;
   }
@@ -191,7 +215,7 @@ export class Transport {
     this.goesOn = true;
     this.turns.cancelJump();
     this.player.stop();
-    if (!this.outside && !this.clicks.waits) this.sender.stop();
+    if (!this.clicks.waits) this.sender.stop();
     this.clicks.endCount();
     this.state.record({
       type: 'timeline',
@@ -209,7 +233,7 @@ export class Transport {
   }
 
   /** It is at a tick from now on. */
-  private goTo(tick: number): void {
+  private goTo(tick: number, isLoop = false): void {
     this.own.startTick = tick;
     this.own.startMs = this.state.nowMs;
     this.goesOn = false;
@@ -219,9 +243,9 @@ export class Transport {
       if (this.own.map !== null) this.tempo.takeMap(tick);
       return;
     }
-    if (!this.clicks.waits) this.sender.stop();
+    if (!this.clicks.waits) this.sender.stop(isLoop ? 'atLoop' : 'all');
     this.clicks.endCount();
-    this.sender.start(tick);
+    this.sender.start(tick, isLoop ? 'atLoop' : 'all');
     this.player.endNotes();
     this.startTrack();
   }
@@ -271,10 +295,6 @@ export class Transport {
     return this.playing && !this.outside && !this.clicks.waits;
   }
 
-  private takeFactor(factor: number): void {
-    if (!this.outside) this.tempo.takeFactor(factor, this.runsByItself);
-  }
-
   /** The present song's own tempo counts, whatever was tapped before. */
   takeSongTempo(): void {
     this.takeEntry();
@@ -283,8 +303,12 @@ export class Transport {
 
   /** Does the one thing that is due next. */
   run(): void {
-    if (this.nextClickMs() <= this.state.nowMs) return this.clicks.run();
-    if (!this.outside) {
+    const { nowMs } = this.state;
+    if (!this.playing || this.countedPulseMs() <= nowMs) return this.sender.standingPulse();
+    if (this.nextClickMs() <= nowMs) return this.clicks.run();
+    if (this.outside) {
+      if (this.sender.nextTick <= Math.min(this.player.nextTick, this.turnTick)) return this.sender.pulse();
+    } else {
       const pulseMs = this.nextPulseMs();
       const eventMs = this.own.msOf(Math.min(this.player.nextTick, this.turnTick));
       const tempoMs = this.tempo.nextMs();
@@ -310,7 +334,7 @@ export class Transport {
   private turn(tick: number): void {
     const { turns } = this;
     if (!this.outside && tick === turns.nextTick)
-      return turns.isJump(tick) ? this.jumpNow(turns.leadsTo(tick)) : this.goTo(turns.leadsTo(tick));
+      return turns.isJump(tick) ? this.jumpNow(turns.leadsTo(tick)) : this.goTo(turns.leadsTo(tick), true);
     const { atEnd } = this.entry!;
     const { outside } = this;
     this.stop();
@@ -336,22 +360,17 @@ export class Transport {
     clock.armed = false;
     if (!this.begin(true)) return;
     clock.begin(this.own.startTick);
+    this.sender.follow(this.own.startTick);
     this.startTrack();
     state.record({ type: 'timeline', atMs: state.nowMs, state: 'play', tick: this.own.startTick });
     // What stands on the first pulse comes with it.
-    while (this.playing && Math.min(this.player.nextTick, this.turnTick) <= clock.pulseTick) this.run();
+    while (this.playing && this.nextOutsideTick <= clock.pulseTick) this.run();
   }
 
   /** What the last pulse has reached, in its order; at the end of the song it stops. */
   private runPassed(): void {
     const { entry } = this;
-    while (
-      this.playing &&
-      this.outside &&
-      this.entry === entry &&
-      this.isReached(Math.min(this.player.nextTick, this.turnTick))
-    )
-      this.run();
+    while (this.playing && this.outside && this.entry === entry && this.isReached(this.nextOutsideTick)) this.run();
   }
 
   /** By the line where there is one, else by the pulse itself. */

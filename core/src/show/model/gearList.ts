@@ -85,8 +85,12 @@ export const OutputPort = z.strictObject({
   device: Name,
   on: z.boolean().default(true),
   allowsSysex: z.boolean().default(false),
-  /** Gets clock, start, stop and song position while the timeline plays. */
+  /** Gets clock, start, stop and song position of the timeline, or of the clock that it follows. */
   sendsClock: z.boolean().default(false),
+  /** Whether pulses also go there while the timeline stands, at the tempo that holds. */
+  clockPulses: z.enum(['always', 'playing']).default('always'),
+  /** What it gets where a loop goes back: stop, song position and continue, or only the pulses. */
+  clockAtLoop: z.enum(['position', 'pulses']).default('position'),
   channelNames: z.array(ChannelName).max(16).default([]),
   ...panel,
 });

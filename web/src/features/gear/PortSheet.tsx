@@ -41,6 +41,8 @@ const CHANGED: Partial<Record<keyof InputPort | keyof OutputPort, string>> = {
   doubleOf: 'mark a double',
   perNote: 'change the channels of notes',
   sendsClock: 'change the clock',
+  clockPulses: 'change the clock',
+  clockAtLoop: 'change the clock',
   allowsSysex: 'change the permission',
   programsFrom: 'change how its panel counts',
   middleC: 'change how its panel names keys',

@@ -1,11 +1,28 @@
 import type { Finding } from '@rackle/core/soundcheck';
-import { useApp, useGear, useIsAlive } from '../../state/hooks';
+import { formatPosition, tempoMapOf } from '@rackle/core/timeline';
+import { useApp, useGear, useIsAlive, usePlaces } from '../../state/hooks';
 import { portFindings } from './portFindings';
+import { twiceFindings } from './twiceFindings';
 
 /** What is wrong with the present setlist, as it was a moment ago, and with tonight’s ports as they are now. */
 export function useFindings(): Finding[] {
   const findings = useApp(({ checks }) => checks.findings);
   const gear = useGear();
   const isAlive = useIsAlive();
-  return gear ? [...portFindings(gear, isAlive), ...findings] : findings;
+  const twice = useTwice();
+  return [...(gear ? portFindings(gear, isAlive) : []), ...findings, ...twiceFindings(twice)];
+}
+
+/** Recalls that came twice when a timeline last ran. */
+function useTwice(): Parameters<typeof twiceFindings>[0] {
+  const calls = useApp(({ live }) => live.transport.calls);
+  const places = usePlaces();
+  return calls.flatMap(({ port, position, cueTick }) => {
+    const place = cueTick === null ? undefined : places.find((one) => one.position === position);
+    if (!place) return [];
+    const { song, patch } = place;
+    return [
+      { port, song: song.name, patch: patch.name, at: formatPosition(tempoMapOf(song.map).positionAt(cueTick!)) },
+    ];
+  });
 }

@@ -12,6 +12,7 @@ import type { Song } from '@rackle/core/show';
 import type { Lead, TempoMap } from '@rackle/core/timeline';
 import { useHost } from '../../state/hooks';
 import { BackingLane } from './BackingLane';
+import { CallsLane } from './CallsLane';
 import { Lane } from './Lane';
 import { LyricsLane } from './LyricsLane';
 import { MapLines } from './MapLines';
@@ -19,6 +20,7 @@ import { PatchesLane } from './PatchesLane';
 import { Playhead } from './Playhead';
 import { chartLayout } from './chartLayout';
 import { ChartContext, useTimeline } from './timelineContext';
+import type { SongCall } from './useCalls';
 import type { CueHands } from './useCueHands';
 import type { ChartView } from './useChartView';
 
@@ -29,9 +31,11 @@ export function Chart({
   hands,
   view,
   box,
+  calls,
 }: {
   hands: CueHands;
   view: ChartView;
+  calls: readonly SongCall[];
   box: RefObject<HTMLDivElement | null>;
 }) {
   const { song, map, names, leads, showTick } = useTimeline();
@@ -61,6 +65,7 @@ export function Chart({
           <ChartContext value={chartNow}>
             <div onKeyDown={hands.onKeyDown}>
               <PatchesLane stretches={layout.stretches} chosen={hands.chosen} hands={hands.flags} view={seen} />
+              <CallsLane calls={calls} view={seen} />
               <Band hands={hands} map={map}>
                 {layout.lanes.map(({ id, name, flags }) => (
                   <Lane

@@ -22,11 +22,13 @@ import { CueHere } from './CueHere';
 import { CueTable } from './CueTable';
 import { cueTargets, targetKey } from './cueTargets';
 import type { CueNames } from './cueWords';
+import { FiresTwice } from './FiresTwice';
 import { TempoAndMeter } from './MapLines';
 import { LeadTable } from './LeadTable';
 import { MapTables } from './MapTables';
 import { SectionTable } from './SectionTable';
 import { TimelineContext, useTimeline, type TimelineNow } from './timelineContext';
+import { useCalls } from './useCalls';
 import { useChartView } from './useChartView';
 import { useCueHands } from './useCueHands';
 
@@ -102,11 +104,13 @@ function Timeline({ song }: { song: Song }) {
   const [view, box] = useChartView();
   const hands = useCueHands(now, box);
   const midiIn = useMidiFileIn(song);
+  const calls = useCalls(song, now.here);
   return (
     <TimelineContext value={now}>
       <div className="px-4 pb-6" {...midiIn.drop}>
         <Heading />
-        <Chart hands={hands} view={view} box={box} />
+        <FiresTwice calls={calls} />
+        <Chart hands={hands} view={view} box={box} calls={calls} />
         <ChartTools hands={hands} view={view} />
         <Lower selected={hands.selected} midiIn={midiIn} part={part} onPart={setPart} />
         {midiIn.preview}
