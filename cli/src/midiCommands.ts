@@ -99,9 +99,9 @@ function minting(show: Show): (kind: string) => string {
   };
 }
 
-/** `rackle export-midi SHOW.json (--song NAME | --setlist NAME) [--cues-only] --out FILE.mid` */
+/** `rackle export-midi SHOW.json (--song NAME | --setlist NAME) [--cues-only] [--gear-ahead] --out FILE.mid` */
 export function exportMidiCommand(words: readonly string[]): number {
-  const found = readArguments(words, ['song', 'setlist', 'out'], ['cues-only']);
+  const found = readArguments(words, ['song', 'setlist', 'out'], ['cues-only', 'gear-ahead']);
   if (found.positional.length !== 1)
     throw new UsageError('one show file is needed: rackle export-midi SHOW.json --song NAME --out FILE.mid');
   const out = required(found, 'out');
@@ -115,6 +115,7 @@ export function exportMidiCommand(words: readonly string[]): number {
     setlist,
     gear: gearOf(show, setlist),
     cuesOnly: found.options.has('cues-only'),
+    gearAhead: found.options.has('gear-ahead'),
   });
   let written;
   if (songName !== undefined) {

@@ -41,7 +41,8 @@ const textAt = (atTick: number, type: 1 | 5 | 6 | 7, text: string): WriteMeta =>
 const fileOf = (messages: (WriteMessage | WriteMeta)[], over: Partial<WriteTrack> = {}, division = 960): Uint8Array =>
   writeSmf([{ name: 'Keys', device: 'Skerry', messages, ...over }], division, null);
 const exported = (song: Song): Uint8Array =>
-  midiOfSong(song, { songs: [song], instruments: [], setlist: null, gear: null, cuesOnly: false }).bytes;
+  midiOfSong(song, { songs: [song], instruments: [], setlist: null, gear: null, cuesOnly: false, gearAhead: false })
+    .bytes;
 const withoutIds = (cues: readonly Cue[]): object[] => cues.map(({ id: _, off: __, note: ___, ...cue }) => cue);
 
 /** What goes to each port and channel, in order, from a file as it stands. */
@@ -509,11 +510,71 @@ describe('a MIDI file that becomes a song', () => {
     });
     const click = { on: true, to: { kind: 'port', port: 'Skerry' } };
     const gear = GearList.parse({ ...GEAR, click });
-    const { bytes } = midiOfSong(tin, { songs: [tin], instruments: [skerry], setlist: null, gear, cuesOnly: false });
+    const { bytes } = midiOfSong(tin, {
+      songs: [tin],
+      instruments: [skerry],
+      setlist: null,
+      gear,
+      cuesOnly: false,
+      gearAhead: false,
+    });
     const read = readSmf(bytes);
     if (!read.ok) throw new Error(read.error.message);
     const derived = read.value.tracks.filter(({ metas }) => metas.some(({ kind }) => kind === 'own'));
     expect(derived.map(({ name }) => name)).toEqual(['Skerry 1, for recalls']);
     expect(derived[0].messages.map(({ atTick }) => atTick)).toEqual([3840, 3840, 3840]);
+  });
+
+  it('where that is chosen tells gear so early that it is ready at its cue, but not while its old sound rings', () => {
+    const skerry = Instrument.parse(outboardInstrument({ switchMs: 180 }));
+    const to = { port: 'Skerry', channel: 1 };
+    // At 125 a minute a tick is half a millisecond.
+    const tin = songOf('Tin', {
+      map: { tempos: [{ atTick: 0, bpm: 125 }], meters: [{ bar: 1, beats: 4, unit: 4 }], bars: 8 },
+      layers: [layer('A'), layer('S', { preset: 'sk1' })],
+      patches: ['A', 'S'].map((id) => ({ id, name: id, parts: [part(id)] })),
+      cues: [
+        { kind: 'program', id: 'p', atTick: 3840, ...to, msb: 1, lsb: 2, program: 4 },
+        { kind: 'note', id: 'n', atTick: 5000, to: { kind: 'port', ...to }, key: 60, lengthTicks: 2600 },
+        { kind: 'program', id: 'q', atTick: 7680, ...to, program: 5 },
+        { kind: 'program', id: 'r', atTick: 100, ...to, program: 6 },
+        { kind: 'recall', id: 'c', atTick: 11_520, patchId: 'S' },
+      ],
+    });
+    const from = { songs: [tin], instruments: [skerry], setlist: null, gear: GearList.parse(GEAR), cuesOnly: false };
+    const programs = (gearAhead: boolean): string[] => {
+      const { bytes } = midiOfSong(tin, { ...from, gearAhead });
+      const read = readSmf(bytes);
+      if (!read.ok) throw new Error(read.error.message);
+      return read.value.tracks.flatMap(({ messages }) =>
+        messages.flatMap((one) =>
+          one.kind === 'message' &&
+          ((one.status & 0xf0) === 0xc0 || ((one.status & 0xf0) === 0xb0 && one.data1 % 32 === 0))
+            ? [`${one.atTick} ${one.status.toString(16)} ${one.data1}`]
+            : [],
+        ),
+      );
+    };
+    expect(programs(false).filter((word) => word.includes('c0'))).toEqual([
+      '100 c0 6',
+      '3840 c0 4',
+      '7680 c0 5',
+      '11520 c0 7',
+    ]);
+    // Eight bytes of 0.32 ms, 180 ms, and a margin of 10: 192.56 ms, which are 385.12 ticks.
+    expect(programs(true)).toEqual([
+      '0 c0 6',
+      '3454 b0 0',
+      '3454 b0 32',
+      '3454 c0 4',
+      // Its note ends there; two bytes would take 381.28 ticks.
+      '7600 c0 5',
+      '11134 b0 0',
+      '11134 b0 32',
+      '11134 c0 7',
+    ]);
+    expect(midiOfSong(tin, { ...from, gearAhead: true }).words).toContain(
+      '4 programs stand ahead of the cue, so that gear is ready',
+    );
   });
 });

@@ -2,7 +2,7 @@ import type { Registry, EngineRecord, SoundingNote } from '../engine';
 import { writeSmf, type SmfFile, type WriteMessage } from '../formats/smf';
 import { fail, ok, type Result } from '../result';
 import { playingOrder, type GearList, type InputPort, type Setlist, type Show } from '../show';
-import { tempoMapOf } from '../timeline';
+import { tempoMapOfSong } from '../timeline';
 import { Simulation, type SentMessage } from '../simulate';
 
 /** Why a dry run cannot be made; the show itself is not changed. */
@@ -121,7 +121,7 @@ function positionOf(
   const songs = Object.fromEntries(show.songs.map((song) => [song.id, song]));
   const place = playingOrder(setlist, songs).find(({ song }) => song.name === name);
   if (place) {
-    const map = tempoMapOf(place.song.map);
+    const map = tempoMapOfSong(place.song);
     return ok({ position: place.position, lengthMs: map.msAt(map.endTick) });
   }
   const there = setlist.entries.flatMap((entry) =>

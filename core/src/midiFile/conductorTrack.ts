@@ -1,6 +1,6 @@
 import type { WriteMeta } from '../formats/smf';
 import type { Song } from '../show';
-import { placedCues, tempoMapOf, ticksPerBeat, TICKS_PER_QUARTER } from '../timeline';
+import { placedCues, tempoMapOf, tempoMapOfSong, TICKS_PER_QUARTER, ticksPerBeat } from '../timeline';
 
 const SLOWEST_US = 0xffffff;
 /** A tempo ramp is written as steps so long, each as long in time as that stretch of the ramp. */
@@ -12,7 +12,7 @@ export function conductorMetas(song: Song, fromTick: number, left: (words: strin
   const { sections, lyrics } = song;
   sections.forEach(({ name, fromTick: atTick, toTick }, i) => {
     metas.push({ kind: 'text', type: 6, atTick, text: name });
-    const next = sections[i + 1]?.fromTick ?? tempoMapOf(song.map).endTick;
+    const next = sections[i + 1]?.fromTick ?? tempoMapOfSong(song).endTick;
     if (next !== toTick) left(`${name} lasts up to the next marker: a file knows no ends of sections`);
   });
   if (sections.some(({ repeats }) => repeats !== null)) left('sections that repeat others are written out');
@@ -23,7 +23,7 @@ export function conductorMetas(song: Song, fromTick: number, left: (words: strin
 }
 
 function tempos(song: Song, left: (words: string) => void): WriteMeta[] {
-  const map = tempoMapOf(song.map);
+  const map = tempoMapOfSong(song);
   const nudges = placedCues(song).flatMap(({ cue, atTick }) =>
     cue.kind === 'tempo' ? [{ atTick, by: cue.percent }] : [],
   );

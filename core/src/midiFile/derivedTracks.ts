@@ -2,7 +2,7 @@ import { CLOCK, SONG_POSITION } from '../midi/status';
 import type { WriteMessage } from '../formats/smf';
 import type { GearList, Instrument, Setlist, SetlistEntry, Song } from '../show';
 import { Simulation } from '../simulate';
-import { tempoMapOf } from '../timeline';
+import { tempoMapOfSong } from '../timeline';
 import type { OwnTrack } from './ownTracks';
 
 /** Long enough for all that the first recall brings. */
@@ -17,7 +17,7 @@ export function derivedTracks(
   entry: SetlistEntry | null,
   around: { instruments: readonly Instrument[]; setlist: Setlist; gear: GearList | null },
 ): OwnTrack[] {
-  const map = tempoMapOf(song.map);
+  const map = tempoMapOfSong(song);
   const cues = song.cues.filter(({ kind }) => kind === 'recall');
   const entries = [entry ?? ({ kind: 'song', id: 'only', songId: song.id } as SetlistEntry)];
   const simulation = new Simulation(

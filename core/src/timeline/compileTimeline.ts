@@ -11,6 +11,7 @@ import {
 } from '../show';
 import { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
 import { rampPoints } from './ramp';
+import { tempoMapOfSong } from './repeatedMap';
 import { tempoMapOf } from './tempoMap';
 import {
   AddressHow,
@@ -81,7 +82,7 @@ const MOST_BACKING_EVENTS = 200_000;
 
 /** One sorted track of what a song's timeline does. */
 export function compileTimeline<A>(song: TimelineOfSong, targets: TrackTargets<A>): Track<A> {
-  const compile = new TrackCompile(targets, tempoMapOf(song.map));
+  const compile = new TrackCompile(targets, tempoMapOfSong(song));
   const placed = placedCues(song);
   if (placed.length === MOST_PLACED_CUES)
     targets.leaveOut(placed[MOST_PLACED_CUES - 1].cue, `what comes behind ${MOST_PLACED_CUES} cues is left out`);

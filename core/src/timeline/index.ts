@@ -3,6 +3,7 @@ export { formatPosition, parsePosition, type Position } from './position';
 export { TempoMap, tempoMapOf } from './tempoMap';
 export { withMeterAt, withTempoAt, withUpbeat, withoutMeterAt, withoutTempoAt } from './mapEdits';
 export { withMapAndBars, withMeterOfBar } from './keepBars';
+export { repeatedMap, tempoMapOfSong, withEqualMaps } from './repeatedMap';
 export { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
 export { rampPoints, rampShape, type Ramp } from './ramp';
 export { compileTimeline, type NoteLane, type TrackTargets } from './compileTimeline';
@@ -16,6 +17,8 @@ export {
   type TrackTouch,
 } from './track';
 export {
+  BYTE_MS,
+  MARGIN_MS,
   aheadOfHands,
   canGoAhead,
   freeChannel,

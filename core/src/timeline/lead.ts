@@ -12,12 +12,13 @@ import {
   type Song,
 } from '../show';
 import { placedCues, type PlacedCue } from './placedCues';
-import { tempoMapOf, type TempoMap } from './tempoMap';
+import { tempoMapOfSong } from './repeatedMap';
+import type { TempoMap } from './tempoMap';
 
 /** One byte on a MIDI cable: ten bits at 31,250 baud. */
-const BYTE_MS = 0.32;
+export const BYTE_MS = 0.32;
 /** What is added to every readiness. */
-const MARGIN_MS = 10;
+export const MARGIN_MS = 10;
 
 /** Outboard gear that a cue switches, from the cue until it is ready. */
 export interface Lead {
@@ -137,7 +138,7 @@ class LeadReader {
     instruments: readonly Instrument[],
   ) {
     this.outboard = instruments.filter((one): one is OutboardInstrument => one.kind === 'outboard');
-    this.map = tempoMapOf(song.map);
+    this.map = tempoMapOfSong(song);
   }
 
   read(): Lead[] {
@@ -294,7 +295,7 @@ export function withGearAhead(song: Song, lead: Lead, mint: () => CueId): Song {
   const { safeTick, cue, instrument, presetId, channel } = lead;
   if (safeTick === null || !canGoAhead(lead)) return song;
   if (cue.kind !== 'recall')
-    return withMovedCues(song, new Set([cue.id]), () => safeTick, tempoMapOf(song.map).endTick);
+    return withMovedCues(song, new Set([cue.id]), () => safeTick, tempoMapOfSong(song).endTick);
   return withCue(
     song,
     Cue.parse({
@@ -348,7 +349,7 @@ function channelsOn(song: Song, instruments: readonly Instrument[], port: string
 export function withSecondChannel(song: Song, lead: Lead, channel: number, mint: () => CueId): Song {
   const { layer, instrument, firstNoteTick, atTick, needsMs, presetId } = lead;
   if (layer === null) return song;
-  const map = tempoMapOf(song.map);
+  const map = tempoMapOfSong(song);
   const startMs = map.msAt(firstNoteTick ?? atTick) - needsMs;
   const ahead = startMs <= 0 ? 0 : Math.floor(map.tickAt(startMs) + 1e-6);
   const moved = {

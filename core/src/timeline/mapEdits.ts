@@ -30,16 +30,17 @@ export const withoutMeterAt = (map: SongMap, bar: number): SongMap =>
 export const withUpbeat = (map: SongMap, upbeatTicks: number): SongMap =>
   metered({ ...map, upbeatTicks }, meterTicks(map), tempoMapOf(map).endTick);
 
-interface MeterTick extends Meter {
+/** A meter from a tick on. */
+export interface MeterTick extends Meter {
   tick: number;
 }
 
 /** Meters by the ticks at which they begin. */
-const meterTicks = (map: SongMap): MeterTick[] =>
+export const meterTicks = (map: SongMap): MeterTick[] =>
   map.meters.map(({ bar, beats, unit }) => ({ tick: tempoMapOf(map).barTick(bar), beats, unit }));
 
 /** The map with these meters: the bar before each ends early where it has to; it is no shorter than before. */
-function metered(map: SongMap, changes: readonly MeterTick[], endTick = tempoMapOf(map).endTick): SongMap {
+export function metered(map: SongMap, changes: readonly MeterTick[], endTick = tempoMapOf(map).endTick): SongMap {
   const [first, ...rest] = [...changes].sort((a, b) => a.tick - b.tick);
   const upbeatTicks = map.upbeatTicks % ticksPerBar(first);
   const meters: MeterEntry[] = [{ bar: 1, beats: first.beats, unit: first.unit, early: 0 }];

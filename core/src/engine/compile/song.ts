@@ -1,7 +1,7 @@
 import { RecallRecords } from './recallRecords';
 import { LayerPlans } from './layerPlans';
 import type { Binding, Effect, Instrument, Song } from '../../show';
-import { tempoMapOf } from '../../timeline';
+import { tempoMapOfSong } from '../../timeline';
 import type { Registry } from '../state/registry';
 import {
   BALANCE_STRIDE,
@@ -55,7 +55,7 @@ export function compileSong(song: Song, around: SongSurroundings, registry: Regi
   return {
     songId: song.id,
     name: song.name,
-    map: tempoMapOf(song.map),
+    map: tempoMapOfSong(song),
     echoNote: song.echoNote,
     patches,
     places,

@@ -1,5 +1,5 @@
 import type { Song } from '../../show';
-import { compileTimeline, formatPosition, tempoMapOf, type Track } from '../../timeline';
+import { compileTimeline, formatPosition, tempoMapOfSong, type Track } from '../../timeline';
 import { addressFor } from '../recall/addresses';
 import type { Registry } from '../state/registry';
 import type { Address, CompiledPatch, CompileNote } from './compiled';
@@ -49,7 +49,7 @@ export function compileTrack(
     leaveOut: (cue, reason) => {
       const what =
         'atTick' in cue
-          ? `the cue at ${formatPosition(tempoMapOf(song.map).positionAt(cue.atTick))}`
+          ? `the cue at ${formatPosition(tempoMapOfSong(song).positionAt(cue.atTick))}`
           : `the backing part ${cue.name}`;
       notes.push({ code: 'cue-does-nothing', message: `${song.name}, ${what}: ${reason}` });
     },

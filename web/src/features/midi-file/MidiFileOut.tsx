@@ -29,10 +29,18 @@ export function MidiFileOut({ song, onClose }: { song: Song; onClose: () => void
   const gear = useGear();
   const [whole, setWhole] = useState(false);
   const [cuesOnly, setCuesOnly] = useState(false);
+  const [gearAhead, setGearAhead] = useState(false);
   const [written, setWritten] = useState<MidiWritten | null>(null);
   useEffect(() => {
     let isLate = false;
-    const from = { songs: Object.values(songs), instruments: Object.values(instruments), setlist, gear, cuesOnly };
+    const from = {
+      songs: Object.values(songs),
+      instruments: Object.values(instruments),
+      setlist,
+      gear,
+      cuesOnly,
+      gearAhead,
+    };
     void midiFilesWorker()
       .write(whole ? null : song.id, from)
       .then(
@@ -45,7 +53,7 @@ export function MidiFileOut({ song, onClose }: { song: Song; onClose: () => void
       isLate = true;
       setWritten(null);
     };
-  }, [songs, instruments, setlist, gear, cuesOnly, whole, song.id]);
+  }, [songs, instruments, setlist, gear, cuesOnly, gearAhead, whole, song.id]);
   const name = whole && setlist ? setlist.name : song.name;
   return (
     <Sheet
@@ -72,6 +80,12 @@ export function MidiFileOut({ song, onClose }: { song: Song; onClose: () => void
           name="cues alone"
           title="without notes and backing parts"
           onClick={() => setCuesOnly(!cuesOnly)}
+        />
+        <Toggle
+          on={gearAhead}
+          name="gear ahead"
+          title="programs stand so early that outboard gear has switched at its cue; hands on its old sound hear that"
+          onClick={() => setGearAhead(!gearAhead)}
         />
       </p>
       <div className="mt-3" role="status" data-testid="midi-out">

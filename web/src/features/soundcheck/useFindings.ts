@@ -1,5 +1,5 @@
 import type { Finding } from '@rackle/core/soundcheck';
-import { formatPosition, tempoMapOf } from '@rackle/core/timeline';
+import { formatPosition, tempoMapOfSong } from '@rackle/core/timeline';
 import { useApp, useGear, useIsAlive, usePlaces } from '../../state/hooks';
 import { portFindings } from './portFindings';
 import { twiceFindings } from './twiceFindings';
@@ -22,7 +22,7 @@ function useTwice(): Parameters<typeof twiceFindings>[0] {
     if (!place) return [];
     const { song, patch } = place;
     return [
-      { port, song: song.name, patch: patch.name, at: formatPosition(tempoMapOf(song.map).positionAt(cueTick!)) },
+      { port, song: song.name, patch: patch.name, at: formatPosition(tempoMapOfSong(song).positionAt(cueTick!)) },
     ];
   });
 }

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { sectionAt, type Place } from '@rackle/core/show';
-import { tempoMapOf } from '@rackle/core/timeline';
+import { tempoMapOfSong } from '@rackle/core/timeline';
 import { useApp, useGear, useIsAlive, useNumbers, useSetlist } from '../../state/hooks';
 import { useCountersAwaited } from '../../state/useCountersAwaited';
 import { useWaits, waitWords } from '../../state/useWaits';
@@ -59,7 +59,7 @@ const MANY_BEATS = 24;
 /** Where the timeline stands. */
 function Bars({ here: { song } }: { here: Place }) {
   const transport = useApp(({ live }) => live.transport);
-  const map = tempoMapOf(song.map);
+  const map = tempoMapOfSong(song);
   const { bar, beat } = map.positionAt(transport.tick);
   const { beats } = map.meterAt(transport.tick);
   const section = sectionAt(song.sections, transport.tick);

@@ -12,13 +12,14 @@ import {
 } from '@rackle/core/show';
 import {
   tempoMapOf,
+  tempoMapOfSong,
   withMapAndBars,
   withMeterAt,
   withMeterOfBar,
-  withTempoAt,
-  withUpbeat,
   withoutMeterAt,
   withoutTempoAt,
+  withTempoAt,
+  withUpbeat,
 } from '@rackle/core/timeline';
 import { useState } from 'react';
 import { newId } from '../../state/ids';
@@ -43,7 +44,7 @@ const SCROLLS = 'max-h-40 overflow-y-auto';
 
 /** Where tempo and meter change, in a sentence each, and another change where the playhead stands. */
 export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
-  const map = tempoMapOf(song.map);
+  const map = tempoMapOfSong(song);
   const [keeps, setKeeps] = useState<'time' | 'bars'>('time');
   const change = (label: string, next: SongMap, mergeKey?: string): void =>
     onChange(label, { ...song, map: next }, mergeKey);

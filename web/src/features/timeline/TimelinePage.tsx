@@ -5,7 +5,7 @@ import { useStore } from 'react-redux';
 import { Tabs } from 'radix-ui';
 import { keyName, parseKeyName } from '@rackle/core/midi';
 import { Cue, withCue, type CueId, type SetlistEntry, type Song } from '@rackle/core/show';
-import { formatPosition, leadsOf, parsePosition, tempoMapOf } from '@rackle/core/timeline';
+import { formatPosition, leadsOf, parsePosition, tempoMapOfSong, withEqualMaps } from '@rackle/core/timeline';
 import { useApp, useEdit, useHost, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import type { RootState } from '../../state/store';
@@ -81,8 +81,10 @@ function useTimelineNow(song: Song, showCues: () => void): TimelineNow {
   const store = useStore<RootState>();
   const names = useCueNames(song);
   const here = useApp(({ live }) => live.place.songId === song.id);
-  const map = tempoMapOf(song.map);
-  const change = useLatest((label: string, next: Song, mergeKey?: string) => edit({ label, songs: [next], mergeKey }));
+  const map = tempoMapOfSong(song);
+  const change = useLatest((label: string, next: Song, mergeKey?: string) =>
+    edit({ label, songs: [withEqualMaps(song, next)], mergeKey }),
+  );
   const readTick = useCallback((text: string): number | null => parsePosition(text, map), [map]);
   const showTick = useCallback((at: number): string => formatPosition(map.positionAt(at)), [map]);
   const tickNow = useCallback((): number => {

@@ -1,5 +1,5 @@
 import type { Cue, Song } from '@rackle/core/show';
-import { placedCues, tempoMapOf, type TempoMap } from '@rackle/core/timeline';
+import { placedCues, tempoMapOfSong, type TempoMap } from '@rackle/core/timeline';
 import { LANES } from './cueWords';
 
 /** A cue where it hangs in the chart. */
@@ -42,7 +42,7 @@ function flagsOf(song: Song): Flag[] {
 
 /** Which patch sounds from where to where, and what hangs in each lane that has anything. */
 export function chartLayout(song: Song): ChartLayout {
-  const { endTick } = tempoMapOf(song.map);
+  const { endTick } = tempoMapOfSong(song);
   const flags = flagsOf(song);
   const recalls = flags.filter(({ cue, atTick }) => cue.kind === 'recall' && atTick < endTick);
   const stretches: Stretch[] = [];

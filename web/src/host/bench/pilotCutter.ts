@@ -1,5 +1,5 @@
 import type { Setlist, Song } from '@rackle/core/show';
-import { TICKS_PER_QUARTER, placedCues, tempoMapOf } from '@rackle/core/timeline';
+import { placedCues, tempoMapOfSong, TICKS_PER_QUARTER } from '@rackle/core/timeline';
 import type { BenchState } from '../../protocol';
 import type { SimulatedInput } from './simulatedInput';
 
@@ -42,7 +42,7 @@ export class PilotCutter {
     this.fromMs = 0;
     this.entryId = entryId;
     this.song = song;
-    const map = tempoMapOf(song.map);
+    const map = tempoMapOfSong(song);
     const found = placedCues(song).flatMap(({ cue, atTick }): Call[] => {
       if (cue.kind !== 'recall') return [];
       const line = setlist.programs.find(
@@ -65,7 +65,7 @@ export class PilotCutter {
 
   get position(): { bar: number; beat: number } {
     if (this.song === null) return { bar: 1, beat: 1 };
-    const map = tempoMapOf(this.song.map);
+    const map = tempoMapOfSong(this.song);
     return map.positionAt(Math.floor(map.tickAt(this.atMs)));
   }
 
@@ -85,7 +85,7 @@ export class PilotCutter {
     const due = this.calls.filter((call) => call.atMs <= this.fromMs);
     if (due.length > 0) this.call(due[due.length - 1]);
     if (this.sendsClock) {
-      const sixteenths = Math.floor(tempoMapOf(song.map).tickAt(this.fromMs) / TICKS_PER_SIXTEENTH);
+      const sixteenths = Math.floor(tempoMapOfSong(song).tickAt(this.fromMs) / TICKS_PER_SIXTEENTH);
       if (sixteenths > 0) this.port.emit(0xf2, sixteenths & 127, sixteenths >> 7);
       this.port.emit(sixteenths > 0 ? 0xfb : 0xfa, 0, 0);
       this.pulse(0);
@@ -113,7 +113,7 @@ export class PilotCutter {
   private pulse(number: number): void {
     const { song } = this;
     if (!this.playing || song === null) return;
-    const map = tempoMapOf(song.map);
+    const map = tempoMapOfSong(song);
     const atMs = map.msAt(map.tickAt(this.fromMs) + number * TICKS_PER_PULSE) - this.fromMs;
     this.cancelPulse = this.after(this.startedMs + atMs - this.nowMs(), () => {
       if (this.fromMs + atMs >= map.msAt(map.endTick)) {
