@@ -72,6 +72,32 @@ test('playing through a slower bar the tempo of the stage follows the map', asyn
   await expect(page.getByTestId('stage-tempo')).toHaveText('42');
 });
 
+test('a tempo is counted by the note that one chooses: the same tempo, another number, everywhere', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/songs/third-ferry-home');
+  await page.getByRole('button', { name: 'Third Ferry Home, Quay', exact: true }).click();
+  const tempo = page.getByLabel('tempo', { exact: true });
+  await expect(tempo).toHaveValue('112');
+  await page.getByRole('combobox', { name: 'note that the tempo counts' }).click();
+  await page.getByRole('option', { name: '♩.' }).click();
+  await expect(tempo).toHaveValue('74.67');
+  // Left as it stands it stays what it is.
+  await tempo.press('Enter');
+  await expect(page.getByRole('button', { name: /^Undo: count the tempo by another note/ })).toBeVisible();
+  await tempo.fill('60');
+  await tempo.press('Enter');
+  await page.getByRole('link', { name: /^Timeline/ }).click();
+  await expect(page.getByText('♩. = 60')).toBeVisible();
+  await page.getByRole('link', { name: 'Stage' }).click();
+  await expect(page.getByTestId('stage-tempo')).toHaveText('60');
+  const song = (await (await page.request.get(`${demo.address}/api/v1/songs/third-ferry-home`)).json()) as {
+    body: { map: { tempos: { bpm: number }[] } };
+  };
+  expect(song.body.map.tempos[0].bpm).toBe(90);
+});
+
 test('a tempo does not take the place of another one unasked', async ({ page, demo }) => {
   await open(page, demo, '/timeline/slow-bell');
   await lower(page, /tempo/);

@@ -51,6 +51,7 @@ const FIELD_WORDS: Record<string, string> = {
   sharedEffects: 'shared effects',
   wholeEffects: 'effects on the whole',
   echoNote: 'echo',
+  tempoNote: 'note that the tempo counts',
   startedFrom: 'what it was started from',
   isStep: 'stepping',
   timeMs: 'time',

@@ -75,6 +75,6 @@ export const migrations: readonly Migration[] = [
   { from: 5, step: (document) => ({ ...(document as Loose), version: 6 }) },
   // And what version 7 adds: backing parts, lyrics, bank bytes ahead of their program.
   { from: 6, step: (document) => ({ ...(document as Loose), version: 7 }) },
-  // And what version 8 adds: when an output gets its clock.
+  // And what version 8 adds: when an output gets its clock, by which note a tempo is counted.
   { from: 7, step: (document) => ({ ...(document as Loose), version: 8 }) },
 ];

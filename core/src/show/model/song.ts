@@ -74,6 +74,8 @@ export const Song = z.strictObject({
   bindings: z.array(Binding).max(128).default([]),
   /** Length of the shared echo. */
   echoNote: NoteValue.default('1/8.'),
+  /** The note by which people count its tempo; tempos are stored in quarter notes a minute. */
+  tempoNote: z.enum(['1/2.', '1/2', '1/4.', '1/4', '1/8.', '1/8']).default('1/4'),
   /** Item of the library that it was started from. */
   startedFrom: LibraryItemId.nullable().default(null),
 });

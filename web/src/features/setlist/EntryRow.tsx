@@ -7,12 +7,13 @@ import { useApp, usePlacesOf } from '../../state/hooks';
 import { useGoTo } from '../../state/useGoTo';
 import { tapesOf } from '../../state/tapes';
 import { EditableText } from '../../ui/EditableText';
-import { clockText, minutesText, readMinutes, shiftNote } from '../../ui/format';
+import { clockText, minutesText, noteText, readMinutes, shiftNote } from '../../ui/format';
 import { useNewRow } from '../../ui/newRow';
 import { NumberField } from '../../ui/NumberField';
 import { Stamp } from '../../ui/Stamp';
 import { Tape } from '../../ui/Tape';
 import type { EntryActions, RowState } from './useRunningOrder';
+import { tempoText } from '../tempo';
 
 type SongEntry = Extract<SetlistEntry, { kind: 'song' }>;
 
@@ -209,8 +210,8 @@ function SongLine({ handle, remove, startsAt, entry, number, song, onChange, onE
           onChange={(keyShift) => onEntry({ ...entry, keyShift })}
         />
       </span>
-      <span className="mono max-[1099px]:hidden print:!inline" title="quarter notes a minute">
-        {song.map.tempos[0].bpm}
+      <span className="mono max-[1099px]:hidden print:!inline" title={`${noteText(song.tempoNote)} notes a minute`}>
+        {tempoText(song, song.map.tempos[0].bpm)}
       </span>
       <SongTapes entryId={entry.id} />
       <span className="no-print flex justify-end max-[699px]:hidden">

@@ -1,4 +1,4 @@
-import { FASTEST_BPM, NOTE_VALUES, SLOWEST_BPM, type Song } from '@rackle/core/show';
+import { NOTE_VALUES, type Song } from '@rackle/core/show';
 import { withTempoAt } from '@rackle/core/timeline';
 import { Link } from 'react-router';
 import { useApp, useHost, useSetlist } from '../../state/hooks';
@@ -7,6 +7,7 @@ import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
 import { minutesText, noteText, shiftNote } from '../../ui/format';
 import { NumberField } from '../../ui/NumberField';
+import { TempoField, TempoNote, tempoText } from '../tempo';
 
 interface Props {
   song: Song;
@@ -40,13 +41,11 @@ export function SheetHeader({ song, onChange }: Props) {
           value={song.key || '—'}
           onChange={(key) => onChange('change the key', { ...song, key: key.slice(0, 24) })}
         />{' '}
-        · ♩ ={' '}
-        <NumberField
+        · <TempoNote song={song} onChange={onChange} /> ={' '}
+        <TempoField
           label="tempo"
-          value={first.bpm}
-          min={SLOWEST_BPM}
-          max={FASTEST_BPM}
-          className="mono"
+          song={song}
+          bpm={first.bpm}
           onChange={(bpm) => onChange('change the tempo', withTempo(bpm), `tempo ${song.id}`)}
         />
         <Button
@@ -59,7 +58,7 @@ export function SheetHeader({ song, onChange }: Props) {
         </Button>
         {tapped !== null && (
           <Button look="plain" onClick={() => onChange('keep the tapped tempo', withTempo(tapped))}>
-            keep {tapped}
+            keep {tempoText(song, tapped)}
           </Button>
         )}
         {song.map.tempos.length > 1 && ' at first '}· {song.map.meters[0].beats}/{song.map.meters[0].unit}

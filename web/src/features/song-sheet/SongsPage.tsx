@@ -19,6 +19,7 @@ import { EditableText } from '../../ui/EditableText';
 import { Question } from '../../ui/Question';
 import { useMidiFileIn } from '../midi-file';
 import { dayText, minutesText } from '../../ui/format';
+import { tempoSign, tempoText } from '../tempo';
 
 /** Every song, in whatever setlist, and the library: what is kept to start from. */
 export function SongsPage() {
@@ -90,7 +91,9 @@ export function SongsPage() {
                 {song.name}
               </Link>
               <span className="mono w-14 text-right text-[13px]">{minutesText(song.durationSeconds)}</span>
-              <span className="mono w-20 text-[13px]">♩ = {song.map.tempos[0].bpm}</span>
+              <span className="mono w-20 text-[13px]">
+                {tempoSign(song)} = {tempoText(song, song.map.tempos[0].bpm)}
+              </span>
               <span className="min-w-0 flex-1 truncate text-[13px] text-ink2">
                 {song.patches.length} patch{song.patches.length === 1 ? '' : 'es'}, {song.layers.length} layer
                 {song.layers.length === 1 ? '' : 's'} · {standsIn(song).join(', ') || 'in no setlist'}

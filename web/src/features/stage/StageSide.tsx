@@ -5,6 +5,7 @@ import { useApp, useGear, useIsAlive, useNumbers, useSetlist } from '../../state
 import { useCountersAwaited } from '../../state/useCountersAwaited';
 import { useWaits, waitWords } from '../../state/useWaits';
 import { shiftNote } from '../../ui/format';
+import { tempoText } from '../tempo';
 
 const SOUND_WORDS = { off: 'off: press S', starting: 'starting …', waits: 'waits for a click', failed: 'failed' };
 
@@ -90,7 +91,7 @@ function Bars({ here: { song } }: { here: Place }) {
           <span key={i} className={`h-3 flex-1 ${lookOf(i + 1)}`} />
         ))}
         <span className="mono w-12 text-right" data-testid="stage-tempo">
-          {Math.round(transport.tempoBpm || map.bpmAt(transport.tick))}
+          {tempoText(song, transport.tempoBpm || map.bpmAt(transport.tick), 0)}
         </span>
       </div>
     </div>

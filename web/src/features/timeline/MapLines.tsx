@@ -1,19 +1,18 @@
-import type { Song, SongMap } from '@rackle/core/show';
+import type { Song } from '@rackle/core/show';
 import { tempoMapOf } from '@rackle/core/timeline';
-
-const bpmText = (bpm: number): string => String(Math.round(bpm * 10) / 10);
+import { tempoSign, tempoText } from '../tempo';
 
 /** Tempo and meter of a song in a few words. */
-export function TempoAndMeter({ song: { map } }: { song: Song }) {
-  const { tempos, meters } = map;
+export function TempoAndMeter({ song }: { song: Song }) {
+  const { tempos, meters } = song.map;
   const bpms = tempos.map(({ bpm }) => bpm);
   const [slowest, fastest] = [Math.min(...bpms), Math.max(...bpms)];
   return (
     <>
       {[...new Set(meters.map(({ beats, unit }) => `${beats}/${unit}`))].slice(0, 3).join(', ')}
-      {meters.length > 3 && ' …'} · ♩ ={' '}
+      {meters.length > 3 && ' …'} · {tempoSign(song)} ={' '}
       <span className="mono">
-        {slowest === fastest ? bpmText(slowest) : `${bpmText(slowest)} to ${bpmText(fastest)}`}
+        {slowest === fastest ? tempoText(song, slowest) : `${tempoText(song, slowest)} to ${tempoText(song, fastest)}`}
       </span>
     </>
   );
@@ -36,8 +35,8 @@ function apart<Word extends { tick: number }>(words: readonly Word[], endTick: n
 const LINE_PX = 34;
 
 /** Where the meter changes, across the top, and the tempo as a thin line at the foot, where it changes. */
-export function MapLines({ song: { map } }: { song: Song }) {
-  const { endTick, ...of } = linesOf(map);
+export function MapLines({ song }: { song: Song }) {
+  const { endTick, ...of } = linesOf(song);
   return (
     <>
       {apart(of.meters, endTick).map(({ tick, text }) => (
@@ -74,7 +73,8 @@ export function MapLines({ song: { map } }: { song: Song }) {
   );
 }
 
-function linesOf(map: SongMap) {
+function linesOf(song: Song) {
+  const { map } = song;
   const times = tempoMapOf(map);
   const { endTick } = times;
   const bpms = map.tempos.map(({ bpm }) => bpm);
@@ -89,6 +89,6 @@ function linesOf(map: SongMap) {
     endTick,
     path: `M 0 ${yOf(map.tempos[0].bpm)} ${steps.join(' ')}`,
     meters: map.meters.slice(1).map(({ bar, beats, unit }) => ({ tick: times.barTick(bar), text: `${beats}/${unit}` })),
-    tempos: map.tempos.map(({ atTick, bpm }) => ({ tick: atTick, text: bpmText(bpm), y: yOf(bpm) })),
+    tempos: map.tempos.map(({ atTick, bpm }) => ({ tick: atTick, text: tempoText(song, bpm), y: yOf(bpm) })),
   };
 }

@@ -1,7 +1,5 @@
 import {
-  FASTEST_BPM,
   Meter,
-  SLOWEST_BPM,
   ticksPerBar,
   ticksPerBeat,
   type CueId,
@@ -28,6 +26,7 @@ import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
 import { madeNow, useNewRow } from '../../ui/newRow';
 import { NumberField } from '../../ui/NumberField';
+import { TempoField, tempoSign } from '../tempo';
 
 interface Props {
   song: Song;
@@ -84,7 +83,7 @@ export function MapTables({ song, tick, showTick, readTick, onChange }: Props) {
             <TempoRow
               key={i}
               {...{ tempo, showTick, readTick }}
-              map={song.map}
+              song={song}
               isLast={i === song.map.tempos.length - 1}
               onChange={change}
             />
@@ -139,19 +138,20 @@ type ChangeMap = (label: string, next: SongMap, mergeKey?: string) => void;
 
 function TempoRow({
   tempo,
-  map,
+  song,
   isLast,
   showTick,
   readTick,
   onChange,
 }: {
   tempo: TempoEntry;
-  map: SongMap;
+  song: Song;
   isLast: boolean;
   showTick: (tick: number) => string;
   readTick: (text: string) => number | null;
   onChange: ChangeMap;
 }) {
+  const { map } = song;
   const { atTick, bpm, ramp } = tempo;
   const ref = useNewRow(`tempo ${atTick}`);
   const isFree = (to: number): boolean => to === atTick || !map.tempos.some((other) => other.atTick === to);
@@ -181,13 +181,11 @@ function TempoRow({
           onChange={move}
         />
       )}{' '}
-      ♩ ={' '}
-      <NumberField
+      {tempoSign(song)} ={' '}
+      <TempoField
         label={`tempo from ${showTick(atTick)}`}
-        value={bpm}
-        min={SLOWEST_BPM}
-        max={FASTEST_BPM}
-        className="mono"
+        song={song}
+        bpm={bpm}
         onChange={(to) => onChange('change the tempo', withTempoAt(map, { ...tempo, bpm: to }), `tempo at ${atTick}`)}
       />
       {!isLast && (

@@ -14,6 +14,7 @@ import { Choice } from '../../ui/Choice';
 import { NumberField } from '../../ui/NumberField';
 import { counted } from '../../ui/format';
 import { useLatest } from '../../ui/useLatest';
+import { countedTempo } from '../tempo';
 import { useMidiFileIn, type MidiFileIn } from '../midi-file';
 import { BackingTable } from './BackingTable';
 import { Chart } from './Chart';
@@ -273,6 +274,7 @@ function AtEnd() {
 
 /** Who leads, where it is not Rackle: how fast, and how steadily. */
 function Leader() {
+  const { song } = useTimeline();
   const leader = useApp(({ live }) => live.transport.leader);
   if (leader === null) return null;
   const { port, bpm, jitterMs, isLost } = leader;
@@ -284,7 +286,8 @@ function Leader() {
         <span className="ml-1.5 bg-ink px-1.5 text-ground">its clock is lost</span>
       ) : bpm > 0 ? (
         <>
-          , <span className="mono">{bpm.toFixed(1)}</span>, <span className="mono">±{jitterMs.toFixed(1)} ms</span>
+          , <span className="mono">{countedTempo(song, bpm).toFixed(1)}</span>,{' '}
+          <span className="mono">±{jitterMs.toFixed(1)} ms</span>
         </>
       ) : (
         ', no clock yet'

@@ -1,0 +1,2 @@
+export { TempoField, TempoNote } from './TempoField';
+export { countedTempo, tempoSign, tempoText } from './tempoNote';
