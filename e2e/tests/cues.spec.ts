@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, heard, open, startSound, test } from './rackle';
+import { expect, heard, open, startSound, test, type Rackle } from './rackle';
 
 const standAt = async (page: Page, place: string): Promise<void> => {
   const position = page.getByRole('textbox', { name: 'position', exact: true });
@@ -200,10 +200,8 @@ test('sections are made, named, repeated together and by copies; cues go from so
   await expect(flag(page, '1 : 1: lights Beacon Green, low')).toBeVisible();
 });
 
-test('a clock that leads is named where the song is, with its tempo; pulled out it is said to be lost', async ({
-  page,
-  demo,
-}) => {
+/** Pilot Cutter leads the timeline, with Third Ferry Home put on, and the page of the timeline is open over the bench. */
+async function followPilot(page: Page, demo: Rackle): Promise<void> {
   await open(page, demo, '/gear');
   await page
     .getByRole('region', { name: 'ports' })
@@ -215,6 +213,13 @@ test('a clock that leads is named where the song is, with its tempo; pulled out 
   await page.getByRole('combobox', { name: 'song of Pilot Cutter' }).click();
   await page.getByRole('option', { name: 'Third Ferry Home' }).click();
   await page.getByRole('link', { name: /^Timeline/ }).click();
+}
+
+test('a clock that leads is named where the song is, with its tempo; pulled out it is said to be lost', async ({
+  page,
+  demo,
+}) => {
+  await followPilot(page, demo);
   const leader = page.getByTestId('leader');
   await expect(leader).toContainText('led by Pilot Cutter, no clock yet');
   const pilot = page.getByRole('region', { name: 'Pilot Cutter' });
@@ -230,18 +235,8 @@ test('what another player calls where cues recall the same is named, and left to
   page,
   demo,
 }) => {
-  await open(page, demo, '/gear');
-  await page
-    .getByRole('region', { name: 'ports' })
-    .getByRole('button', { name: /^Pilot Cutter/ })
-    .click();
-  await page.getByLabel('leads the timeline').check();
-  await page.getByRole('button', { name: 'Done' }).click();
-  await page.keyboard.press('b');
+  await followPilot(page, demo);
   const pilot = page.getByRole('region', { name: 'Pilot Cutter' });
-  await page.getByRole('combobox', { name: 'song of Pilot Cutter' }).click();
-  await page.getByRole('option', { name: 'Third Ferry Home' }).click();
-  await page.getByRole('link', { name: /^Timeline/ }).click();
   await page.getByRole('button', { name: 'Third Ferry Home, Quay', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Third Ferry Home' })).toBeVisible();
   await pilot.getByRole('button', { name: 'play', exact: true }).click();
