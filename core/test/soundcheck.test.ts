@@ -135,3 +135,47 @@ describe('ways to play the set', () => {
     expect(findings(gearOf([foot({ channels: [2] })], [onOne]), set)).toHaveLength(1);
   });
 });
+
+describe('what gear does not get in time', () => {
+  const chord = (count: number, atTick: number): object[] =>
+    Array.from({ length: count }, (_, i) => ({
+      kind: 'note',
+      id: `n${atTick}-${i}`,
+      atTick,
+      to: { kind: 'port', port: 'Skerry', channel: 1 },
+      key: 40 + i,
+      lengthTicks: 100,
+    }));
+  const found = (over: object, gear: object = GEAR): string[] =>
+    soundcheck(
+      new TestRig(
+        [song('s', { layers: [layer('a')], patches: [{ id: 'p', name: 'P', parts: [part('a')] }], ...over })],
+        {
+          gear,
+        },
+      ).show,
+    )
+      .filter(({ code }) => code === 'cable-full' || code === 'position-too-far')
+      .map(({ where, message }) => `${where}: ${message}`);
+
+  it('is more than a cable carries at one moment, by running status', () => {
+    // A status byte and two for each note: fifteen notes are 31 bytes, which take 9.92 ms.
+    expect(found({ cues: chord(15, 960) })).toEqual([]);
+    expect(found({ cues: [...chord(16, 960), ...chord(20, 1920)] })).toEqual([
+      's, 1 : 3: Skerry gets 41 bytes at one moment, and so at 4 places',
+    ]);
+  });
+
+  it('is a place that no song position leads to, where a clock is sent', () => {
+    const clocked = {
+      ...GEAR,
+      ports: GEAR.ports.map((port) => (port.direction === 'out' ? { ...port, sendsClock: true } : port)),
+    };
+    const map = { tempos: [{ atTick: 0, bpm: 120 }], meters: [{ bar: 1, beats: 4, unit: 4 }], bars: 1024 };
+    expect(found({ map }, clocked)).toEqual([
+      's, 1024 : 4 + 720: from here on Skerry cannot be told where the song is',
+    ]);
+    expect(found({ map: { ...map, bars: 1023 } }, clocked)).toEqual([]);
+    expect(found({ map })).toEqual([]);
+  });
+});

@@ -15,6 +15,7 @@ import {
   type Show,
   type Song,
 } from '../show';
+import { crowdedFindings, positionFindings } from './timeline';
 import { openRoleFindings, stepFindings, unnumberedFindings } from './ways';
 
 /** One thing that the soundcheck has found. */
@@ -78,6 +79,10 @@ function setlistFindings(show: Show, setlist: Setlist, compiler: ShowCompiler): 
           ...inputFindings(show, setlist, gear),
           ...outputFindings(show, setlist, gear),
           ...compileFindings(show, setlist, gear, compiler),
+          ...songsOf(show, setlist).flatMap((song) => [
+            ...crowdedFindings(song, show.instruments),
+            ...positionFindings(song, gear),
+          ]),
         ]),
   ];
 }
