@@ -7,6 +7,7 @@ import {
   freeChannel,
   leadsOf,
   tempoMapOf,
+  usualNotes,
   withAllAhead,
   withGearAhead,
   withSecondChannel,
@@ -44,6 +45,25 @@ describe('the lead of a cue', () => {
     expect(lead.needsMs).toBeCloseTo(310.64, 9);
     expect(lead.readyTick).toBe(1920 + 622);
     expect(lead).toMatchObject({ lateNotes: 1, firstNoteTick: 1940 });
+  });
+
+  it('counts what hands usually play there, where the patch that sounds has that gear under the key', () => {
+    const tin = timed([{ kind: 'recall', id: 'r', atTick: 1920, patchId: 'S' }], {
+      layers: [layer('A'), layer('S', { preset: 'sk1' })],
+      patches: [
+        { id: 'A', name: 'A', parts: [part('A')] },
+        { id: 'S', name: 'S', parts: [part('S', { zone: { lowKey: 40, highKey: 70 } })] },
+      ],
+    });
+    const run = (...keys: number[]) => keys.map((key, i) => ({ atTick: 1900 + 40 * i, key }));
+    const lead = (runs: ReturnType<typeof run>[]) => leadsOf(tin, SKERRY, usualNotes(runs))[0];
+    // The first comes before the recall, 80 lies above the zone.
+    expect(lead([run(60, 61, 80, 62)])).toMatchObject({ lateNotes: 2, lateHandNotes: 2, firstNoteTick: 1940 });
+    expect(lead([])).toMatchObject({ lateNotes: 0, lateHandNotes: 0, safeTick: null });
+    // Played once in three runs, 61 is not usual; 62 is in two of them.
+    expect(lead([run(60, 61, 62), run(60, 59, 62), run(60)])).toMatchObject({ lateHandNotes: 1, firstNoteTick: 1980 });
+    // What was played only earlier is not played any more.
+    expect(lead([run(60), run(60, 61), run(60, 61)])).toMatchObject({ lateHandNotes: 0 });
   });
 
   it('adds up what goes out before it on the same cable', () => {

@@ -408,6 +408,30 @@ describe('the engine’s host', () => {
     expect(sound.heard.filter(([, status]) => status === 0x80)).toHaveLength(1);
   });
 
+  it('tells what hands played while a timeline ran when it has stopped, and nothing that was played beside it', async () => {
+    const { bench, host, events } = setUp();
+    const strike = (key: number): void => {
+      bench({ device: 'Aster 73', kind: 'key', key, velocity: 90 });
+      bench({ device: 'Aster 73', kind: 'key', key, velocity: 0 });
+    };
+    strike(50);
+    host.command({ type: 'perform', action: 'play' });
+    await jest.advanceTimersByTimeAsync(1000);
+    strike(60);
+    await jest.advanceTimersByTimeAsync(500);
+    strike(64);
+    expect(events.some(({ type }) => type === 'played')).toBe(false);
+    host.command({ type: 'perform', action: 'stop' });
+    strike(70);
+    const played = events.flatMap((event) => (event.type === 'played' ? [event] : []));
+    expect(played.map(({ songId, notes }) => ({ songId, keys: notes.map(({ key }) => key) }))).toEqual([
+      { songId: 'biscuit-tin-regatta', keys: [60, 64] },
+    ]);
+    const [{ atTick: first }, { atTick: second }] = played[0].notes;
+    expect(second - first).toBeGreaterThan(0);
+    expect(first).toBeGreaterThan(960);
+  });
+
   it('plays a song elsewhere by Pilot Cutter, which calls patches at their bars', async () => {
     const { bench, topics, edit } = setUp();
     const stomp = structuredClone(demo.songs[6]);

@@ -3,6 +3,7 @@ export { formatPosition, parsePosition, type Position } from './position';
 export { TempoMap, tempoMapOf } from './tempoMap';
 export { withMeterAt, withTempoAt, withUpbeat, withoutMeterAt, withoutTempoAt } from './mapEdits';
 export { withMapAndBars, withMeterOfBar } from './keepBars';
+export { usualNotes, type HandNote } from './usualNotes';
 export { repeatedMap, tempoMapOfSong, withEqualMaps } from './repeatedMap';
 export { MOST_PLACED_CUES, placedCues, type PlacedCue } from './placedCues';
 export { rampPoints, rampShape, type Ramp } from './ramp';

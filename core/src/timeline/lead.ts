@@ -13,6 +13,7 @@ import {
 } from '../show';
 import { placedCues, type PlacedCue } from './placedCues';
 import { tempoMapOfSong } from './repeatedMap';
+import type { HandNote } from './usualNotes';
 import type { TempoMap } from './tempoMap';
 
 /** One byte on a MIDI cable: ten bits at 31,250 baud. */
@@ -41,8 +42,9 @@ export interface Lead {
   needsMs: number;
   /** The first tick at which it is ready. */
   readyTick: number;
-  /** Notes of the timeline that come before that, and the first of them. */
+  /** Notes that come before that, of the timeline and of hands, how many of them are hands', and the first of them. */
   lateNotes: number;
+  lateHandNotes: number;
   firstNoteTick: number | null;
   /** The latest tick from which it is ready in time; null: the sound before it still plays there, or none is late. */
   safeTick: number | null;
@@ -51,19 +53,27 @@ export interface Lead {
 interface LaneNote {
   atTick: number;
   endTick: number;
+  byHand?: boolean;
 }
+
+/** A note of a hand is taken as this long: keys are let go of unlike each time. */
+const HAND_NOTE_TICKS = 240;
 
 /** The notes of one lane, by tick. */
 class LaneNotes {
   private readonly ticks: Float64Array;
   /** By note: when it and all before it have ended. */
   private readonly ended: Float64Array;
+  /** By note: how many up to it are hands'. */
+  private readonly hands: Float64Array;
 
   constructor(notes: readonly LaneNote[]) {
     const inOrder = [...notes].sort((a, b) => a.atTick - b.atTick);
     this.ticks = Float64Array.from(inOrder, ({ atTick }) => atTick);
     let last = 0;
     this.ended = Float64Array.from(inOrder, ({ endTick }) => (last = Math.max(last, endTick)));
+    let hands = 0;
+    this.hands = Float64Array.from(inOrder, ({ byHand }) => (hands += byHand ? 1 : 0));
   }
 
   /** Number of the first note that does not begin before a tick. */
@@ -78,10 +88,16 @@ class LaneNotes {
   }
 
   /** How many begin from a tick to before another, and where the first of them does. */
-  within(fromTick: number, toTick: number): { count: number; firstTick: number | null } {
+  within(fromTick: number, toTick: number): { count: number; hands: number; firstTick: number | null } {
     const first = this.from(fromTick);
-    const count = this.from(toTick) - first;
-    return { count, firstTick: count > 0 ? this.ticks[first] : null };
+    const end = this.from(toTick);
+    const handsBefore = (note: number): number => (note === 0 ? 0 : this.hands[note - 1]);
+    const count = end - first;
+    return {
+      count,
+      hands: handsBefore(end) - handsBefore(first),
+      firstTick: count > 0 ? this.ticks[first] : null,
+    };
   }
 
   /** When the last of those that begin before a tick has ended; 0: none does. */
@@ -115,9 +131,10 @@ function addressOf(instrument: OutboardInstrument, presetId: string): Address | 
  * What of a song's timeline needs time until it sounds: for each cue that switches outboard gear elsewhere than it stands,
  * when that is ready (bytes on the wire, its switching time, what follows it, and a margin of 10 ms), and which notes of
  * the timeline come before.
+ * @param hands notes that the player usually plays there, which count like those of the timeline
  */
-export function leadsOf(song: Song, instruments: readonly Instrument[]): Lead[] {
-  return new LeadReader(song, instruments).read();
+export function leadsOf(song: Song, instruments: readonly Instrument[], hands: readonly HandNote[] = []): Lead[] {
+  return new LeadReader(song, instruments, hands).read();
 }
 
 class LeadReader {
@@ -136,6 +153,7 @@ class LeadReader {
   constructor(
     private readonly song: Song,
     instruments: readonly Instrument[],
+    private readonly hands: readonly HandNote[],
   ) {
     this.outboard = instruments.filter((one): one is OutboardInstrument => one.kind === 'outboard');
     this.map = tempoMapOfSong(song);
@@ -184,7 +202,26 @@ class LeadReader {
       if (part.off || lane === null) continue;
       for (const event of eventsByTick(backingEvents(part), song.sections)) if (event.kind === 'note') add(lane, event);
     }
+    for (const { lane, note } of this.handNotes()) add(lane, note);
     for (const [lane, notes] of found) this.notes.set(lane, new LaneNotes(notes));
+  }
+
+  /** What hands play, on every lane that the patch which sounds then has under the key. */
+  private handNotes(): { lane: string; note: LaneNote }[] {
+    if (this.hands.length === 0) return [];
+    const { song } = this;
+    const recalls = placedCues(song).filter(({ cue }) => cue.kind === 'recall');
+    const parts = new Map(song.patches.map(({ id, parts: own }) => [id as string, own]));
+    return this.hands.flatMap(({ atTick, key }) => {
+      const cue = recalls.findLast((one) => one.atTick <= atTick)?.cue;
+      const patchId = cue?.kind === 'recall' ? cue.patchId : song.patches[0]?.id;
+      return (parts.get(patchId ?? '') ?? []).flatMap(({ layerId, zone }) => {
+        const played = this.instrumentOf(song.layers.find(({ id }) => id === layerId));
+        if (!played || key < zone.lowKey || key > zone.highKey) return [];
+        const note = { atTick, endTick: atTick + HAND_NOTE_TICKS, byHand: true };
+        return [{ lane: laneKey(played.instrument.port, played.channel), note }];
+      });
+    });
   }
 
   /** The outboard layers of a patch, each where it has to stand; of several on one channel the first says where. */
@@ -258,7 +295,7 @@ class LeadReader {
     const needsMs = sentMs - atMs + instrument.switchMs + MARGIN_MS;
     const readyTick = Math.ceil(map.tickAt(atMs + needsMs) - 1e-6);
     const notes = this.notes.get(lane) ?? NO_NOTES;
-    const { count: lateNotes, firstTick: firstNoteTick } = notes.within(atTick, readyTick);
+    const { count: lateNotes, hands: lateHandNotes, firstTick: firstNoteTick } = notes.within(atTick, readyTick);
     return [
       {
         ...of,
@@ -266,6 +303,7 @@ class LeadReader {
         needsMs,
         readyTick,
         lateNotes,
+        lateHandNotes,
         firstNoteTick,
         safeTick: this.safe(notes, firstNoteTick, needsMs, sinceTick),
       },

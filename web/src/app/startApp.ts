@@ -2,7 +2,8 @@ import { feedChecks, type Checker } from '../checks/feedChecks';
 import { connectHost } from '../live/connect';
 import type { HostConnection } from '../protocol';
 import { keepLastPlace, readLastPlace } from '../live/lastPlace';
-import { heard } from '../live/liveSlice';
+import { keepPlayedRuns, readPlayedRuns } from '../live/playedRuns';
+import { heard, playedBefore } from '../live/liveSlice';
 import { MonitorLog } from '../live/monitorLog';
 import { midiMayComeBack, rememberOn, soundWasOn } from '../live/wasOn';
 import { fetchShow } from '../show/api';
@@ -75,9 +76,11 @@ export function startApp(): StartedApp {
   const hostFetched = new Promise<void>((resolve) => {
     host.listen((event) => event.type === 'fetched' && resolve());
   });
+  store.dispatch(playedBefore(readPlayedRuns()));
   host.listen((event) => {
     if (event.type === 'records') log.add(event.records);
     else store.dispatch(heard(event));
+    if (event.type === 'played') keepPlayedRuns(store.getState().live.played);
     if (event.type !== 'topics') return;
     if (event.topics.restart?.last) keepLastPlace(event.topics.restart.last);
     if (event.topics.sound) rememberOn(event.topics.sound);

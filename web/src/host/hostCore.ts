@@ -5,6 +5,7 @@ import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type Host
 import type { SoundOut, SoundTold } from './audio/soundOut';
 import { Bench } from './bench/Bench';
 import { LearnSession } from './learnSession';
+import { PlayedNotes } from './playedNotes';
 import { PortRegistry } from './portRegistry';
 import type { InPort, OutPort, PortListener } from './ports/port';
 import { connectWebMidi } from './ports/webMidiPorts';
@@ -50,6 +51,7 @@ export class HostCore implements PortListener {
   private readonly bench: Bench;
   /** From a message's arrival to its hand-over. */
   private readonly handOver = new Times(4096);
+  private readonly played: PlayedNotes;
   /** From when something of a timeline that plays fell due to its hand-over. */
   private readonly lateness = new Times(65_536);
   private midi: Topics['sound']['midi'] = 'unasked';
@@ -81,6 +83,7 @@ export class HostCore implements PortListener {
     this.engine = new Engine(this.registry, this.sound);
     this.engine.pulseWhileStanding();
     this.feed = new ShowFeed(send);
+    this.played = new PlayedNotes(send);
     this.learning = new LearnSession(parts, () => this.teller.touch());
     this.teller = new Teller({
       nowMs,
@@ -245,7 +248,10 @@ export class HostCore implements PortListener {
   /** A key is counted once, also where a device sends it by two ports. @hotpath */
   private noteStrike(port: number, key: number, velocity: number): void {
     const shift = this.engine.keyShiftOf(port);
-    if (shift !== null) this.teller.strikes.add(Math.min(127, Math.max(0, key + shift)), velocity);
+    if (shift === null) return;
+    const struck = Math.min(127, Math.max(0, key + shift));
+    this.teller.strikes.add(struck, velocity);
+    this.played.add(this.engine.tickAt(this.parts.nowMs()), struck);
   }
 
   onSysex(device: string, length: number, stampMs: number): void {
@@ -368,6 +374,7 @@ export class HostCore implements PortListener {
     const now = this.parts.nowMs();
     const next = this.engine.advance(now);
     this.sound.isPlaying = this.engine.isPlaying;
+    this.played.runs(this.engine.isPlaying ? (this.engine.step?.patch.songId ?? null) : null);
     const due = Math.min(next, this.engine.handAhead(now));
     if (due === this.dueMs) return;
     this.cancelDue?.();

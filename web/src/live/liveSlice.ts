@@ -10,6 +10,7 @@ import type {
   Strike,
   Topics,
 } from '../protocol';
+import { withRun, type PlayedRuns } from './playedRuns';
 
 /** What the host has told, topic by topic. */
 export interface LiveState extends Topics {
@@ -22,6 +23,8 @@ export interface LiveState extends Topics {
   trouble: string | null;
   strikes: Strike[];
   host: HostPlace;
+  /** What hands played in the last runs of timelines. */
+  played: PlayedRuns;
 }
 
 const initialState: LiveState = {
@@ -60,6 +63,7 @@ const initialState: LiveState = {
   trouble: null,
   strikes: [],
   host: { where: 'starting', why: null, restarts: 0 },
+  played: {},
 };
 
 /** What the pages know of the running side. They only read it. Records do not pass through here: see `MonitorLog`. */
@@ -67,6 +71,9 @@ export const liveSlice = createSlice({
   name: 'live',
   initialState,
   reducers: {
+    /** What was played before this page was opened. */
+    playedBefore: (state, { payload }: PayloadAction<PlayedRuns>) =>
+      void (state.played = payload as typeof state.played),
     /** The player has read it. */
     troubleSeen: (state) => void (state.trouble = null),
     heard(state, { payload }: PayloadAction<HostEvent>) {
@@ -99,6 +106,9 @@ export const liveSlice = createSlice({
         case 'trouble':
           state.trouble = payload.text;
           break;
+        case 'played':
+          state.played = withRun(state.played as PlayedRuns, payload.songId, payload.notes) as typeof state.played;
+          break;
         // What is for other parts of the page.
         default:
           break;
@@ -108,4 +118,4 @@ export const liveSlice = createSlice({
 });
 
 /** The host has told something. */
-export const { heard, troubleSeen } = liveSlice.actions;
+export const { heard, playedBefore, troubleSeen } = liveSlice.actions;

@@ -1,5 +1,6 @@
 import type { Learned } from '@rackle/core/controls';
 import type { BalanceView, Call, ControlView, EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
+import type { HandNote } from '@rackle/core/timeline';
 import type { BenchState } from './bench';
 
 /** A port that the host sees, and whether it is there. */
@@ -167,6 +168,8 @@ export type HostEvent =
   | { type: 'unlearned'; role: string }
   /** The last keys that were struck on any keyboard, oldest first; at most a hundred. */
   | { type: 'strikes'; strikes: Strike[] }
+  /** What hands played while the timeline of a song ran, in order; sent when it has stopped. */
+  | { type: 'played'; songId: string; notes: HandNote[] }
   | { type: 'lastWord'; text: string }
   | { type: 'levels'; levels: Levels }
   | { type: 'figures'; handOver: HandOver; kept: HostKept | null }

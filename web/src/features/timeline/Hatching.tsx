@@ -20,7 +20,9 @@ export const Hatching = memo(function Hatching({ leads, className }: { leads: re
 });
 
 /** “Skerry 3 needs 311 ms: 2 notes come before it is ready”. */
-export function leadWords({ instrument, channel, needsMs, lateNotes }: Lead): string {
+export function leadWords({ instrument, channel, needsMs, lateNotes, lateHandNotes }: Lead): string {
   const late = lateNotes === 0 ? '' : `: ${lateNotes} note${lateNotes === 1 ? ' comes' : 's come'} before it is ready`;
-  return `${instrument.name} ${channel} needs ${Math.ceil(needsMs)} ms${late}`;
+  const hands =
+    lateHandNotes === 0 ? '' : lateHandNotes === lateNotes ? ', by your hands' : `, ${lateHandNotes} by your hands`;
+  return `${instrument.name} ${channel} needs ${Math.ceil(needsMs)} ms${late}${hands}`;
 }

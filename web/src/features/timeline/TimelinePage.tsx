@@ -5,7 +5,14 @@ import { useStore } from 'react-redux';
 import { Tabs } from 'radix-ui';
 import { keyName, parseKeyName } from '@rackle/core/midi';
 import { Cue, withCue, type CueId, type SetlistEntry, type Song } from '@rackle/core/show';
-import { formatPosition, leadsOf, parsePosition, tempoMapOfSong, withEqualMaps } from '@rackle/core/timeline';
+import {
+  formatPosition,
+  leadsOf,
+  parsePosition,
+  tempoMapOfSong,
+  usualNotes,
+  withEqualMaps,
+} from '@rackle/core/timeline';
 import { useApp, useEdit, useHost, useNumbers, usePlaces, useSetlist, useSong } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import type { RootState } from '../../state/store';
@@ -93,7 +100,11 @@ function useTimelineNow(song: Song, showCues: () => void): TimelineNow {
     return live.place.songId === song.id ? Math.min(live.transport.tick, map.endTick - 1) : 0;
   }, [store, song.id, map]);
   const instruments = useApp(({ show }) => show.working.instruments);
-  const leads = useMemo(() => leadsOf(song, Object.values(instruments)), [song, instruments]);
+  const runs = useApp(({ live }) => live.played[song.id]);
+  const leads = useMemo(
+    () => leadsOf(song, Object.values(instruments), usualNotes(runs ?? [])),
+    [song, instruments, runs],
+  );
   return useMemo(
     () => ({ song, map, names, here, leads, change, showTick, readTick, tickNow, showCues }),
     [song, map, names, here, leads, change, showTick, readTick, tickNow, showCues],
