@@ -92,10 +92,12 @@ test('a tempo is counted by the note that one chooses: the same tempo, another n
   await expect(page.getByText('♩. = 60')).toBeVisible();
   await page.getByRole('link', { name: 'Stage' }).click();
   await expect(page.getByTestId('stage-tempo')).toHaveText('60');
-  const song = (await (await page.request.get(`${demo.address}/api/v1/songs/third-ferry-home`)).json()) as {
-    body: { map: { tempos: { bpm: number }[] } };
+  // Stored in quarter notes, as soon as it is saved.
+  const stored = async (): Promise<number> => {
+    const answer = await page.request.get(`${demo.address}/api/v1/songs/third-ferry-home`);
+    return ((await answer.json()) as { body: { map: { tempos: { bpm: number }[] } } }).body.map.tempos[0].bpm;
   };
-  expect(song.body.map.tempos[0].bpm).toBe(90);
+  await expect.poll(stored).toBe(90);
 });
 
 test('a tempo does not take the place of another one unasked', async ({ page, demo }) => {
