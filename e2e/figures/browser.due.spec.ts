@@ -49,7 +49,7 @@ for (const way of ['pages stand still', 'pages are walked through'] as const)
     const host = await hostOf(page);
     const late = (): Promise<{ due: Lateness; ports: Lateness }> =>
       host.evaluate(() =>
-        (globalThis as unknown as { rackleHandOver(): { due: Lateness; ports: Lateness } }).rackleHandOver(),
+        (globalThis as unknown as { rackleLateness(): { due: Lateness; ports: Lateness } }).rackleLateness(),
       );
     await expect.poll(async () => (await late()).due.count).toBeGreaterThan(10);
     const bare = await startBare(host);

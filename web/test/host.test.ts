@@ -432,6 +432,18 @@ describe('the engine’s host', () => {
     expect(first).toBeGreaterThan(960);
   });
 
+  it('tells what another player calls only when there is something new, however the playhead moves', async () => {
+    const { host, events, topics } = setUp();
+    await topics();
+    const told = (topic: keyof Topics): number =>
+      events.filter((event) => event.type === 'topics' && topic in event.topics).length;
+    const before = told('calls');
+    host.command({ type: 'perform', action: 'play' });
+    await jest.advanceTimersByTimeAsync(2000);
+    expect(told('transport')).toBeGreaterThan(10);
+    expect(told('calls')).toBe(before);
+  });
+
   it('plays a song elsewhere by Pilot Cutter, which calls patches at their bars', async () => {
     const { bench, topics, edit } = setUp();
     const stomp = structuredClone(demo.songs[6]);

@@ -19,6 +19,8 @@ export interface HostGlobals {
   rackleSoundSeconds?: () => number;
   /** How long messages took from arrival to hand-over. */
   rackleHandOver: () => HandOver;
+  /** How late timelines were. */
+  rackleLateness: () => ReturnType<HostCore['timelineLateness']>;
   /** A further simulated input, for tests that play more gear than the bench has. */
   rackleInput: (name: string) => SimulatedInput;
 }
@@ -55,6 +57,7 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
     kept: async () => ({ isInstalled: await isInstalled(), ...(await keptFiles()) }),
   });
   globals.rackleHandOver = () => host.handOverTimes();
+  globals.rackleLateness = () => host.timelineLateness();
   globals.rackleInput = (name) => {
     const input = new SimulatedInput(name, host, () => performance.now());
     input.plug(true);

@@ -122,8 +122,8 @@ export class Teller {
         loop: engine.loop,
         jumpsTo: engine.jumpsTo,
         leader: this.leader(),
-        calls: engine.calls,
       },
+      calls: { list: engine.calls },
       hands: {
         keys: engine.keysDown(),
         pedal: engine.isPedalDown(64),

@@ -1,4 +1,10 @@
-import type { Lateness } from '../protocol';
+/** How late something was, so many times; 0: in time. */
+export interface Lateness {
+  count: number;
+  medianMs: number;
+  p999Ms: number;
+  longestMs: number;
+}
 
 /** How many ms something took, over the last so many times. */
 export class Times {

@@ -55,9 +55,9 @@ export interface Topics {
     jumpsTo: number;
     /** The clock that it follows, in tenths (beats a minute, ms); null: its own. */
     leader: { port: string; bpm: number; jitterMs: number; isLost: boolean } | null;
-    /** What another player has recalled since it was last started. */
-    calls: readonly Call[];
   };
+  /** What another player has recalled since the timeline was last started. */
+  calls: { list: readonly Call[] };
   hands: {
     keys: { key: number; carried: boolean }[];
     pedal: boolean;
@@ -107,23 +107,11 @@ export interface Levels {
   layers: { layerId: string; peakDb: number }[];
 }
 
-/** How late something was, so many times; 0: in time. */
-export interface Lateness {
-  count: number;
-  medianMs: number;
-  p999Ms: number;
-  longestMs: number;
-}
-
 /** How late messages were on their way to the engine. */
 export interface HandOver {
   messages: number;
   medianMs: number;
   p99Ms: number;
-  /** How late the running side was awake for what a timeline that plays has to do. */
-  due: Lateness;
-  /** The same of what went to ports meanwhile, beside the time that it has to go out at. */
-  ports: Lateness;
   /** Of getting sounds ready, the longest stretch in which no message could come in between. */
   longestSliceMs: number;
 }

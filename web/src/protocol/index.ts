@@ -8,7 +8,6 @@ export type {
   HostEvent,
   HostKept,
   HostPlace,
-  Lateness,
   LearnState,
   Levels,
   PortState,

@@ -333,7 +333,6 @@ export interface ControlTables {
   readonly notes: readonly CompileNote[];
 }
 
-/** The click of a gear list. */
 /** An output that gets the timeline's clock. */
 export interface CompiledClockOutput {
   readonly destination: number;
@@ -343,6 +342,7 @@ export interface CompiledClockOutput {
   readonly atLoop: boolean;
 }
 
+/** The click of a gear list. */
 export interface CompiledClick {
   readonly on: boolean;
   /** Lane of its port, −1: it is a sound of Rackle's own. */

@@ -40,6 +40,7 @@ export class Ahead {
   load(track: Track<Address>): void {
     this.track = track;
     this.handed = new Uint8Array(track.ticks.length);
+    this.upTo = 0;
     this.toTick = -Infinity;
   }
 

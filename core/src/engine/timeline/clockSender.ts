@@ -78,7 +78,8 @@ export class ClockSender {
    * Hands over the pulses that are due before a time and lie before a tick.
    * @returns when the next one of them is due; `Infinity`: none is. @hotpath
    */
-  hand(own: OwnClock, untilMs: number, beforeTick: number): number {
+  hand(untilMs: number, beforeTick: number): number {
+    const { own } = this;
     for (; this.nextToHand < beforeTick; this.handed++) {
       const atMs = own.msOf(this.nextToHand);
       if (atMs > untilMs) return atMs;

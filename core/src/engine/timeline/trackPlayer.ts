@@ -60,7 +60,7 @@ export class TrackPlayer {
   private before: CompiledStep | null = null;
   private readonly memory: TouchMemory;
   private readonly gear: AddressMemory;
-  readonly ahead: Ahead;
+  private readonly ahead: Ahead;
 
   constructor(
     private readonly state: EngineState,
@@ -100,7 +100,6 @@ export class TrackPlayer {
     this.memory.load(this.track);
     this.gear.load(this.track);
     this.ahead.load(this.track);
-    this.ahead.seek(0);
     this.before = null;
     this.say('');
   }

@@ -128,7 +128,7 @@ export class Transport {
     const untilMs = nowMs + HORIZON_MS;
     const turn = this.turnTick;
     const before = player.handAhead(own, untilMs, turn);
-    const next = Math.min(this.sender.hand(own, untilMs, before), this.clicks.hand(own, untilMs, before));
+    const next = Math.min(this.sender.hand(untilMs, before), this.clicks.hand(own, untilMs, before));
     // What stands at `before` within the horizon is waited for: it is done at its moment.
     const looked = before < turn ? own.msOf(before) : Infinity;
     return Math.min(next, looked > untilMs ? looked : Infinity) - HORIZON_MS / 2;

@@ -1,5 +1,5 @@
 import { NOTE_VALUES, type Song } from '@rackle/core/show';
-import { withTempoAt } from '@rackle/core/timeline';
+import { withEqualMaps, withTempoAt } from '@rackle/core/timeline';
 import { Link } from 'react-router';
 import { useApp, useHost, useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -25,7 +25,8 @@ export function SheetHeader({ song, onChange }: Props) {
     place.songId === song.id && transport.tempoBpm > 0 && Math.abs(first.bpm * (transport.trim - 1)) >= 0.5
       ? Math.round(first.bpm * transport.trim * 10) / 10
       : null;
-  const withTempo = (bpm: number): Song => ({ ...song, map: withTempoAt(song.map, { ...first, bpm }) });
+  const withTempo = (bpm: number): Song =>
+    withEqualMaps(song, { ...song, map: withTempoAt(song.map, { ...first, bpm }) });
   return (
     <>
       <EditableText

@@ -15,7 +15,7 @@ export function useFindings(): Finding[] {
 
 /** Recalls that came twice when a timeline last ran. */
 function useTwice(): Parameters<typeof twiceFindings>[0] {
-  const calls = useApp(({ live }) => live.transport.calls);
+  const calls = useApp(({ live }) => live.calls.list);
   const places = usePlaces();
   return calls.flatMap(({ port, position, cueTick }) => {
     const place = cueTick === null ? undefined : places.find((one) => one.position === position);

@@ -4,7 +4,7 @@ import { placedCues } from '@rackle/core/timeline';
 import type { Topics } from '../../protocol';
 import { useApp, usePlaces } from '../../state/hooks';
 
-type Call = Topics['transport']['calls'][number];
+type Call = Topics['calls']['list'][number];
 
 /** A recall of this song by another player, with the name of what it leads to. */
 export type SongCall = Call & { name: string; patchId: string; blendId: string | null };
@@ -15,7 +15,7 @@ const NEAR_TICKS = 20;
 
 /** What another player has called of a song while its timeline last ran, by where the playhead was. */
 export function useCalls(song: Song, here: boolean): readonly SongCall[] {
-  const calls = useApp(({ live }) => live.transport.calls);
+  const calls = useApp(({ live }) => live.calls.list);
   const places = usePlaces();
   return useMemo(() => {
     if (!here || calls.length === 0) return NONE;
