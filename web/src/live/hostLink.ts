@@ -123,18 +123,20 @@ export class HostLink implements HostConnection {
   }
 
   /**
-   * A frame is dead when its port closes, or when three questions in a row, each asked in a task of its own, were not
-   * answered. A page that stands still asks nothing.
+   * A frame is dead when its port closes, or when nothing at all came from it while three questions in a row, each asked in
+   * a task of its own, waited. A frame with so much to do that questions wait behind it lives: to start it again would cut
+   * what sounds. A page that stands still asks nothing.
    */
   private watchOver(connection: HostConnection): () => void {
     const { serial } = this;
     let asked = 0;
-    let answered = 0;
-    const unlisten = connection.listen((event) => {
-      if (event.type === 'pong') answered = Math.max(answered, event.number);
+    let unanswered = 0;
+    const unlisten = connection.listen(() => {
+      unanswered = 0;
     });
     const stop = this.parts.every(PING_MS, () => {
-      if (asked - answered >= DEAD_AFTER) return this.stopped(serial);
+      if (unanswered >= DEAD_AFTER) return this.stopped(serial);
+      unanswered++;
       connection.post({ type: 'ping', number: ++asked });
     });
     return () => {
