@@ -20,6 +20,11 @@ const CLICKED = {
   ...LOUD,
   click: { on: true, to: { kind: 'port', port: 'Skerry', channel: 10, accentKey: 34, key: 33 } },
 };
+/** The same with what the timeline sends later by so much. */
+const later = (offsetMs: number | null) => ({
+  ...CLICKED,
+  ports: CLICKED.ports.map((port) => (port.direction === 'out' ? { ...port, offsetMs } : port)),
+});
 
 interface Note {
   atTick: number;
@@ -127,13 +132,14 @@ describe('what is handed over ahead', () => {
         fc.array(note, { maxLength: 60 }),
         fc.array(cue, { maxLength: 8 }),
         fc.array(press, { maxLength: 12 }),
-        (notes, cues, presses) => {
+        fc.constantFrom(0, 0, 7, 30.5, 100),
+        (notes, cues, presses, offsetMs) => {
           const tin = played(
             notes,
             cues.map((each, i) => ({ id: `c${i}`, ...each })),
           );
           const streams = [true, false].map((hands) => {
-            const rig = new AheadRig([tin], { gear: CLICKED });
+            const rig = new AheadRig([tin], { gear: later(offsetMs) });
             rig.engine.perform('play', 0);
             let atMs = 0.25;
             for (const { pauseMs, key, lengthMs } of presses) {
@@ -146,13 +152,13 @@ describe('what is handed over ahead', () => {
             }
             rig.until(20_000, hands);
             if (hands) ahead += rig.ahead!.filter((ms) => ms > 0).length;
-            expect(Math.max(0, ...rig.ahead!)).toBeLessThanOrEqual(hands ? 100 : 0);
+            expect(Math.max(0, ...rig.ahead!)).toBeLessThanOrEqual((hands ? 100 : 0) + offsetMs + 1e-6);
             return onTheWire(rig.sent);
           });
           expect(streams[0]).toEqual(streams[1]);
         },
       ),
-      { seed: 20_261_129, numRuns: 60 },
+      { seed: 20_261_129, numRuns: 90 },
     );
     expect(ahead).toBeGreaterThan(3000);
   });
@@ -164,42 +170,47 @@ describe('what is handed over ahead', () => {
       tick: fc.integer({ min: 0, max: 14_000 }),
     });
     fc.assert(
-      fc.property(fc.array(note, { minLength: 20, maxLength: 60 }), fc.array(act, { maxLength: 20 }), (notes, acts) => {
-        const rig = new AheadRig([played(notes)], { gear: CLICKED });
-        rig.engine.perform('play', 0);
-        let atMs = 0;
-        let isHere = true;
-        for (const { pauseMs, what, tick } of acts) {
-          atMs += pauseMs;
-          rig.until(atMs);
-          if (what === 'stop' || what === 'play' || what === 'panic') rig.engine.perform(what, atMs);
-          else if (what === 'locate') rig.feed({ type: 'locate', tick }, atMs);
-          else if (what === 'jump') rig.feed({ type: 'jump', toTick: tick, at: 'beat' }, atMs);
-          else if (what === 'loop') rig.feed({ type: 'loop', range: { fromTick: tick, toTick: tick + 1000 } }, atMs);
-          else if (what === 'edit') rig.edit('Tin', () => played(notes.filter((_, i) => (i + tick) % 3 > 0)), atMs);
-          else if (what === 'undo') rig.edit('Tin', () => played(notes), atMs);
-          else if (what === 'cable') {
-            isHere = !isHere;
-            rig.feed({ type: 'output', device: 'Skerry', here: isHere }, atMs);
-          } else {
-            rig.on(58 + (tick % 7), atMs);
-            rig.until(atMs + 30);
-            rig.engine.receive(rig.port('Aster 73'), 0x80, 58 + (tick % 7), 0, atMs + 30);
-            atMs += 30;
+      fc.property(
+        fc.array(note, { minLength: 20, maxLength: 60 }),
+        fc.array(act, { maxLength: 20 }),
+        fc.constantFrom(0, 9, 80),
+        (notes, acts, offsetMs) => {
+          const rig = new AheadRig([played(notes)], { gear: later(offsetMs) });
+          rig.engine.perform('play', 0);
+          let atMs = 0;
+          let isHere = true;
+          for (const { pauseMs, what, tick } of acts) {
+            atMs += pauseMs;
+            rig.until(atMs);
+            if (what === 'stop' || what === 'play' || what === 'panic') rig.engine.perform(what, atMs);
+            else if (what === 'locate') rig.feed({ type: 'locate', tick }, atMs);
+            else if (what === 'jump') rig.feed({ type: 'jump', toTick: tick, at: 'beat' }, atMs);
+            else if (what === 'loop') rig.feed({ type: 'loop', range: { fromTick: tick, toTick: tick + 1000 } }, atMs);
+            else if (what === 'edit') rig.edit('Tin', () => played(notes.filter((_, i) => (i + tick) % 3 > 0)), atMs);
+            else if (what === 'undo') rig.edit('Tin', () => played(notes), atMs);
+            else if (what === 'cable') {
+              isHere = !isHere;
+              rig.feed({ type: 'output', device: 'Skerry', here: isHere }, atMs);
+            } else {
+              rig.on(58 + (tick % 7), atMs);
+              rig.until(atMs + 30);
+              rig.engine.receive(rig.port('Aster 73'), 0x80, 58 + (tick % 7), 0, atMs + 30);
+              atMs += 30;
+            }
           }
-        }
-        rig.until(atMs + 40);
-        if (!isHere) rig.feed({ type: 'output', device: 'Skerry', here: true }, atMs + 40);
-        rig.until(atMs + 80);
-        rig.engine.perform('stop', atMs + 80);
-        rig.until(atMs + 400);
-        const keys = new Map<string, boolean>();
-        for (const { status, data1 } of rig.sent
-          .map((sent, i) => ({ ...sent, i }))
-          .sort((a, b) => a.atMs - b.atMs || a.i - b.i))
-          if ((status & 0xe0) === 0x80) keys.set(`${status & 15} ${data1}`, (status & 0x10) !== 0);
-        expect([...keys].filter(([, on]) => on)).toEqual([]);
-      }),
+          rig.until(atMs + 40);
+          if (!isHere) rig.feed({ type: 'output', device: 'Skerry', here: true }, atMs + 40);
+          rig.until(atMs + 80);
+          rig.engine.perform('stop', atMs + 80);
+          rig.until(atMs + 400);
+          const keys = new Map<string, boolean>();
+          for (const { status, data1 } of rig.sent
+            .map((sent, i) => ({ ...sent, i }))
+            .sort((a, b) => a.atMs - b.atMs || a.i - b.i))
+            if ((status & 0xe0) === 0x80) keys.set(`${status & 15} ${data1}`, (status & 0x10) !== 0);
+          expect([...keys].filter(([, on]) => on)).toEqual([]);
+        },
+      ),
       { seed: 20_261_129, numRuns: 150 },
     );
   });
@@ -254,6 +265,33 @@ describe('what is handed over ahead', () => {
         .filter(({ status }) => (status & 0xe0) === 0x80)
         .map(({ atMs, status, data1 }) => `${Math.round(atMs)} ${status.toString(16)} ${data1}`),
     ).toEqual(['30 80 62', '61 80 62', '530 80 60']);
+  });
+
+  it('sends later by what an output is later, ends too; recalls and hands at once, and nothing stays behind a recall', () => {
+    const notes = [
+      { atTick: 100, lengthTicks: 400, key: 60 },
+      { atTick: 1900, lengthTicks: 900, key: 62 },
+    ];
+    const cues = [{ id: 'c', kind: 'program', atTick: 1920, port: 'Skerry', channel: 1, program: 3 }];
+    const heard = (offsetMs: number | null, delayMs: number, hands: boolean): string[] => {
+      const rig = new AheadRig([played(notes, cues)], { gear: later(offsetMs) });
+      rig.feed({ type: 'soundDelay', delayMs }, 0);
+      rig.engine.perform('play', 0);
+      rig.sent.length = 0;
+      rig.until(1500, hands);
+      return rig.sent
+        .filter(
+          ({ to, status, data1 }) => to === 'Skerry' && (status === 0xc0 || ((status & 0xef) === 0x80 && data1 > 50)),
+        )
+        .map(({ atMs, status }) => `${Math.round(atMs)} ${status.toString(16)}`)
+        .sort((a, b) => parseFloat(a) - parseFloat(b));
+    };
+    for (const hands of [true, false]) {
+      expect(heard(0, 24, hands)).toEqual(['50 90', '250 80', '950 90', '960 c0', '1400 80']);
+      expect(heard(30, 24, hands)).toEqual(['80 90', '280 80', '960 90', '960 c0', '1430 80']);
+      expect(heard(null, 24, hands)).toEqual(['74 90', '274 80', '960 90', '960 c0', '1424 80']);
+      expect(heard(null, NaN, hands)).toEqual(heard(0, 0, hands));
+    }
   });
 
   it('a jump sends the next sixteenth that the pulses already on their way leave room for', () => {

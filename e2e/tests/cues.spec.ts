@@ -275,7 +275,16 @@ test('gear that is not ready when its notes come is hatched, and sent ahead at t
   const lead = page.getByRole('region', { name: 'lead' });
   await expect(lead).toContainText(/Skerry 5 needs 191 ms: 1 note comes before it is ready/);
   await expect(page.getByTestId('not-ready').first()).toBeVisible();
-  await lead.getByRole('button', { name: /^move it to / }).click();
+  // Under the pointer it is drawn, and not done yet.
+  const move = lead.getByRole('button', { name: /^move it to / });
+  await move.hover();
+  const where = (await move.textContent())!.replace('move it to ', '');
+  await expect(page.getByTestId('proposed')).toContainText(where);
+  await page.getByRole('heading', { level: 1 }).hover();
+  await expect(page.getByTestId('proposed')).toHaveCount(0);
+  await expect(lead).toContainText('before it is ready');
+  await move.click();
+  await expect(page.getByTestId('proposed')).toHaveCount(0);
   await expect(page.getByRole('tab', { name: 'lead', exact: true })).toBeVisible();
   await expect(lead).not.toContainText('before it is ready');
   await page.getByRole('button', { name: /^Undo/ }).click();

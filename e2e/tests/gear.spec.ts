@@ -298,6 +298,31 @@ test('the outside clock of Pilot Cutter leads the timeline: start, bars, stop', 
   await expect(page.getByTestId('stage')).toContainText('timeline stands');
 });
 
+test('what the timeline sends to an output is heard with Rackle’s own sound, or later by what is typed', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/gear');
+  await page.getByRole('button', { name: /^Skerry/ }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByRole('combobox', { name: 'when the timeline sends here' }).click();
+  await page.getByRole('option', { name: 'later by' }).click();
+  const field = sheet.getByRole('textbox', { name: 'how much later the timeline sends here' });
+  await field.fill('240');
+  await field.press('Enter');
+  await expect(sheet).toContainText('0 to 100 is expected');
+  await field.fill('12');
+  await field.press('Enter');
+  await sheet.getByRole('button', { name: 'Done' }).click();
+  const offset = async () => {
+    const { body } = (await (await page.request.get(`${demo.address}/api/v1/gear-lists/rehearsal-loft`)).json()) as {
+      body: { ports: { alias: string; offsetMs?: number }[] };
+    };
+    return body.ports.find(({ alias }) => alias === 'Skerry')?.offsetMs;
+  };
+  await expect.poll(offset).toBe(12);
+});
+
 test('numbers typed out of range, the same number twice, and a role that is removed while it is bound: clear words, nothing lost', async ({
   page,
   demo,

@@ -64,6 +64,7 @@ export class Engine extends EngineReading {
         values.effects.movedShared(show.sharedEffects),
         values.effects.movedWhole(show.wholeEffects),
       );
+    state.offsets.take(show.offsets);
     transport.replace();
     actions.cursor = Math.min(actions.cursor, show.steps.length - 1);
     if (state.step === null && (first || show.steps.length > 0))
@@ -127,6 +128,9 @@ export class Engine extends EngineReading {
       case 'sound':
         this.advance(atMs);
         return this.parts.readiness.soundOn(input.on);
+      case 'soundDelay':
+        this.advance(atMs);
+        return this.parts.state.offsets.soundIsLater(input.delayMs);
       case 'ready':
         return this.setReady(input.destination, input.ready, atMs);
       case 'show':

@@ -80,6 +80,8 @@ export type EngineInput =
   | { type: 'count'; instrumentId: string; count: number }
   /** Sound is made here from now on: a built-in layer is ready only once that has been said of it. */
   | { type: 'sound'; on: boolean }
+  /** So much later than its message what sounds here is heard, as measured. */
+  | { type: 'soundDelay'; delayMs: number }
   /** Whether a built-in layer's sound stands. */
   | { type: 'ready'; destination: number; ready: boolean }
   /** A whole show, and where in it to start (null: at its first step). */

@@ -78,6 +78,7 @@ export class HostCore implements PortListener {
         this.schedule();
         this.teller.touch();
       },
+      onDelay: (delayMs) => this.apply({ type: 'soundDelay', delayMs }),
       onChange: () => this.soundChanged(),
     });
     this.engine = new Engine(this.registry, this.sound);

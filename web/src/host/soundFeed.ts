@@ -15,6 +15,8 @@ import type { After } from './timer';
 const SLICE_MS = 1.5;
 const REST_EVERY_MS = 500;
 const NOTE_ON = 0x90;
+/** Nobody hears less. */
+const SAME_DELAY_MS = 2;
 const RESUMES = 10;
 const RESUMES_EVERY_MS = 100;
 
@@ -28,6 +30,8 @@ export interface SoundParts {
   send: (event: HostEvent) => void;
   /** A layer's sound stands, or does not stand any more. */
   onReady: (destination: number, ready: boolean) => void;
+  /** What sounds here is heard so much later than its message. */
+  onDelay: (delayMs: number) => void;
   onChange: () => void;
 }
 
@@ -59,6 +63,7 @@ export class SoundFeed extends SilentSink {
   private isWatching = false;
   private instruments: readonly Instrument[] | null = null;
   private gear: GearList | null = null;
+  private delayMs = 0;
   private benchLoops = false;
 
   constructor(
@@ -102,11 +107,13 @@ export class SoundFeed extends SilentSink {
   private setRunning(isRunning: boolean): void {
     if (this.state !== 'on' && this.state !== 'waits') return;
     this.state = isRunning ? 'on' : 'waits';
+    if (this.sound !== null) this.measureDelay(this.sound);
     this.parts.onChange();
   }
 
   private begin(sound: SoundOut, engine: Engine): void {
     this.takeShow(engine, engine.show.gear);
+    this.measureDelay(sound);
     sound.setBenchLoop(this.benchLoops);
     engine.retellWhole(this);
     this.settle(engine);
@@ -213,16 +220,24 @@ export class SoundFeed extends SilentSink {
     }
   }
 
+  /** What the browser measures; it finds out with time, and another device has another. */
+  private measureDelay(sound: SoundOut): number {
+    const delayMs = sound.delayMs();
+    if (Math.abs(delayMs - this.delayMs) >= SAME_DELAY_MS) this.parts.onDelay((this.delayMs = delayMs));
+    return delayMs;
+  }
+
   /** Built-in layers of the present patch, for their levels. */
   levels(engine: Engine, rackleMs: number): HostEvent | null {
     const { sound } = this;
     if (sound === null) return null;
+    const systemMs = this.measureDelay(sound);
     const layers = engine.step?.patch.layers.filter((layer) => !layer.outboard) ?? [];
     return {
       type: 'levels',
       levels: {
         ...sound.levels(layers.map(({ destination }) => destination)),
-        delay: { systemMs: sound.delayMs(), rackleMs },
+        delay: { systemMs, rackleMs },
       },
     };
   }

@@ -342,6 +342,13 @@ export interface CompiledClockOutput {
   readonly atLoop: boolean;
 }
 
+/** By how much later the timeline sends to an output. */
+export interface CompiledOffset {
+  readonly destination: number;
+  /** null: by as much as the sound made here comes later. */
+  readonly offsetMs: number | null;
+}
+
 /** The click of a gear list. */
 export interface CompiledClick {
   readonly on: boolean;
@@ -420,6 +427,7 @@ export interface CompiledShow extends RecallTables {
   readonly click: CompiledClick;
   /** Destinations that get the timeline's clock. */
   readonly clockOutputs: readonly CompiledClockOutput[];
+  readonly offsets: readonly CompiledOffset[];
   /** By lane: whether bank bytes belong to every address there, and the switching time in ms. */
   readonly laneUsesMsb: Uint8Array;
   readonly laneUsesLsb: Uint8Array;

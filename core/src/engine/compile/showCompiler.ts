@@ -49,7 +49,7 @@ interface Numbers {
 
 type GearTables = Pick<
   CompiledShow,
-  'controls' | 'clockInput' | 'clockOutputs' | 'click' | 'recallsWhereLeft' | 'sendAgain'
+  'controls' | 'clockInput' | 'clockOutputs' | 'offsets' | 'click' | 'recallsWhereLeft' | 'sendAgain'
 > & {
   of: GearList | null;
   inputFilter: InputFilterTables;
@@ -94,7 +94,8 @@ export class ShowCompiler {
     const { sharedEffects, wholeEffects } = setlist;
     const made = [gearTables, numbers, inputs, roleBindings, sharedEffects, wholeEffects];
     return this.joined(order, show.instruments, made, () => {
-      const { controls, clockInput, clockOutputs, click, recallsWhereLeft, sendAgain, inputFilter } = gearTables;
+      const { controls, clockInput, clockOutputs, offsets, click, recallsWhereLeft, sendAgain, inputFilter } =
+        gearTables;
       const { notes, tables } = order;
       return {
         ...tables,
@@ -102,6 +103,7 @@ export class ShowCompiler {
         controls,
         clockInput,
         clockOutputs,
+        offsets,
         click,
         sharedEffects,
         wholeEffects,
@@ -161,6 +163,7 @@ export class ShowCompiler {
           ? [{ destination: numbers[i], always: clockPulses === 'always', atLoop: clockAtLoop === 'position' }]
           : [],
       ),
+      offsets: outputs.map(({ offsetMs }, i) => ({ destination: numbers[i], offsetMs })),
       click: compiledClick(gear, registry),
       recallsWhereLeft: gear?.songRecall === 'left',
       sendAgain: gear?.sendAgain ?? false,

@@ -6,6 +6,7 @@ import { HeldNotes } from './heldNotes';
 import { Inputs } from './inputs';
 import { Lanes } from './lanes';
 import { MAX_DUE, MAX_HELD } from './limits';
+import { PortOffsets } from './portOffsets';
 import { IGNORED_REASONS, type WarningCode } from '../reasons';
 import type { EngineObserver, EngineRecord } from '../records';
 import { Schedule } from './schedule';
@@ -46,6 +47,7 @@ export class EngineState {
   /** Stage transposition in semitones, on top of each song's own. */
   transpose = 0;
   readonly lanes: Lanes;
+  readonly offsets = new PortOffsets();
   readonly holds = new HeldNotes(MAX_HELD);
   readonly inputs = new Inputs();
   readonly schedule = new Schedule(MAX_DUE);

@@ -94,13 +94,53 @@ export class Ahead {
       if (tick >= turnTick) break;
       const atMs = own.msOf(tick);
       if (atMs > untilMs) break;
-      state.stampFrom(Math.max(nowMs, atMs));
+      const stampMs = this.stampOf(this.upTo, atMs, own, turnTick);
+      if (stampMs === Infinity) continue;
+      state.stampFrom(Math.max(nowMs, stampMs));
       const isPassed = this.handOne(this.upTo, nowMs);
       state.stampFrom(nowMs);
       if (!isPassed) break;
       this.toTick = tick;
     }
     return this.upTo < track.ticks.length ? Math.min(turnTick, track.ticks[this.upTo]) : turnTick;
+  }
+
+  /** By how much later an event goes out than it falls due, in ms. @hotpath */
+  offsetOf(event: number): number {
+    const { offsets, lanes } = this.state;
+    if (!offsets.areAny || !this.isPlain(event)) return 0;
+    const lane = this.laneOf(event);
+    return lane < 0 ? 0 : offsets.of(lanes.destinationOf(lane));
+  }
+
+  private laneOf(event: number): number {
+    const { track } = this;
+    const a = track.a[event];
+    switch (track.kinds[event]) {
+      case TrackKind.note:
+      case TrackKind.noteEnd:
+        return track.notes[a].lane;
+      case TrackKind.value:
+        return track.touches[a].lane;
+      case TrackKind.message:
+        return track.messages[a].lane;
+      default:
+        return -1;
+    }
+  }
+
+  /**
+   * When an event that is due at a time goes out: later by its output's offset, but before what nothing may overtake.
+   * @returns `Infinity` where its way ends before. @hotpath
+   */
+  private stampOf(event: number, atMs: number, own: OwnClock, turnTick: number): number {
+    const offsetMs = this.offsetOf(event);
+    if (offsetMs === 0) return atMs;
+    const { ticks } = this.track;
+    const untilTick = own.exactTickAt(atMs + offsetMs);
+    for (let later = event + 1; later < ticks.length && ticks[later] < Math.min(untilTick, turnTick); later++)
+      if (!this.isPlain(later)) return own.msOf(ticks[later]);
+    return untilTick < turnTick ? atMs + offsetMs : Infinity;
   }
 
   /** @returns false where nothing may overtake it. @hotpath */
@@ -143,7 +183,7 @@ export class Ahead {
   }
 
   /** Whether what stands behind an event may go out to its time before the event is done. @hotpath */
-  private isPlain(event: number): boolean {
+  isPlain(event: number): boolean {
     switch (this.track.kinds[event]) {
       case TrackKind.noteEnd:
       case TrackKind.note:

@@ -79,14 +79,14 @@ export class Clicks {
 
   /** Does the next click. */
   run(): void {
-    const { state, map } = this;
+    const { map } = this;
     if (this.isCounting) {
       const beat = this.firstBeat + this.counted++;
-      return state.lanes.click(state.show!.click, beat % this.barBeats === 0);
+      return this.click(beat % this.barBeats === 0);
     }
     if (map === null) return;
     const isHanded = this.nextBeat < this.toHand;
-    if (!isHanded) state.lanes.click(state.show!.click, isFirst(map, this.nextBeat));
+    if (!isHanded) this.click(isFirst(map, this.nextBeat));
     this.nextBeat = beatFrom(map, this.nextBeat + 1);
     if (!isHanded) this.toHand = this.nextBeat;
   }
@@ -104,10 +104,21 @@ export class Clicks {
       if (atMs > untilMs) return atMs;
       const nowMs = state.clock[0];
       state.stampFrom(Math.max(nowMs, atMs));
-      state.lanes.click(click, isFirst(map, this.toHand));
+      this.click(isFirst(map, this.toHand));
       state.stampFrom(nowMs);
     }
     return Infinity;
+  }
+
+  /** @hotpath */
+  private click(isAccent: boolean): void {
+    const { state } = this;
+    const { click } = state.show!;
+    const { lanes, offsets } = state;
+    const offsetMs = click.lane < 0 ? 0 : offsets.of(lanes.destinationOf(click.lane));
+    const nowMs = state.stampFrom(state.nowMs + offsetMs);
+    lanes.click(click, isAccent);
+    state.stampFrom(nowMs);
   }
 }
 

@@ -130,11 +130,16 @@ export class ClockSender {
 
   /** @hotpath */
   private tell(of: For, status: number, data1: number, data2: number): void {
-    const { show, lanes } = this.state;
+    const { state } = this;
+    const { show, lanes, offsets } = state;
     if (show === null) return;
     for (let i = 0; i < show.clockOutputs.length; i++) {
       const output = show.clockOutputs[i];
-      if (of === 'all' || output[of]) lanes.clockMessage(output.destination, status, data1, data2);
+      if (of !== 'all' && !output[of]) continue;
+      // All of its clock alike, so that nothing changes places.
+      const nowMs = state.stampFrom(state.nowMs + offsets.of(output.destination));
+      lanes.clockMessage(output.destination, status, data1, data2);
+      state.stampFrom(nowMs);
     }
   }
 }

@@ -10,6 +10,7 @@ import { PRESSURE_SLOT, WHEEL_SLOT } from '../state/limits';
 import type { OwnClock } from './ownClock';
 import { AddressMemory } from './addressMemory';
 import { Ahead } from './ahead';
+import { LateEvents } from './lateEvents';
 import { TouchMemory } from './touchMemory';
 
 /** What a track acts upon besides lanes. */
@@ -61,6 +62,7 @@ export class TrackPlayer {
   private readonly memory: TouchMemory;
   private readonly gear: AddressMemory;
   private readonly ahead: Ahead;
+  private readonly late = new LateEvents();
 
   constructor(
     private readonly state: EngineState,
@@ -100,6 +102,7 @@ export class TrackPlayer {
     this.memory.load(this.track);
     this.gear.load(this.track);
     this.ahead.load(this.track);
+    this.late.clear();
     this.before = null;
     this.say('');
   }
@@ -117,9 +120,36 @@ export class TrackPlayer {
     return low;
   }
 
-  /** Does the next event. @hotpath */
+  /** When the first of those that are put off is due; `Infinity`: none is. @hotpath */
+  get lateMs(): number {
+    return this.late.nextMs;
+  }
+
+  /** Does the next event, or puts it off by what its output is later. @hotpath */
   runNext(): void {
     const event = this.next++;
+    const { ahead, late } = this;
+    const offsetMs = ahead.offsetOf(event);
+    if (late.isFull || !ahead.isPlain(event)) this.settleLate();
+    if (offsetMs > 0) late.add(event, this.state.nowMs + offsetMs);
+    else this.perform(event);
+  }
+
+  /** Does the first of those that were put off. @hotpath */
+  runLate(): void {
+    this.perform(this.late.take());
+  }
+
+  /** Nothing is put off beyond what follows now. @param isOver notes that were to come do not begin any more */
+  private settleLate(isOver = false): void {
+    const { late, track } = this;
+    while (late.nextMs < Infinity) {
+      const event = late.take();
+      if (!isOver || track.kinds[event] !== TrackKind.note) this.perform(event);
+    }
+  }
+
+  private perform(event: number): void {
     const { ahead } = this;
     if (ahead.isOver(event)) return ahead.forget(event);
     if (ahead.isSent(event)) this.runHanded(event);
@@ -136,6 +166,7 @@ export class TrackPlayer {
 
   /** What has been handed over is done now: it goes out by itself. */
   private settleHanded(): void {
+    this.settleLate(true);
     this.ahead.settle(this.next, this.runHanded);
     this.ahead.seek(this.next);
   }
@@ -371,6 +402,7 @@ export class TrackPlayer {
   replace(track: Track<Address>, tick: number): void {
     const old = this.track;
     if (track === old) return;
+    this.settleLate();
     this.ahead.settle(this.next, this.runHanded);
     const oldHolds = this.holds;
     const oldGenerations = this.generations;

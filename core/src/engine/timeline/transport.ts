@@ -1,6 +1,6 @@
 import { SLOWEST_BPM } from '../../show';
 import { TICKS_PER_QUARTER, type TempoMap } from '../../timeline';
-import type { AtEnd, CompiledEntry } from '../compile/compiled';
+import type { CompiledEntry } from '../compile/compiled';
 import type { JumpAt } from '../input';
 import type { EngineState } from '../state/engineState';
 import { HORIZON_MS } from './ahead';
@@ -10,18 +10,13 @@ import { OutsideClock, TICKS_PER_PULSE } from './outsideClock';
 import { CueRecalls } from './cueRecalls';
 import { OwnClock } from './ownClock';
 import { TempoNow } from './tempoNow';
-import { TrackPlayer, type TrackParts } from './trackPlayer';
+import { TrackPlayer } from './trackPlayer';
+import type { TransportParts } from './transportParts';
 import { Turns, boundaryAfter } from './turns';
 
 const BRIDGED_BARS = 2;
 /** A microsecond: what is due so soon is due with the pulse. */
 const SAME_MS = 0.001;
-
-export interface TransportParts extends Pick<TrackParts, 'notes' | 'outboard'> {
-  recallAt(position: number, cause: 'cue'): void;
-  /** The timeline of an entry has come to its end, and has stopped. */
-  ended(atEnd: AtEnd, outside: boolean): void;
-}
 
 /**
  * Runs through the track of the present song, by its own time or by an outside clock. By its own, where the transport is
@@ -73,7 +68,7 @@ export class Transport {
     const next = this.outside
       ? this.clock.msOf(this.nextOutsideTick, this.bridgeTicks)
       : Math.min(this.own.msOf(Math.min(this.player.nextTick, this.turnTick)), this.nextPulseMs(), this.tempo.nextMs());
-    return Math.min(next, this.nextClickMs(), this.countedPulseMs());
+    return Math.min(next, this.nextClickMs(), this.countedPulseMs(), this.player.lateMs);
   }
 
   /** It plays, or has pulses to send all the same. @hotpath */
@@ -305,22 +300,28 @@ export class Transport {
   run(): void {
     const { nowMs } = this.state;
     if (!this.playing || this.countedPulseMs() <= nowMs) return this.sender.standingPulse();
+    if (this.player.lateMs <= nowMs) return this.player.runLate();
     if (this.nextClickMs() <= nowMs) return this.clicks.run();
-    if (this.outside) {
-      if (this.sender.nextTick <= Math.min(this.player.nextTick, this.turnTick)) return this.sender.pulse();
-    } else {
-      const pulseMs = this.nextPulseMs();
-      const eventMs = this.own.msOf(Math.min(this.player.nextTick, this.turnTick));
-      const tempoMs = this.tempo.nextMs();
-      // What ends at a tick ends before its tempo, its tempo counts before its cues.
-      if (tempoMs <= Math.min(pulseMs, eventMs) && !(tempoMs === eventMs && this.player.nextEnds))
-        return this.tempo.pass(this.runsByItself);
-      if (pulseMs < eventMs || (this.clicks.waits && pulseMs === eventMs)) return this.pulse();
-    }
     const turn = this.turnTick;
+    const eventTick = Math.min(this.player.nextTick, turn);
+    if (this.outside) {
+      if (this.sender.nextTick <= eventTick) return this.sender.pulse();
+    } else if (this.runOwnTime(this.own.msOf(eventTick))) return;
     if (this.player.nextTick < turn || (this.player.nextTick === turn && this.player.nextEnds))
       return this.player.runNext();
     this.turn(turn);
+  }
+
+  /** A tempo or a pulse that comes before the next event. @returns false: the event is next */
+  private runOwnTime(eventMs: number): boolean {
+    const pulseMs = this.nextPulseMs();
+    const tempoMs = this.tempo.nextMs();
+    // What ends at a tick ends before its tempo, its tempo counts before its cues.
+    if (tempoMs <= Math.min(pulseMs, eventMs) && !(tempoMs === eventMs && this.player.nextEnds))
+      this.tempo.pass(this.runsByItself);
+    else if (pulseMs < eventMs || (this.clicks.waits && pulseMs === eventMs)) this.pulse();
+    else return false;
+    return true;
   }
 
   /** A pulse of its own clock, or the start that has been counted to. */

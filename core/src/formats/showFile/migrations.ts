@@ -77,4 +77,6 @@ export const migrations: readonly Migration[] = [
   { from: 6, step: (document) => ({ ...(document as Loose), version: 7 }) },
   // And what version 8 adds: when an output gets its clock, by which note a tempo is counted.
   { from: 7, step: (document) => ({ ...(document as Loose), version: 8 }) },
+  // And what version 9 adds: by how much later the timeline sends to an output.
+  { from: 8, step: (document) => ({ ...(document as Loose), version: 9 }) },
 ];

@@ -91,6 +91,11 @@ export const OutputPort = z.strictObject({
   clockPulses: z.enum(['always', 'playing']).default('always'),
   /** What it gets where a loop goes back: stop, song position and continue, or only the pulses. */
   clockAtLoop: z.enum(['position', 'pulses']).default('position'),
+  /**
+   * By how much later than its time the timeline sends here, in ms; null: by as much as Rackle's own sound comes later, so
+   * that both are heard together. What hands play is sent at once.
+   */
+  offsetMs: z.number().min(0).max(100).nullable().default(null),
   channelNames: z.array(ChannelName).max(16).default([]),
   ...panel,
 });

@@ -43,6 +43,7 @@ const CHANGED: Partial<Record<keyof InputPort | keyof OutputPort, string>> = {
   sendsClock: 'change the clock',
   clockPulses: 'change the clock',
   clockAtLoop: 'change the clock',
+  offsetMs: 'move the timeline',
   allowsSysex: 'change the permission',
   programsFrom: 'change how its panel counts',
   middleC: 'change how its panel names keys',

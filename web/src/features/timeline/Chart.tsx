@@ -18,6 +18,7 @@ import { LyricsLane } from './LyricsLane';
 import { MapLines } from './MapLines';
 import { PatchesLane } from './PatchesLane';
 import { Playhead } from './Playhead';
+import { ProposedCues } from './proposal';
 import { chartLayout } from './chartLayout';
 import { ChartContext, useTimeline } from './timelineContext';
 import type { SongCall } from './useCalls';
@@ -95,6 +96,7 @@ export function Chart({
               ))}
               <LyricsLane lyrics={song.lyrics} view={seen} />
             </div>
+            <ProposedCues />
           </ChartContext>
           <Playhead view={view} />
         </div>

@@ -7,12 +7,13 @@ import {
   withSecondChannel,
   type Lead,
 } from '@rackle/core/timeline';
-import type { CueId, Song } from '@rackle/core/show';
+import type { CueId } from '@rackle/core/show';
 import { useApp } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { Button } from '../../ui/Button';
 import { KIND_WORDS, cueWords } from './cueWords';
 import { leadWords } from './Hatching';
+import { useProposal } from './proposal';
 import { useTimeline } from './timelineContext';
 
 const mint = (): CueId => newId<CueId>('cue');
@@ -43,7 +44,7 @@ export function LeadTable({ leads }: { leads: readonly Lead[] }) {
                 </td>
                 <td className="py-2">{leadWords(lead)}</td>
                 <td>
-                  <Proposals lead={lead} />
+                  <WhatToDo lead={lead} />
                 </td>
               </tr>
             );
@@ -54,8 +55,9 @@ export function LeadTable({ leads }: { leads: readonly Lead[] }) {
   );
 }
 
-function Proposals({ lead }: { lead: Lead }) {
-  const { song, change, showTick } = useTimeline();
+function WhatToDo({ lead }: { lead: Lead }) {
+  const { song, showTick } = useTimeline();
+  const proposed = useProposal();
   const instruments = useApp(({ show }) => show.working.instruments);
   if (lead.lateNotes === 0 || lead.isRepeat) return null;
   const free = lead.layer && freeChannel(song, Object.values(instruments), lead.instrument.port);
@@ -64,7 +66,7 @@ function Proposals({ lead }: { lead: Lead }) {
       {canGoAhead(lead) && (
         <Button
           look="plain"
-          onClick={() => change(`switch ${lead.instrument.name} earlier`, withGearAhead(song, lead, mint))}
+          {...proposed(`switch ${lead.instrument.name} earlier`, () => withGearAhead(song, lead, mint))}
         >
           {lead.cue.kind === 'recall' ? 'its preset ahead, at ' : 'move it to '}
           {showTick(lead.safeTick!)}
@@ -76,7 +78,7 @@ function Proposals({ lead }: { lead: Lead }) {
       {free && (
         <Button
           look="plain"
-          onClick={() => change(`${lead.layer!.name} on channel ${free}`, withSecondChannel(song, lead, free, mint))}
+          {...proposed(`${lead.layer!.name} on channel ${free}`, () => withSecondChannel(song, lead, free, mint))}
         >
           on channel {free}, while the old sound rings
         </Button>
@@ -90,13 +92,17 @@ function Proposals({ lead }: { lead: Lead }) {
 
 /** All cues of one instrument at once. */
 function AllEarlier({ leads }: { leads: readonly Lead[] }) {
-  const { song, change } = useTimeline();
+  const { song } = useTimeline();
+  const proposed = useProposal();
   const gear = new Map(leads.map(({ instrument }) => [instrument.id, instrument.name]));
   const count = (id: string): number => aheadOfHands(leads, id).length;
-  const act = (next: Song, name: string): void => change(`switch ${name} earlier everywhere`, next);
   return [...gear].map(([id, name]) =>
     count(id) < 2 ? null : (
-      <Button key={id} look="plain" onClick={() => act(withAllAhead(song, leads, id, mint), name)}>
+      <Button
+        key={id}
+        look="plain"
+        {...proposed(`switch ${name} earlier everywhere`, () => withAllAhead(song, leads, id, mint))}
+      >
         all {count(id)} cues of {name} at the last moment that is safe
       </Button>
     ),

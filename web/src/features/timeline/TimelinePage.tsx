@@ -34,6 +34,7 @@ import { FiresTwice } from './FiresTwice';
 import { TempoAndMeter } from './MapLines';
 import { LeadTable } from './LeadTable';
 import { MapTables } from './MapTables';
+import { Proposals } from './proposal';
 import { SectionTable } from './SectionTable';
 import { TimelineContext, useTimeline, type TimelineNow } from './timelineContext';
 import { useCalls } from './useCalls';
@@ -124,9 +125,11 @@ function Timeline({ song }: { song: Song }) {
       <div className="px-4 pb-6" {...midiIn.drop}>
         <Heading />
         <FiresTwice calls={calls} />
-        <Chart hands={hands} view={view} box={box} calls={calls} />
-        <ChartTools hands={hands} view={view} />
-        <Lower selected={hands.selected} midiIn={midiIn} part={part} onPart={setPart} />
+        <Proposals>
+          <Chart hands={hands} view={view} box={box} calls={calls} />
+          <ChartTools hands={hands} view={view} />
+          <Lower selected={hands.selected} midiIn={midiIn} part={part} onPart={setPart} />
+        </Proposals>
         {midiIn.preview}
       </div>
     </TimelineContext>
