@@ -55,8 +55,6 @@ export interface TrackTargets<A> {
 
 interface Event {
   tick: number;
-  /** 0 ends, 1 everything else. */
-  phase: 0 | 1;
   kind: TrackKind;
   a: number;
   b: number;
@@ -93,6 +91,8 @@ export function compileTimeline<A>(song: TimelineOfSong, targets: TrackTargets<A
 
 class TrackCompile<A> {
   private readonly events: Event[] = [];
+  /** Ends of notes: of one tick they come first. */
+  private readonly ends: Event[] = [];
   private readonly notes: TrackNote[] = [];
   private readonly touches: TrackTouch[] = [];
   private readonly touchByKey = new Map<string, number>();
@@ -103,6 +103,7 @@ class TrackCompile<A> {
   private readonly messages: TrackMessage[] = [];
   private readonly addresses: A[] = [];
   private readonly addressLanes: number[] = [];
+  private readonly layers = new Map<string, NoteLane | null>();
   private readonly recalled: (Int32Array | undefined)[] = [];
   private readonly texts: string[] = [];
   private readonly factors: number[] = [];
@@ -147,7 +148,7 @@ class TrackCompile<A> {
   }
 
   private push(tick: number, kind: TrackKind, a: number, b = 0, c = 0): void {
-    this.events.push({ tick, phase: 1, kind, a, b, c });
+    this.events.push({ tick, kind, a, b, c });
   }
 
   private recall(cue: Extract<Cue, { kind: 'recall' }>, atTick: number): void {
@@ -248,16 +249,21 @@ class TrackCompile<A> {
     const values = rampPoints({ ...ramp, atTick, value }, this.map)
       .filter(({ tick }) => tick < this.endTick)
       .map((point): Event => {
-        return { tick: point.tick, phase: 1, kind: TrackKind.value, a: touch, b: point.value, c: 0 };
+        return { tick: point.tick, kind: TrackKind.value, a: touch, b: point.value, c: 0 };
       });
     this.events.push(...values);
     this.ramps.set(touch, values);
   }
 
   private targetOf(to: NoteTarget): NoteLane | null {
-    return to.kind === 'layer'
-      ? this.targets.layerOf(to.layerId)
-      : { lane: this.targets.laneOf(to.port, to.channel), layer: -1, shift: 0, follows: false };
+    if (to.kind === 'layer') {
+      const known = this.layers.get(to.layerId);
+      if (known !== undefined) return known;
+      const found = this.targets.layerOf(to.layerId);
+      this.layers.set(to.layerId, found);
+      return found;
+    }
+    return { lane: this.targets.laneOf(to.port, to.channel), layer: -1, shift: 0, follows: false };
   }
 
   private note(cue: Extract<Cue, { kind: 'note' }>, atTick: number, key: string): void {
@@ -277,7 +283,7 @@ class TrackCompile<A> {
     this.notes.push({ key, lane, layer, noteKey: noteKey + shift, follows, velocity, releaseVelocity });
     this.push(atTick, TrackKind.note, note);
     const tick = Math.min(this.endTick, endTick);
-    this.events.push({ tick, phase: 0, kind: TrackKind.noteEnd, a: note, b: 0, c: 0 });
+    this.ends.push({ tick, kind: TrackKind.noteEnd, a: note, b: 0, c: 0 });
   }
 
   private message(cue: Extract<Cue, { kind: 'message' | 'lights' }>, atTick: number): void {
@@ -304,17 +310,10 @@ class TrackCompile<A> {
   }
 
   track(): Track<A> {
-    const events = this.events.filter(({ dead }) => dead !== true);
-    // Stable: what was put in first comes first.
-    events.sort((x, y) => x.tick - y.tick || x.phase - y.phase);
+    const events = this.inOrder();
     this.findParameters(events);
-    const column = (pick: (event: Event) => number): Int32Array => Int32Array.from(events, pick);
     return {
-      ticks: Float64Array.from(events, ({ tick }) => tick),
-      kinds: Uint8Array.from(events, ({ kind }) => kind),
-      a: column(({ a }) => a),
-      b: column(({ b }) => b),
-      c: column(({ c }) => c),
+      ...columnsOf(events),
       notes: this.notes,
       touches: this.touches,
       parameters: this.parameters,
@@ -325,6 +324,19 @@ class TrackCompile<A> {
       texts: this.texts,
       factors: Float64Array.from(this.factors),
     };
+  }
+
+  /** By tick; of one tick ends first, then whatever was put in first. Both lists come nearly sorted. */
+  private inOrder(): Event[] {
+    const byTick = (x: Event, y: Event): number => x.tick - y.tick;
+    const ends = this.ends.sort(byTick);
+    const others = this.events.filter(({ dead }) => dead !== true).sort(byTick);
+    const events = new Array<Event>(ends.length + others.length);
+    for (let i = 0, end = 0, other = 0; i < events.length; i++) {
+      const isEnd = end < ends.length && (other === others.length || ends[end].tick <= others[other].tick);
+      events[i] = isEnd ? ends[end++] : others[other++];
+    }
+    return events;
   }
 
   /** Parameter numbers and their data go together: each data entry belongs to the number selected before it. */
@@ -358,4 +370,20 @@ class TrackCompile<A> {
     this.parameterByKey.set(key, this.parameters.length);
     return this.parameters.push({ lane, ...number }) - 1;
   }
+}
+
+function columnsOf(events: readonly Event[]): Pick<Track<unknown>, 'ticks' | 'kinds' | 'a' | 'b' | 'c'> {
+  const count = events.length;
+  const ticks = new Float64Array(count);
+  const kinds = new Uint8Array(count);
+  const [a, b, c] = [new Int32Array(count), new Int32Array(count), new Int32Array(count)];
+  for (let i = 0; i < count; i++) {
+    const event = events[i];
+    ticks[i] = event.tick;
+    kinds[i] = event.kind;
+    a[i] = event.a;
+    b[i] = event.b;
+    c[i] = event.c;
+  }
+  return { ticks, kinds, a, b, c };
 }

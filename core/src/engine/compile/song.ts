@@ -68,14 +68,17 @@ export function compileSong(song: Song, around: SongSurroundings, registry: Regi
     ...recallTables(patches, places),
     of: song,
     token: around.token,
-    uses: new Map(
-      [
-        ...[...song.layers, ...around.setlist.layers].map(({ sound }) => sound.instrumentId as string),
-        ...song.cues.flatMap((cue) => (cue.kind === 'preset' ? [cue.instrumentId as string] : [])),
-      ].map((id) => [id, around.instrument(id)]),
-    ),
+    uses: usesOf(song, around),
     setlistEffects: movesSetlistEffects ? around.setlistEffects : null,
   };
+}
+
+function usesOf(song: Song, around: SongSurroundings): KeptSong['uses'] {
+  const ids = new Set<string>();
+  for (const { sound } of song.layers) ids.add(sound.instrumentId);
+  for (const { sound } of around.setlist.layers) ids.add(sound.instrumentId);
+  for (const cue of song.cues) if (cue.kind === 'preset') ids.add(cue.instrumentId);
+  return new Map([...ids].map((id) => [id, around.instrument(id)]));
 }
 
 const movesSetlistEffect = ({ action }: Binding): boolean =>

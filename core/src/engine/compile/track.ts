@@ -18,6 +18,7 @@ export function compileTrack(
   const starts = startsOf(patches);
   const laneOf = (port: string, channel: number): number =>
     registry.destinations[registry.outputPort(port)].lane + channel - 1;
+  const addresses = new Map<number, Address>();
   return compileTimeline<Address>(song, {
     placeOf: (patchId, blendId) => {
       const p = patches.findIndex((patch) => patch.patchId === patchId);
@@ -32,7 +33,12 @@ export function compileTrack(
       return address === undefined ? null : { lane: laneOf(instrument.port, channel ?? instrument.channel), address };
     },
     addressesOf: (place) => addressesOf(patches, starts, place),
-    addressOf: (msb, lsb, program) => addressFor(msb, lsb, program, NO_MESSAGES),
+    addressOf: (msb, lsb, program) => {
+      const key = ((msb + 1) * 129 + lsb + 1) * 128 + program;
+      const address = addresses.get(key) ?? addressFor(msb, lsb, program, NO_MESSAGES);
+      addresses.set(key, address);
+      return address;
+    },
     destinationOf: (port) => registry.outputPort(port),
     laneOf,
     layerOf: (layerId) => {
