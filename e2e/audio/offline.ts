@@ -8,31 +8,7 @@ import { RECIPES } from '../../web/src/host/audio/recipes';
 import type { PresetSound } from '../../web/src/host/audio/presets';
 import { Returns } from '../../web/src/host/audio/returns';
 import { Strip, type Buses } from '../../web/src/host/audio/strip';
-
-const RATE = 44_100;
-
-function busesOn(context: OfflineAudioContext): Buses {
-  const noise = context.createBuffer(1, RATE, RATE);
-  const samples = noise.getChannelData(0);
-  for (let i = 0, seed = 1; i < samples.length; i++) {
-    seed = (seed * 1_664_525 + 1_013_904_223) >>> 0;
-    samples[i] = seed / 2 ** 31 - 1;
-  }
-  const nowhere = context.createGain();
-  return {
-    context,
-    after: (delayMs, act) => {
-      const id = setTimeout(act, delayMs);
-      return () => clearTimeout(id);
-    },
-    master: context.destination,
-    room: nowhere,
-    echo: nowhere,
-    noise,
-    waves: new WeakMap(),
-    shared: () => null,
-  };
-}
+import { RATE, busesOn } from './buses';
 
 /** The sound of a built-in preset. */
 const sound = (id: string): PresetSound => ({ kind: 'recipe', recipe: RECIPES[id], effects: [] });
@@ -41,7 +17,7 @@ const BPM = 120;
 /** Does things at their times (s) while a context renders; the left and right samples added. */
 async function render(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<Float32Array> {
   const context = new OfflineAudioContext(2, RATE * seconds, RATE);
-  await context.audioWorklet.addModule((globalThis as unknown as { roomAddress: string }).roomAddress);
+  await context.audioWorklet.addModule((globalThis as unknown as { workletAddress: string }).workletAddress);
   for (const [atS, act] of build(busesOn(context)))
     void context.suspend(atS).then(() => {
       act();

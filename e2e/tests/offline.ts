@@ -31,7 +31,13 @@ export interface Offline {
   ): Promise<{ early: number; late: number; levels: number[]; released: number }[]>;
 }
 
-export type Globals = { offline: Offline };
+export interface Path {
+  moves(): Promise<{ what: string; clickDb: number }[]>;
+  unity(): Promise<{ of: string; byDb: number }[]>;
+  echoPitch(toBpm: number): Promise<number>;
+}
+
+export type Globals = { offline: Offline; path: Path };
 
 const bundled = async (path: string): Promise<string> => {
   const bundle = await rolldown({ input: join(import.meta.dirname, path), logLevel: 'silent' });
@@ -41,13 +47,13 @@ const bundled = async (path: string): Promise<string> => {
 /** A blank page with the audio code in it; worklets want one that is secure. */
 const BLANK = 'http://127.0.0.1/blank';
 
-export async function loadOffline(page: Page): Promise<void> {
+export async function loadOffline(page: Page, what: 'offline' | 'path' = 'offline'): Promise<void> {
   await page.route(BLANK, (route) => route.fulfill({ contentType: 'text/html', body: '<title>blank</title>' }));
   await page.goto(BLANK);
-  const room = await bundled('../../web/src/host/audio/effects/room.worklet.ts');
+  const worklet = await bundled('../../web/src/host/audio/effects/effects.worklet.ts');
   await page.evaluate((code) => {
-    const roomAddress = URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
-    Object.assign(globalThis, { roomAddress });
-  }, room);
-  await page.addScriptTag({ content: await bundled('../audio/offline.ts') });
+    const workletAddress = URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
+    Object.assign(globalThis, { workletAddress });
+  }, worklet);
+  await page.addScriptTag({ content: await bundled(`../audio/${what}.ts`) });
 }

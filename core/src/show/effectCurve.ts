@@ -1,5 +1,5 @@
 import type { Effect } from './model/effect';
-import { KNEE_DB, LIMIT_RATIO, MIDDLE_Q, driveGains, filterQ, shelvesHz } from './model/effectSound';
+import { MIDDLE_Q, compressedDb, driveGains, filterQ, shelvesHz } from './model/effectSound';
 
 /** What an effect does, as a line: gain over frequency, or level out over level in. Both axes 0–1, from low to high. */
 export interface EffectCurve {
@@ -85,14 +85,6 @@ function transfer(outDb: (inDb: number) => number): EffectCurve {
 
 const within = (share: number): number => Math.min(1, Math.max(0, share));
 
-/** A knee that bends from the threshold on. */
-function compressed(inDb: number, thresholdDb: number, ratio: number): number {
-  const over = inDb - thresholdDb;
-  if (over <= 0) return inDb;
-  if (over >= KNEE_DB) return thresholdDb + KNEE_DB / 2 + KNEE_DB / (2 * ratio) + (over - KNEE_DB) / ratio;
-  return inDb - ((1 - 1 / ratio) * over * over) / (2 * KNEE_DB);
-}
-
 /** The line of an effect that has one; null: what it does is a matter of time, not of level or frequency. */
 export function effectCurve(effect: Effect): EffectCurve | null {
   switch (effect.kind) {
@@ -115,9 +107,9 @@ export function effectCurve(effect: Effect): EffectCurve | null {
       });
     }
     case 'compressor':
-      return transfer((inDb) => compressed(inDb, effect.thresholdDb, effect.ratio) + effect.makeUpDb);
+      return transfer((inDb) => compressedDb(inDb, effect.thresholdDb, effect.ratio) + effect.makeUpDb);
     case 'limiter':
-      return transfer((inDb) => compressed(inDb, effect.ceilingDb, LIMIT_RATIO));
+      return transfer((inDb) => Math.min(inDb, effect.ceilingDb));
     default:
       return null;
   }

@@ -130,7 +130,7 @@ export {
 export { differences, wordOf, type DifferenceNames } from './differences';
 export { sameBody } from './sameBody';
 export { faultsAround, pointingAt, showFaults, songFaults, type Fault, type FaultCode } from './references';
-export { KNEE_DB, LIMIT_RATIO, MIDDLE_Q, driveGains, filterQ, shelvesHz } from './model/effectSound';
+export { MIDDLE_Q, compressedDb, driveGains, filterQ, shelvesHz } from './model/effectSound';
 export { effectCurve, type EffectCurve } from './effectCurve';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './model/setlist';
 export { EverySetlist } from './model/everySetlist';

@@ -74,7 +74,7 @@ function fetchAhead(after: After, onFetched: () => void): void {
   Promise.all([
     import('./audio/rack'),
     import('./audio/sampled/bankWorker'),
-    import('./audio/effects/roomWorklet').then(({ fetchRooms }) => fetchRooms()),
+    import('./audio/effects/worklet').then(({ fetchWorklet }) => fetchWorklet()),
   ]).then(onFetched, () => after(FETCHES_AGAIN_MS, () => fetchAhead(after, onFetched)));
 }
 

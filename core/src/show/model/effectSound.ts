@@ -21,6 +21,12 @@ export function driveGains(amount: number): { into: number; out: number } {
 }
 
 /** Above its threshold a compressor bends over so many dB. */
-export const KNEE_DB = 30;
-/** What a limiter lets through above its ceiling: one part of so many. */
-export const LIMIT_RATIO = 20;
+const KNEE_DB = 30;
+
+/** What a compressor makes of a level, in dB, before anything is made up: a knee that bends from the threshold on. */
+export function compressedDb(inDb: number, thresholdDb: number, ratio: number): number {
+  const over = inDb - thresholdDb;
+  if (over <= 0) return inDb;
+  if (over >= KNEE_DB) return thresholdDb + KNEE_DB / 2 + KNEE_DB / (2 * ratio) + (over - KNEE_DB) / ratio;
+  return inDb - ((1 - 1 / ratio) * over * over) / (2 * KNEE_DB);
+}

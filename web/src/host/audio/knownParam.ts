@@ -1,50 +1,86 @@
+/** Points of a curve for each second that it takes; and never fewer or more than these. */
+const POINTS_PER_S = 3000;
+const [FEWEST_POINTS, MOST_POINTS] = [16, 512];
+
 /**
- * A parameter of a node with a memory of where it was sent: ramps begin at the value that holds then, without asking
- * the node. (Its own `value` is stale while nothing is drawn through it.)
+ * A parameter of a node with a memory of where it was sent: it goes on from the value and the slope that hold then,
+ * without asking the node (whose own `value` is stale while nothing is drawn through it), and comes to rest without a
+ * corner: a corner in a level is heard as a click.
  */
 export class KnownParam {
   private from: number;
   private to: number;
+  /** At `from`, over the whole way. */
+  private slope = 0;
   private startS = -Infinity;
-  private endS = -Infinity;
+  private lengthS = 0;
+  /** From and to are logarithms. */
   private byRatio = false;
+  private goal: number;
 
   constructor(
     private readonly param: AudioParam,
     value: number,
   ) {
     param.value = value;
-    this.from = this.to = value;
+    this.from = this.to = this.goal = value;
   }
 
   /** Where it stands at a time of the context, in seconds. */
   at(nowS: number): number {
-    if (nowS >= this.endS) return this.to;
-    if (nowS <= this.startS) return this.from;
-    const share = (nowS - this.startS) / (this.endS - this.startS);
-    return this.byRatio ? this.from * (this.to / this.from) ** share : this.from + (this.to - this.from) * share;
+    return this.outOf(this.place(nowS));
   }
 
+  /** Where it is sent. */
   get target(): number {
-    return this.to;
+    return this.goal;
   }
 
-  /** Goes to a value within a time (0: at once), in a straight line or (frequencies, above 0) by ratio. */
+  private outOf(value: number): number {
+    return this.byRatio ? Math.exp(value) : value;
+  }
+
+  private share(nowS: number): number {
+    return this.lengthS > 0 ? Math.min(1, Math.max(0, (nowS - this.startS) / this.lengthS)) : 1;
+  }
+
+  private place(nowS: number): number {
+    return placeOn(this.share(nowS), this.from, this.slope, this.to);
+  }
+
+  /** By how much it moves in a second. */
+  private speed(nowS: number): number {
+    const t = this.share(nowS);
+    if (t >= 1) return 0;
+    const { from, to, slope } = this;
+    return (6 * t * (1 - t) * (to - from) + (3 * t * t - 4 * t + 1) * slope) / this.lengthS;
+  }
+
+  /** Goes to a value within a time (0: at once); by ratio: frequencies, above 0. */
   go(value: number, rampS: number, nowS: number, byRatio = false): void {
-    if (value === this.to) return;
+    if (value === this.goal) return;
     const { param } = this;
-    const from = this.at(nowS);
+    const isSameWay = byRatio === this.byRatio;
+    const now = this.at(nowS);
+    const from = byRatio ? Math.log(now) : now;
+    const to = byRatio ? Math.log(value) : value;
+    const moving = isSameWay ? this.speed(nowS) * rampS : 0;
+    const way = to - from;
+    // Never past where it goes.
+    const slope = moving * way > 0 ? Math.sign(way) * Math.min(Math.abs(moving), 3 * Math.abs(way)) : 0;
+    Object.assign(this, { from, to, slope, startS: nowS, lengthS: rampS, byRatio, goal: value });
     param.cancelScheduledValues(nowS);
     if (rampS <= 0) param.setValueAtTime(value, nowS);
-    else {
-      param.setValueAtTime(from, nowS);
-      if (byRatio) param.exponentialRampToValueAtTime(value, nowS + rampS);
-      else param.linearRampToValueAtTime(value, nowS + rampS);
-    }
-    this.from = from;
-    this.to = value;
-    this.byRatio = byRatio;
-    this.startS = nowS;
-    this.endS = nowS + rampS;
+    else param.setValueCurveAtTime(this.curve(), nowS, rampS);
+  }
+
+  private curve(): Float32Array {
+    const { from, slope, to } = this;
+    const points = Math.min(MOST_POINTS, Math.max(FEWEST_POINTS, Math.ceil(this.lengthS * POINTS_PER_S)));
+    return Float32Array.from({ length: points }, (_, i) => this.outOf(placeOn(i / (points - 1), from, slope, to)));
   }
 }
+
+/** A cubic from a value with a slope to another, at which it is level. */
+const placeOn = (t: number, from: number, slope: number, to: number): number =>
+  from + t * t * (3 - 2 * t) * (to - from) + t * (1 - t) * (1 - t) * slope;

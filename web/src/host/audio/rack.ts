@@ -13,7 +13,8 @@ import type { After } from '../timer';
 import { CC_ALL_SOUND_OFF } from './controllers';
 import { measureVoices } from './capacity';
 import { EffectChain } from './effects/effectChain';
-import { loadRooms } from './effects/roomWorklet';
+import { limitingDelay } from './effects/limiting';
+import { loadWorklet } from './effects/worklet';
 import { KnownParam } from './knownParam';
 import { LayerSound } from './layerSound';
 import { LiveInputs } from './liveInputs';
@@ -40,7 +41,7 @@ export async function startRack(sources: SampleSources, told: SoundTold, after: 
   const context = new AudioContext({ latencyHint: 'interactive' });
   const running = context.resume().catch(() => undefined);
   try {
-    await loadRooms(context);
+    await loadWorklet(context);
   } catch (cause) {
     void context.close();
     throw cause;
@@ -382,7 +383,8 @@ class Rack implements SoundOut {
   }
 
   delayMs(): number {
-    return (this.context.baseLatency + (this.context.outputLatency || 0)) * 1000;
+    const { baseLatency, outputLatency, sampleRate } = this.context;
+    return (baseLatency + (outputLatency || 0) + limitingDelay(sampleRate) / sampleRate) * 1000;
   }
 
   get isRunning(): boolean {

@@ -10,7 +10,6 @@ import { KnownParam } from './knownParam';
 const RAMP_S = 0.03;
 const ROOM_S = 2.6;
 const ROOM_DELAY_S = 0.018;
-const ECHO_GLIDE_S = 0.1;
 const FIRST_ECHO_S = 0.4;
 const CUT_S = 0.01;
 const GONE_MS = 250;
@@ -62,7 +61,7 @@ export class Returns {
     this.echoBack = context.createGain();
     this.levels = { room: new KnownParam(this.roomBack.gain, 1), echo: new KnownParam(this.echoBack.gain, 1) };
     this.roomPath = this.lead(this.room, this.makeRoom(), this.roomBack);
-    this.line = delayLine(context, FIRST_ECHO_S, this.repeats);
+    this.line = delayLine(around, FIRST_ECHO_S, this.repeats);
     this.echoPath = this.lead(this.echo, this.line, this.echoBack);
   }
 
@@ -99,7 +98,7 @@ export class Returns {
     this.leave(this.roomPath);
     this.leave(this.echoPath);
     this.roomPath = this.lead(this.room, this.makeRoom(), this.roomBack, true);
-    this.line = delayLine(this.around.context, this.echoS, this.repeats);
+    this.line = delayLine(this.around, this.echoS, this.repeats);
     this.line.wake?.();
     this.echoPath = this.lead(this.echo, this.line, this.echoBack, true);
   }
@@ -143,7 +142,7 @@ export class Returns {
 
   private setEchoTime(): void {
     this.echoS = Math.min(LONGEST_DELAY_S, (60 / this.bpm) * this.echoQuarters);
-    this.line.glide(this.echoS, ECHO_GLIDE_S);
+    this.line.glide(this.echoS);
   }
 
   /**

@@ -12,19 +12,18 @@ import {
   CC_VIBRATO_RATE,
 } from './controllers';
 import { faderGain, gainOf } from './decibels';
+import { Brightness } from './brightness';
 import { EffectChain } from './effects/effectChain';
 import type { EffectSurroundings } from './effects/effectCore';
 import { KnownParam } from './knownParam';
+import { Pan } from './pan';
 import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
 import { StripVoices } from './stripVoices';
 
 const MOST_VIBRATO_CENTS = 45;
-const OPEN_HZ = 20_000;
-const DULL_HZ = 220;
-const BRIGHTEST_DB = 10;
 /** What is moved in less would click. */
-const SHORTEST_RAMP_S = 0.01;
+const SHORTEST_RAMP_S = 0.016;
 const SMOOTH_S = 0.03;
 /** Below this an output counts as silent: −90 dB. */
 const SILENT = gainOf(-90);
@@ -56,18 +55,17 @@ const PLAIN: Pick<Recipe, 'vibrato' | 'tremolo'> = {};
 export class Strip {
   private readonly context: BaseAudioContext;
   private readonly expression: GainNode;
-  private readonly panner: StereoPannerNode;
+  private readonly pan: Pan;
   private readonly level: GainNode;
   private readonly roomSend: GainNode;
   private readonly echoSend: GainNode;
   private meter: AnalyserNode | null = null;
   private readonly vibrato: GainNode;
   /** What hands and recalls move. Straight ramps: a curve without end would be reckoned for every sample, all evening. */
-  private readonly moved: Record<'level' | 'pan' | 'room' | 'echo' | 'expression' | 'vibrato', KnownParam>;
-  // What a layer may never need costs nothing until it does: the vibrato's oscillator, and the two filters of
-  // brightness.
+  private readonly moved: Record<'level' | 'room' | 'echo' | 'expression' | 'vibrato', KnownParam>;
+  // What a layer may never need costs nothing until it does: the vibrato's oscillator, the filters of brightness.
   private wobble: OscillatorNode | null = null;
-  private brightness: { cutoff: BiquadFilterNode; shelf: BiquadFilterNode } | null = null;
+  private readonly brightness: Brightness;
   private readonly tremolo: GainNode;
   private shaking: { oscillator: OscillatorNode; amount: GainNode } | null = null;
   private awake = false;
@@ -99,14 +97,13 @@ export class Strip {
     this.recipe = recipe;
     this.context = context;
     this.expression = context.createGain();
-    this.panner = context.createStereoPanner();
+    this.pan = new Pan(context);
     this.level = context.createGain();
     this.roomSend = context.createGain();
     this.echoSend = context.createGain();
     this.vibrato = context.createGain();
     this.moved = {
       level: new KnownParam(this.level.gain, 1),
-      pan: new KnownParam(this.panner.pan, 0),
       room: new KnownParam(this.roomSend.gain, 0),
       echo: new KnownParam(this.echoSend.gain, 0),
       expression: new KnownParam(this.expression.gain, 1),
@@ -116,8 +113,10 @@ export class Strip {
     this.chain = new EffectChain(buses);
     this.tremolo = context.createGain();
     this.tremolo.gain.value = 1 - (recipe.tremolo?.depth ?? 0) / 2;
-    this.expression.connect(this.tremolo).connect(this.chain.input);
-    this.chain.output.connect(this.panner).connect(this.level);
+    this.brightness = new Brightness(context, this.chain.input);
+    this.expression.connect(this.tremolo).connect(this.brightness.input);
+    this.chain.output.connect(this.pan.input);
+    this.pan.output.connect(this.level);
     this.main = buses.master;
     this.level.connect(this.main);
     this.level.connect(this.roomSend).connect(buses.room);
@@ -206,21 +205,6 @@ export class Strip {
     return (this.recipe.vibrato?.hz ?? 5.3) * this.vibratoRate;
   }
 
-  /** The filters behind the tremolo; open, they leave the sound as it is. */
-  private filters(): NonNullable<Strip['brightness']> {
-    if (this.brightness) return this.brightness;
-    const cutoff = this.context.createBiquadFilter();
-    cutoff.type = 'lowpass';
-    cutoff.frequency.value = OPEN_HZ;
-    const shelf = this.context.createBiquadFilter();
-    shelf.type = 'highshelf';
-    shelf.frequency.value = 2800;
-    this.tremolo.connect(cutoff).connect(shelf).connect(this.chain.input);
-    this.tremolo.disconnect(this.chain.input);
-    this.brightness = { cutoff, shelf };
-    return this.brightness;
-  }
-
   /** Leads it to another output, without a click: both carry it for a moment. */
   route(main: AudioNode): void {
     if (main === this.main) return;
@@ -287,10 +271,9 @@ export class Strip {
     this.dropSends();
     this.rest();
     this.chain.dispose();
-    for (const node of [this.expression, this.tremolo, this.panner, this.level, this.roomSend, this.echoSend])
-      node.disconnect();
-    this.brightness?.cutoff.disconnect();
-    this.brightness?.shelf.disconnect();
+    for (const node of [this.expression, this.tremolo, this.level, this.roomSend, this.echoSend]) node.disconnect();
+    this.pan.disconnect();
+    this.brightness.disconnect();
   }
 
   get isSounding(): boolean {
@@ -335,15 +318,10 @@ export class Strip {
     const away = (value - 64) / 64;
     switch (controller) {
       case CC_BRIGHTNESS:
-        this.filters().cutoff.frequency.setTargetAtTime(
-          away >= 0 ? OPEN_HZ : DULL_HZ * (OPEN_HZ / DULL_HZ) ** (1 + away),
-          currentTime,
-          0.012,
-        );
-        this.filters().shelf.gain.setTargetAtTime(Math.max(0, away) * BRIGHTEST_DB, currentTime, 0.012);
+        this.brightness.bright(away);
         break;
       case CC_RESONANCE:
-        this.filters().cutoff.Q.setTargetAtTime(Math.max(0, away) * 12, currentTime, 0.012);
+        this.brightness.resonance(away);
         break;
       case CC_ATTACK:
         this.voices.shape.attack = 8 ** away;
@@ -382,7 +360,7 @@ export class Strip {
     const now = this.context.currentTime;
     const rampS = Math.max(SHORTEST_RAMP_S, rampMs / 1000);
     this.moved.level.go(faderGain(levelDb), rampS, now);
-    this.moved.pan.go(pan / 100, rampS, now);
+    this.pan.go(pan / 100, rampS, now);
     this.moved.room.go(room / 100, rampS, now);
     this.moved.echo.go(echo / 100, rampS, now);
   }

@@ -2,6 +2,9 @@ import { gainOf } from './decibels';
 import { dieAway } from './dieAway';
 import type { OscillatorRecipe, Recipe } from './recipe';
 
+/** What stands in the middle is on either side by 3 dB softer than what stands on one. */
+export const MIDDLE = Math.SQRT1_2;
+
 const SILENCE = 0.0001;
 const SHORTEST_S = 0.004;
 /** How often a release or a fade falls by e in its length: 26 dB; then it is soon gone. */
@@ -49,7 +52,7 @@ export class Voice {
     this.amplitude = context.createGain();
     const hz = 440 * 2 ** ((key + (recipe.transpose ?? 0) - 69) / 12);
     const strength = velocity / 127;
-    const peak = gainOf(recipe.gainDb) * (1 - touch + touch * strength ** 1.6);
+    const peak = MIDDLE * gainOf(recipe.gainDb) * (1 - touch + touch * strength ** 1.6);
     this.shape(this.amplitude.gain, peak, envelope, now);
     let into: AudioNode = this.amplitude;
     if (filter) {

@@ -1,18 +1,22 @@
 import type { Effect } from '@rackle/core/show';
 import type { EffectSurroundings } from './effectCore';
 import { allOf } from '../allOf';
-import { gate } from '../gate';
+import { gate, openingGate } from '../gate';
 import { KnownParam } from '../knownParam';
 import { makeEffectUnit, type EffectUnit } from './effectUnit';
 
-const CROSS_S = 0.03;
+const CROSS_S = 0.05;
+/** What is cut is gone before its gate opens again. */
+const CUT_S = 0.02;
+/** New nodes learn only while they sound that both sides come in: their way opens a moment later. */
+const SETTLED_S = 0.009;
 const GONE_MS = 250;
 
 interface Series {
   units: EffectUnit[];
   effects: readonly Effect[];
   start: GainNode;
-  /** Fades the series in and out as a whole. */
+  /** Fades the series out as a whole. */
   end: GainNode;
   level: KnownParam;
 }
@@ -39,6 +43,11 @@ export class EffectChain {
     const { context } = around;
     this.input = context.createGain();
     this.output = context.createGain();
+    // Always both sides: a way whose channels become more while it sounds is heard to do so.
+    for (const node of [this.input, this.output]) {
+      node.channelCount = 2;
+      node.channelCountMode = 'explicit';
+    }
     this.straight = context.createGain();
     this.straightLevel = new KnownParam(this.straight.gain, 1);
     this.input.connect(this.straight).connect(this.output);
@@ -92,7 +101,7 @@ export class EffectChain {
     const { series } = this;
     if (series === null || this.tailS === 0) return;
     const units = series.effects.map((effect) => makeEffectUnit(this.around, effect, this.bpm));
-    this.leave();
+    this.leave(CUT_S);
     this.enter(units, series.effects, true);
   }
 
@@ -115,12 +124,18 @@ export class EffectChain {
     return (this.series?.units ?? []).reduce((sum, unit) => sum + unit.tailS(), 0);
   }
 
+  /** When the sound begins to go over from one series to another. */
+  private get crossesAtS(): number {
+    return this.around.context.currentTime + (this.awake ? SETTLED_S : 0);
+  }
+
   /** @param afterCut what still dies away must not ring on in them. */
   private enter(units: EffectUnit[], effects: readonly Effect[], afterCut = false): void {
     const { context } = this.around;
+    // Where nothing sounds it is simply there.
+    const crossS = this.awake ? CROSS_S : 0;
     const end = context.createGain();
-    const level = new KnownParam(end.gain, 0);
-    const start = gate(context, afterCut);
+    const start = afterCut ? gate(context, true) : openingGate(context, this.crossesAtS, crossS);
     this.input.connect(start);
     units
       .reduce<AudioNode>((before, unit) => {
@@ -130,20 +145,17 @@ export class EffectChain {
       .connect(end)
       .connect(this.output);
     if (this.awake) for (const unit of units) unit.wake?.();
-    // Where nothing sounds it is simply there.
-    const crossS = this.awake ? CROSS_S : 0;
-    level.go(1, crossS, context.currentTime);
-    this.straightLevel.go(0, crossS, context.currentTime);
-    this.series = { units, effects, start, end, level };
+    this.straightLevel.go(0, crossS, this.crossesAtS);
+    this.series = { units, effects, start, end, level: new KnownParam(end.gain, 1) };
   }
 
-  private leave(): void {
+  private leave(crossS = CROSS_S): void {
     const { series } = this;
     if (series === null) return;
     this.series = null;
-    const { context, after } = this.around;
-    series.level.go(0, CROSS_S, context.currentTime);
-    this.straightLevel.go(1, CROSS_S, context.currentTime);
+    const { after } = this.around;
+    series.level.go(0, crossS, this.crossesAtS);
+    this.straightLevel.go(1, crossS, this.crossesAtS);
     after(GONE_MS, () => dispose(series, this.input));
   }
 

@@ -89,11 +89,11 @@ function coreOf(around: EffectSurroundings, effect: Effect, bpm: number): Effect
     case 'tremolo':
       return tremolo(context, effect, bpm);
     case 'delay':
-      return delay(context, effect, bpm);
+      return delay(around, effect, bpm);
     case 'compressor':
       return compressor(context);
     case 'filter':
-      return filter(context, effect);
+      return filter(around, effect);
     case 'reverb':
       return reverb(context, effect.seconds, PRE_DELAY_S);
     case 'limiter':

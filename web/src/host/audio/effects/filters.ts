@@ -1,6 +1,9 @@
 import { MIDDLE_Q, filterQ, shelvesHz, type Effect } from '@rackle/core/show';
 import { KnownParam } from '../knownParam';
-import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
+import { NO_TAIL, ofKind, type EffectCore, type EffectSurroundings } from './effectCore';
+
+const CROSS_S = 0.05;
+const GONE_MS = 300;
 
 /** A biquad with parameters that know where they stand. */
 function band(
@@ -45,24 +48,52 @@ export function equaliser(context: BaseAudioContext, first: Extract<Effect, { ki
   };
 }
 
+type FilterEffect = Extract<Effect, { kind: 'filter' }>;
+
 /** Two biquads of one type in series: 24 dB an octave. */
-export function filter(context: BaseAudioContext, first: Extract<Effect, { kind: 'filter' }>): EffectCore {
-  const bands = [band(context, first.type, first.hz), band(context, first.type, first.hz)];
-  bands[0].node.connect(bands[1].node);
+function slope(context: BaseAudioContext, { type, hz, resonance }: FilterEffect, level: number) {
+  const bands = [0, 1].map(() => band(context, type, hz, filterQ(resonance)));
+  const out = context.createGain();
+  bands[0].node.connect(bands[1].node).connect(out);
+  return { bands, type, out, level: new KnownParam(out.gain, level) };
+}
+
+/** A filter; of another type it is another one, to which the sound goes over. */
+export function filter({ context, after }: EffectSurroundings, first: FilterEffect): EffectCore {
+  const input = context.createGain();
+  const output = context.createGain();
+  const enter = (effect: FilterEffect, level: number): ReturnType<typeof slope> => {
+    const made = slope(context, effect, level);
+    input.connect(made.bands[0].node);
+    made.out.connect(output);
+    return made;
+  };
+  const letGo = ({ bands, out }: ReturnType<typeof slope>): void => {
+    input.disconnect(bands[0].node);
+    for (const { node } of bands) node.disconnect();
+    out.disconnect();
+  };
+  let now = enter(first, 1);
   return {
-    input: bands[0].node,
-    output: bands[1].node,
+    input,
+    output,
     tailS: NO_TAIL,
-    set: ofKind('filter', ({ type, hz, resonance }, _bpm, rampS) => {
-      const now = context.currentTime;
-      for (const each of bands) {
-        if (each.node.type !== type) each.node.type = type;
-        each.hz.go(hz, rampS, now, true);
-        each.q.go(filterQ(resonance), rampS, now);
+    set: ofKind('filter', (effect, _bpm, rampS) => {
+      const { currentTime } = context;
+      if (effect.type !== now.type) {
+        const old = now;
+        old.level.go(0, CROSS_S, currentTime);
+        after(GONE_MS, () => letGo(old));
+        now = enter(effect, 0);
+        return now.level.go(1, CROSS_S, currentTime);
+      }
+      for (const { hz, q } of now.bands) {
+        hz.go(effect.hz, rampS, currentTime, true);
+        q.go(filterQ(effect.resonance), rampS, currentTime);
       }
     }),
     dispose() {
-      for (const { node } of bands) node.disconnect();
+      for (const node of [input, output, now.out, ...now.bands.map(({ node: each }) => each)]) node.disconnect();
     },
   };
 }

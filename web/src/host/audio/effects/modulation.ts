@@ -80,6 +80,9 @@ function sides(context: BaseAudioContext): { input: GainNode; split: ChannelSpli
   return { input, split, merge };
 }
 
+/** How far something swings changes slowly: it bends the pitch on its way. */
+const swingS = (rampS: number): number => (rampS === 0 ? 0 : Math.max(0.15, rampS));
+
 const SIDES = [0, 1] as const;
 
 /** Two short delays, one a side, that swing against each other. */
@@ -99,7 +102,7 @@ export function chorus(context: BaseAudioContext, first: Extract<Effect, { kind:
     tailS: () => CHORUS_DELAY_S * 2,
     set: ofKind('chorus', ({ rateHz, depth }, _bpm, rampS) => {
       wave.go(rateHz, rampS);
-      for (const side of lines) side.depth.go(swing(depth), rampS, context.currentTime);
+      for (const side of lines) side.depth.go(swing(depth), swingS(rampS), context.currentTime);
     }),
     wake: () => wave.wake(),
     rest: () => wave.rest(),
@@ -138,8 +141,8 @@ export function phaser(context: BaseAudioContext, first: Extract<Effect, { kind:
       const now = context.currentTime;
       wave.go(rateHz, rampS);
       for (const side of series) {
-        side.depth.go(reach(depth), rampS, now);
-        for (const middle of side.middles) middle.go(PHASER_BASE_HZ + reach(depth), rampS, now);
+        side.depth.go(reach(depth), swingS(rampS), now);
+        for (const middle of side.middles) middle.go(PHASER_BASE_HZ + reach(depth), swingS(rampS), now);
       }
     }),
     wake: () => wave.wake(),
@@ -152,7 +155,7 @@ export function phaser(context: BaseAudioContext, first: Extract<Effect, { kind:
   };
 }
 
-/** The level swings, on both sides alike, around half of what comes in. */
+/** The level swings, on both sides alike, between what comes in and less. */
 export function tremolo(
   context: BaseAudioContext,
   first: Extract<Effect, { kind: 'tremolo' }>,
@@ -161,7 +164,7 @@ export function tremolo(
   const rateOf = ({ note, rateHz }: Pick<typeof first, 'note' | 'rateHz'>, nowBpm: number): number =>
     note === null ? rateHz : 1 / secondsOf(note, nowBpm);
   const level = context.createGain();
-  level.gain.value = 0.5;
+  const middle = new KnownParam(level.gain, 1 - first.depth / 200);
   const wave = new Wave(context, rateOf(first, bpm));
   const depth = wave.moves([level.gain], first.depth / 200);
   return {
@@ -171,6 +174,7 @@ export function tremolo(
     set: ofKind('tremolo', (effect, nowBpm, rampS) => {
       wave.go(rateOf(effect, nowBpm), rampS);
       depth.go(effect.depth / 200, rampS, context.currentTime);
+      middle.go(1 - effect.depth / 200, rampS, context.currentTime);
     }),
     wake: () => wave.wake(),
     rest: () => wave.rest(),

@@ -1,6 +1,6 @@
 import { ofKind, type EffectCore } from './effectCore';
 import { ringSeconds } from './room';
-import { ROOM, type RoomOptions } from './roomMessages';
+import { ROOM, type RoomOptions } from './processors';
 
 const SAME_S = 0.01;
 

@@ -1,5 +1,6 @@
 import { gainOf } from '../decibels';
 import { dieAway } from '../dieAway';
+import { MIDDLE } from '../voice';
 import type { SoundingVoice } from '../soundingVoice';
 import type { EnvelopeTimes, SampleZone, Wave } from './sampledPreset';
 
@@ -58,7 +59,7 @@ export class SampleVoice implements SoundingVoice {
     around.bend.connect(this.source.detune);
     this.amplitude = context.createGain();
     // Twice 40 log10: a key struck half as hard sounds 12 dB softer, as SoundFont 2.04 (8.4.1) has it.
-    this.shape(gainAt(zone.levelDb) * (velocity / 127) ** 2, now);
+    this.shape((zone.pan === 0 ? MIDDLE : 1) * gainAt(zone.levelDb) * (velocity / 127) ** 2, now);
     this.filter = this.makeFilter();
     if (this.filter) this.source.connect(this.filter).connect(this.amplitude);
     else this.source.connect(this.amplitude);

@@ -1,0 +1,27 @@
+import type { Buses } from '../../web/src/host/audio/strip';
+
+export const RATE = 44_100;
+
+/** Where strips lead to in a context of its own. */
+export function busesOn(context: OfflineAudioContext): Buses {
+  const noise = context.createBuffer(1, RATE, RATE);
+  const samples = noise.getChannelData(0);
+  for (let i = 0, seed = 1; i < samples.length; i++) {
+    seed = (seed * 1_664_525 + 1_013_904_223) >>> 0;
+    samples[i] = seed / 2 ** 31 - 1;
+  }
+  const nowhere = context.createGain();
+  return {
+    context,
+    after: (delayMs, act) => {
+      const id = setTimeout(act, delayMs);
+      return () => clearTimeout(id);
+    },
+    master: context.destination,
+    room: nowhere,
+    echo: nowhere,
+    noise,
+    waves: new WeakMap(),
+    shared: () => null,
+  };
+}

@@ -1,0 +1,201 @@
+// Runs in a page: what the path from voice to output does to a plain tone.
+import { EFFECT_KINDS, Effect } from '@rackle/core/show';
+import type { PresetSound } from '../../web/src/host/audio/presets';
+import { Strip, type Buses } from '../../web/src/host/audio/strip';
+import { RATE, busesOn } from './buses';
+
+const BPM = 120;
+const KEY = 57;
+
+/** A sine that stands as long as its key is down: whatever else is heard, the path has made. */
+const TONE: PresetSound = {
+  kind: 'recipe',
+  effects: [],
+  recipe: {
+    oscillators: [{ wave: 'sine', ratio: 1, gain: 1 }],
+    envelope: { attackS: 0.01, decayS: 0.01, sustain: 1, releaseS: 0.05 },
+    gainDb: -12,
+    touch: 0,
+  },
+};
+
+interface Stereo {
+  left: Float32Array;
+  right: Float32Array;
+}
+
+/** Does things at their times (s) while a context renders. */
+async function render(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<Stereo> {
+  const context = new OfflineAudioContext(2, RATE * seconds, RATE);
+  await context.audioWorklet.addModule((globalThis as unknown as { workletAddress: string }).workletAddress);
+  for (const [atS, act] of build(busesOn(context)))
+    void context.suspend(atS).then(() => {
+      act();
+      return context.resume();
+    });
+  const buffer = await context.startRendering();
+  return { left: buffer.getChannelData(0), right: buffer.getChannelData(1) };
+}
+
+const dbOf = (value: number): number => 20 * Math.log10(Math.max(1e-9, value));
+
+/** Above 6 kHz: a high pass of 1023 taps under a Blackman window. */
+const HIGH_TAPS = 1023;
+const HIGH = Float64Array.from({ length: HIGH_TAPS }, (_, i) => {
+  const x = i - (HIGH_TAPS - 1) / 2;
+  const cut = 6000 / RATE;
+  const low = x === 0 ? 2 * cut : Math.sin(2 * Math.PI * cut * x) / (Math.PI * x);
+  const share = i / (HIGH_TAPS - 1);
+  const window = 0.42 - 0.5 * Math.cos(2 * Math.PI * share) + 0.08 * Math.cos(4 * Math.PI * share);
+  return ((x === 0 ? 1 : 0) - low) * window;
+});
+
+function highPeak(samples: Float32Array, fromS: number, toS: number): number {
+  const half = (HIGH_TAPS - 1) / 2;
+  let most = 0;
+  for (let at = Math.floor(fromS * RATE); at < toS * RATE; at++) {
+    let sum = 0;
+    for (let i = 0; i < HIGH_TAPS; i++) sum += HIGH[i] * (samples[at + i - half] ?? 0);
+    most = Math.max(most, Math.abs(sum));
+  }
+  return most;
+}
+
+const powerOf = ({ left, right }: Stereo, fromS: number, toS: number): number => {
+  let sum = 0;
+  for (let i = Math.floor(fromS * RATE); i < toS * RATE; i++) sum += left[i] ** 2 + right[i] ** 2;
+  return sum / ((toS - fromS) * RATE);
+};
+const levelDb = (sound: Stereo, fromS: number, toS: number): number => 10 * Math.log10(powerOf(sound, fromS, toS));
+const peakOf = (samples: Float32Array, fromS: number, toS: number): number =>
+  samples.subarray(fromS * RATE, toS * RATE).reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+
+const effect = (kind: string, over: object = {}): Effect => Effect.parse({ id: 'e', kind, ...over });
+const MOVED_S = 0.7;
+
+/** What hands do to a layer that sounds, each with what it was before. */
+const MOVES: Record<string, { first?: Effect[]; act: (strip: Strip) => void }> = {
+  'brightness up': { act: (strip) => strip.controller(0, 74, 100) },
+  'brightness down': { act: (strip) => strip.controller(0, 74, 30) },
+  resonance: { act: (strip) => strip.controller(0, 71, 100) },
+  pan: { act: (strip) => strip.balance(0, -100, 0, 0, 0) },
+  level: { act: (strip) => strip.balance(-12, 0, 0, 0, 0) },
+  expression: { act: (strip) => strip.controller(0, 11, 30) },
+  ...Object.fromEntries(
+    EFFECT_KINDS.flatMap((kind) => [
+      [`add ${kind}`, { act: (strip: Strip) => strip.effects([effect(kind)], BPM, 0) }],
+      [`remove ${kind}`, { first: [effect(kind)], act: (strip: Strip) => strip.effects([], BPM, 0) }],
+      [
+        `switch ${kind} off`,
+        { first: [effect(kind)], act: (strip: Strip) => strip.effects([effect(kind, { on: false })], BPM, 0) },
+      ],
+    ]),
+  ),
+  'filter type': {
+    first: [effect('filter', { type: 'lowpass', hz: 800 })],
+    act: (strip) => strip.effects([effect('filter', { type: 'highpass', hz: 100 })], BPM, 0),
+  },
+  'chorus depth': {
+    first: [effect('chorus', { depth: 10 })],
+    act: (strip) => strip.effects([effect('chorus', { depth: 100 })], BPM, 0),
+  },
+  'tremolo depth': {
+    first: [effect('tremolo', { depth: 10 })],
+    act: (strip) => strip.effects([effect('tremolo', { depth: 100 })], BPM, 0),
+  },
+  'drive amount': {
+    first: [effect('drive', { amount: 10 })],
+    act: (strip) => strip.effects([effect('drive', { amount: 50 })], BPM, 0),
+  },
+  'echo tempo': { first: [effect('delay')], act: (strip) => strip.setTempo(132) },
+};
+
+/** For each: how far below the tone what is heard above 6 kHz is while it is done, where it is more than before and after. */
+async function moves(): Promise<{ what: string; clickDb: number }[]> {
+  const found = [];
+  for (const [what, { first, act }] of Object.entries(MOVES)) {
+    const sound = await render(1.7, (buses) => {
+      const strip = new Strip(TONE, buses, what, BPM);
+      strip.balance(0, 0, 0, 0, 0);
+      if (first) strip.effects(first, BPM, 0);
+      return [
+        [0.02, () => strip.noteOn(0, KEY, 100)],
+        [MOVED_S, () => act(strip)],
+      ];
+    });
+    const worst = [sound.left, sound.right].map((side) => {
+      const peak = Math.max(peakOf(side, 0.4, 0.6), peakOf(side, 1.3, 1.6));
+      const steady = Math.max(highPeak(side, 0.45, 0.6), highPeak(side, 1.3, 1.6));
+      return dbOf(Math.max(0, highPeak(side, MOVED_S - 0.01, 1.2) - steady) / peak);
+    });
+    found.push({ what, clickDb: Math.max(...worst) });
+  }
+  return found;
+}
+
+const NEUTRAL: Record<string, object> = {
+  drive: { amount: 0 },
+  chorus: { mix: 0 },
+  phaser: { mix: 0 },
+  tremolo: { depth: 0 },
+  delay: { mix: 0 },
+  reverb: { mix: 0 },
+  compressor: { ratio: 1, makeUpDb: 0 },
+  filter: { hz: 20_000, resonance: 0 },
+  limiter: { ceilingDb: 0 },
+};
+
+/** By how many dB each effect changes the level at its neutral setting, switched off, and in front of a stereo one that is off. */
+async function unity(): Promise<{ of: string; byDb: number }[]> {
+  const tone = async (chain: Effect[], pan = 0): Promise<number> => {
+    const sound = await render(0.8, (buses) => {
+      const strip = new Strip(TONE, buses, 'unity', BPM);
+      strip.balance(0, pan, 0, 0, 0);
+      strip.effects(chain, BPM, 0);
+      return [[0.02, () => strip.noteOn(0, KEY, 100)]];
+    });
+    return levelDb(sound, 0.4, 0.8);
+  };
+  const plain = await tone([]);
+  const found = [];
+  for (const kind of EFFECT_KINDS) {
+    found.push({ of: `${kind}, neutral`, byDb: (await tone([effect(kind, NEUTRAL[kind])])) - plain });
+    found.push({ of: `${kind}, off`, byDb: (await tone([effect(kind, { on: false })])) - plain });
+  }
+  for (const pan of [-100, -40, 60, 100]) {
+    found.push({ of: `pan ${pan}`, byDb: (await tone([], pan)) - plain });
+    found.push({
+      of: `pan ${pan} behind a stereo effect`,
+      byDb: (await tone([effect('chorus', { on: false })], pan)) - plain,
+    });
+  }
+  return found;
+}
+
+/** The pitch of what an echo gives back while the tempo goes from one to another, in cents away from the tone; the worst. */
+async function echoPitch(toBpm: number): Promise<number> {
+  const sound = await render(2.4, (buses) => {
+    const strip = new Strip(TONE, buses, 'echo', BPM);
+    strip.balance(0, 0, 0, 0, 0);
+    strip.effects([effect('delay', { mix: 100, repeats: 40 })], BPM, 0);
+    return [
+      [0.02, () => strip.noteOn(0, 81, 100)],
+      [1.2, () => strip.setTempo(toBpm)],
+    ];
+  });
+  const hz = 880;
+  let worst = 0;
+  // From crossing to crossing, a hundred of them at a time: a glide is heard in all of them, a change over in none.
+  const crossings: number[] = [];
+  for (let i = Math.floor(0.9 * RATE); i < 2.3 * RATE; i++) {
+    const [before, now] = [sound.left[i - 1], sound.left[i]];
+    if (before < 0 && now >= 0) crossings.push(i - 1 + before / (before - now));
+  }
+  for (let i = 40; i < crossings.length; i++) {
+    const heard = (40 * RATE) / (crossings[i] - crossings[i - 40]);
+    worst = Math.max(worst, Math.abs(1200 * Math.log2(heard / hz)));
+  }
+  return worst;
+}
+
+Object.assign(globalThis, { path: { moves, unity, echoPitch } });

@@ -1,0 +1,26 @@
+import { expect, test } from '@playwright/test';
+import { loadOffline, type Globals } from './offline';
+
+test('whatever hands move, add, switch or take out under a tone makes no click', async ({ page }) => {
+  await loadOffline(page, 'path');
+  const moves = await page.evaluate(() => (globalThis as unknown as Globals).path.moves());
+  console.log(moves.map(({ what, clickDb }) => `${what} ${clickDb.toFixed(0)}`).join(', '));
+  for (const { what, clickDb } of moves) expect(clickDb, what).toBeLessThan(-80);
+});
+
+test('effects leave the level at their neutral settings, and mono, stereo and every pan are one level', async ({
+  page,
+}) => {
+  await loadOffline(page, 'path');
+  const levels = await page.evaluate(() => (globalThis as unknown as Globals).path.unity());
+  console.log(levels.map(({ of, byDb }) => `${of} ${byDb.toFixed(2)}`).join(', '));
+  for (const { of, byDb } of levels) expect(Math.abs(byDb), of).toBeLessThan(/neutral/.test(of) ? 0.5 : 0.1);
+});
+
+test('an echo keeps its pitch when the tempo changes', async ({ page }) => {
+  await loadOffline(page, 'path');
+  for (const bpm of [132, 60, 240]) {
+    const cents = await page.evaluate((to) => (globalThis as unknown as Globals).path.echoPitch(to), bpm);
+    expect(cents, `to ${bpm}`).toBeLessThan(20);
+  }
+});
