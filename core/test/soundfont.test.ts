@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { checkBank, checkBankHead } from '../src/formats';
+import { checkBank, checkBankHead, withPadding } from '../src/formats';
 import { SMALL_BANK, writeBank } from './soundfont';
 
 const refusal = (bytes: Uint8Array): string => {
@@ -10,7 +10,7 @@ const refusal = (bytes: Uint8Array): string => {
   return read.ok ? 'taken' : read.error.code;
 };
 /** Place of a chunk’s body by its id. */
-const find = (bytes: Uint8Array, id: string): number => Buffer.from(bytes).indexOf(id, 0, 'latin1') + 8;
+const find = (bytes: Uint8Array, id: string, from = 0): number => Buffer.from(bytes).indexOf(id, from, 'latin1') + 8;
 const changed = (at: number, ...values: number[]): Uint8Array => {
   const bytes = writeBank();
   bytes.set(values, at);
@@ -33,6 +33,23 @@ describe('a SoundFont 2 bank', () => {
         ],
       },
     });
+  });
+
+  it('whose parts of odd length are not padded is read as one whose parts are', () => {
+    // A byte more in its samples, and none behind it to make that even.
+    const padded = Buffer.from(writeBank());
+    const smpl = find(padded, 'smpl') - 8;
+    const end = smpl + 8 + padded.readUInt32LE(smpl + 4);
+    const odd = Buffer.concat([padded.subarray(0, end), Buffer.from([0x4c]), padded.subarray(end)]);
+    for (const at of [4, find(padded, 'LIST', smpl - 12) - 4, smpl + 4])
+      odd.writeUInt32LE(odd.readUInt32LE(at) + 1, at);
+    expect(checkBank(odd)).toEqual(checkBank(padded));
+    const made = withPadding(odd);
+    expect(made.length).toBe(odd.length + 1);
+    expect(withPadding(made)).toBe(made);
+    expect(withPadding(padded)).toBe(padded);
+    // And what lies about its lengths is refused as before.
+    expect(refusal(odd.subarray(0, odd.length - 1))).toBe('cut-short');
   });
 
   it('whose samples say that they reach beyond its end is refused', () => {

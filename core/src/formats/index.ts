@@ -60,4 +60,11 @@ export {
   type WriteMeta,
   type WriteTrack,
 } from './smf';
-export { checkBank, checkBankHead, type BankContents, type BankError, type BankErrorCode } from './soundfont';
+export {
+  withPadding,
+  checkBank,
+  checkBankHead,
+  type BankContents,
+  type BankError,
+  type BankErrorCode,
+} from './soundfont';

@@ -1,5 +1,6 @@
 import { fail, ok, type Result } from '../../result';
 import { Cursor } from './cursor';
+import { withPadding } from './padding';
 
 /** What is wrong with a SoundFont 2 bank. */
 export type BankErrorCode = 'not-a-bank' | 'cut-short' | 'broken' | 'empty';
@@ -47,8 +48,10 @@ export function checkBankHead(head: Uint8Array, bytes: number): string | null {
  * Checks the structure of a SoundFont 2 bank (.sf2, or .sf3 with compressed samples): every size, index and range that
  * a player of it
  * relies on. Loops and ranges of single samples that lie are told as warnings; anything else that lies is refused.
+ * Parts of odd length are read with and without their byte of padding.
  */
-export function checkBank(bytes: Uint8Array): Result<BankContents, BankError> {
+export function checkBank(file: Uint8Array): Result<BankContents, BankError> {
+  const bytes = withPadding(file);
   const cursor = new Cursor(bytes);
   const head = checkBankHead(bytes.subarray(0, 12), bytes.length);
   if (head !== null) return fail({ code: head.includes('cut short') ? 'cut-short' : 'not-a-bank', message: head });

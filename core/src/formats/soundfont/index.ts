@@ -1,1 +1,2 @@
+export { withPadding } from './padding';
 export { checkBank, checkBankHead, type BankContents, type BankError, type BankErrorCode } from './checkBank';

@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { BasicSoundBank, SoundBankLoader } from 'spessasynth_core';
-import { checkBank, type BankContents } from '@rackle/core/formats';
+import { checkBank, withPadding, type BankContents } from '@rackle/core/formats';
 import { fetchKept } from '../../../files/keptFiles';
 import { presetFromBank } from './presetFromBank';
 import type { SampledPreset } from './sampledPreset';
@@ -38,11 +38,12 @@ async function fetchBank(address: string): Promise<BasicSoundBank> {
   await BasicSoundBank.isSF3DecoderReady;
   const answer = await fetchKept(address);
   if (!answer.ok) throw new Error(`the server answers ${answer.status}`);
-  const buffer = await answer.arrayBuffer();
+  // Whoever reads it takes it for granted that parts are padded.
+  const bytes = withPadding(new Uint8Array(await answer.arrayBuffer()));
   // It was checked when it came in; a file that has been changed since is not trusted either.
-  const checked = checkBank(new Uint8Array(buffer));
+  const checked = checkBank(bytes);
   if (!checked.ok) throw new Error(checked.error.message);
-  return SoundBankLoader.fromArrayBuffer(buffer);
+  return SoundBankLoader.fromArrayBuffer(bytes.buffer);
 }
 
 const worker = {
