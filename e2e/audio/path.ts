@@ -1,5 +1,5 @@
 // Runs in a page: what the path from voice to output does to a plain tone.
-import { EFFECT_KINDS, Effect } from '@rackle/core/show';
+import { EFFECT_KINDS, Effect, effectCurve } from '@rackle/core/show';
 import type { PresetSound } from '../../web/src/host/audio/presets';
 import { Strip, type Buses } from '../../web/src/host/audio/strip';
 import { RATE, busesOn } from './buses';
@@ -198,4 +198,38 @@ async function echoPitch(toBpm: number): Promise<number> {
   return worst;
 }
 
-Object.assign(globalThis, { path: { moves, unity, echoPitch } });
+const PLACES = 40;
+/** So far up and down the drawn line of an effect reaches. */
+const DRAWN_DB = 24;
+
+/** What an effect makes of each frequency, beside its drawn line; in dB, from 20 Hz to 20 kHz. */
+async function response(kind: string, over: object): Promise<{ hz: number; heardDb: number; drawnDb: number }[]> {
+  const chosen = effect(kind, over);
+  const { left } = await render(1, (buses) => {
+    const strip = new Strip(TONE, buses, 'response', BPM);
+    strip.balance(0, 0, 0, 0, 0);
+    strip.effects([chosen], BPM, 0);
+    const impulse = buses.context.createBufferSource();
+    impulse.buffer = buses.context.createBuffer(1, RATE, RATE);
+    impulse.buffer.getChannelData(0)[0] = 1;
+    strip.feed(impulse);
+    impulse.start(0.1);
+    return [];
+  });
+  const curve = effectCurve(chosen)!.points;
+  return Array.from({ length: PLACES }, (_, i) => {
+    const x = i / (PLACES - 1);
+    const hz = 20 * 1000 ** x;
+    let [re, im] = [0, 0];
+    left.forEach((sample, at) => {
+      re += sample * Math.cos((2 * Math.PI * hz * at) / RATE);
+      im -= sample * Math.sin((2 * Math.PI * hz * at) / RATE);
+    });
+    const place = x * (curve.length - 1);
+    const [low, high] = [curve[Math.floor(place)], curve[Math.min(curve.length - 1, Math.floor(place) + 1)]];
+    const y = low[1] + (high[1] - low[1]) * (place % 1);
+    return { hz, heardDb: dbOf(Math.hypot(re, im)), drawnDb: (2 * y - 1) * DRAWN_DB };
+  });
+}
+
+Object.assign(globalThis, { path: { moves, unity, echoPitch, response } });

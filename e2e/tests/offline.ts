@@ -35,6 +35,7 @@ export interface Path {
   moves(): Promise<{ what: string; clickDb: number }[]>;
   unity(): Promise<{ of: string; byDb: number }[]>;
   echoPitch(toBpm: number): Promise<number>;
+  response(kind: string, over: object): Promise<{ hz: number; heardDb: number; drawnDb: number }[]>;
 }
 
 export type Globals = { offline: Offline; path: Path };

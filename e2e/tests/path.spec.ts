@@ -24,3 +24,18 @@ test('an echo keeps its pitch when the tempo changes', async ({ page }) => {
     expect(cents, `to ${bpm}`).toBeLessThan(20);
   }
 });
+
+test('an equaliser that is flat is flat to 0.1 dB, and each band is heard as it is drawn', async ({ page }) => {
+  await loadOffline(page, 'path');
+  const heard = (over: object) =>
+    page.evaluate((settings) => (globalThis as unknown as Globals).path.response('equaliser', settings), over);
+  for (const { hz, heardDb } of await heard({})) expect(Math.abs(heardDb), `${Math.round(hz)} Hz`).toBeLessThan(0.1);
+  for (const over of [
+    { lowDb: 9 },
+    { middleDb: -12, middleHz: 700 },
+    { highDb: 12 },
+    { lowDb: -6, middleDb: 5, highDb: -9 },
+  ])
+    for (const { hz, heardDb, drawnDb } of await heard(over))
+      expect(Math.abs(heardDb - drawnDb), `${JSON.stringify(over)} at ${Math.round(hz)} Hz`).toBeLessThan(0.5);
+});

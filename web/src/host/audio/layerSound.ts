@@ -31,6 +31,11 @@ export class LayerSound {
     this.present = new Strip(sound, buses, layerId, bpm);
   }
 
+  /** What new notes sound like. */
+  get presetSound(): PresetSound {
+    return this.sound;
+  }
+
   change(sound: PresetSound): void {
     if (sound === this.sound) return;
     this.sound = sound;

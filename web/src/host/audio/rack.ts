@@ -11,7 +11,7 @@ import {
 import type { Levels } from '../../protocol';
 import type { After } from '../timer';
 import { CC_ALL_SOUND_OFF } from './controllers';
-import { measureVoices } from './capacity';
+import { measureVoices, weightOf } from './capacity';
 import { EffectChain } from './effects/effectChain';
 import { limitingDelay } from './effects/limiting';
 import { loadWorklet } from './effects/worklet';
@@ -82,6 +82,8 @@ class Rack implements SoundOut {
   private readonly liveOpen: boolean[] = [];
   private bpm = 120;
   private voicesPossible: number | null = null;
+  /** Weight of the sound that was measured, 0: it could not be; null: not yet, or just now. */
+  private measuredWeight: number | null = null;
   private wholeEffects: readonly Effect[] = [];
   /** Levels of everything by output name. */
   private readonly masters = new Map<string, Master>();
@@ -131,12 +133,30 @@ class Rack implements SoundOut {
       waves: new WeakMap(),
       shared: () => null,
     });
+    const sound = this.heaviest();
+    let most = 0;
     for (let i = 0; i < 2; i++) {
       // Not while something sounds: it would have to share the machine.
-      if (this.awake) return;
-      const voices = await measureVoices(offline, () => performance.now());
-      this.voicesPossible = Math.max(this.voicesPossible ?? 0, voices);
+      if (this.awake) break;
+      most = Math.max(most, await measureVoices(sound, offline, () => performance.now()));
     }
+    if (most > 0) this.voicesPossible = most;
+    this.measuredWeight = most > 0 ? weightOf(sound) : 0;
+  }
+
+  /** Of the sounds in use the one that takes the most. */
+  private heaviest(): PresetSound {
+    return this.layers.reduce((most, layer) => {
+      const sound = layer?.presetSound ?? most;
+      return weightOf(sound) > weightOf(most) ? sound : most;
+    }, STAND_IN);
+  }
+
+  /** What came into use since it was measured takes more: it is measured again. */
+  private measureAgain(): void {
+    if (this.measuredWeight === null || weightOf(this.heaviest()) <= this.measuredWeight) return;
+    this.measuredWeight = null;
+    void this.measure().catch(() => undefined);
   }
 
   /** A bus for the layers of one output, whose gain is the level of the whole. */
@@ -202,7 +222,9 @@ class Rack implements SoundOut {
     let quiet = true;
     for (const layer of this.layers) if (layer && !layer.restIfSilent()) quiet = false;
     this.returns.restIfSilent(quiet);
-    if (!quiet || !this.awake) return;
+    if (!quiet) return;
+    this.measureAgain();
+    if (!this.awake) return;
     this.awake = false;
     for (const { chain } of this.masters.values()) chain.rest();
   }
