@@ -8,8 +8,15 @@ const SHORTEST_S = 0.004;
 const SILENT_DB = -100;
 const MIDDLE_KEY = 60;
 const OPEN_HZ = 20_000;
-/** How often an exponential falls by e while it falls by 100 dB. */
-const FALLS = Math.log(gainOf(100));
+/** Envelopes fall by so much in their decay or release, in dB: sixteen bits, as players of banks have it. */
+const RANGE_DB = 96;
+/** How often an exponential falls by e while it falls by that. */
+const FALLS = Math.log(gainOf(RANGE_DB));
+/** A filter without resonance is 3 dB down where it cuts: its resonance counts from there. */
+const CUT_DB = 3.01;
+const CURVE_POINTS = 64;
+/** A curve ends by so much before what follows it. */
+const BEFORE_S = 1e-6;
 const FADE_FALLS = 3;
 
 interface Surroundings {
@@ -19,6 +26,11 @@ interface Surroundings {
   /** Factors of its attack and release. */
   shape: { attack: number; release: number };
 }
+
+/** How a modulation envelope rises: convex, over 96 dB, as SoundFont 2.04 (8.2.2 and 9.5) has it. */
+const CONVEX = Float32Array.from({ length: CURVE_POINTS }, (_, i) =>
+  i === 0 ? 0 : Math.max(0, 1 + (40 / RANGE_DB) * Math.log10(i / (CURVE_POINTS - 1))),
+);
 
 const gainAt = (db: number): number => (db <= SILENT_DB ? 0 : gainOf(db));
 const atKey = (seconds: number, centsPerKey: number, key: number): number =>
@@ -59,7 +71,9 @@ export class SampleVoice implements SoundingVoice {
     around.bend.connect(this.source.detune);
     this.amplitude = context.createGain();
     // Twice 40 log10: a key struck half as hard sounds 12 dB softer, as SoundFont 2.04 (8.4.1) has it.
-    this.shape((zone.pan === 0 ? MIDDLE : 1) * gainAt(zone.levelDb) * (velocity / 127) ** 2, now);
+    // And half of what its filter resonates by is taken back, also where that is open.
+    const levelDb = zone.levelDb - zone.resonanceDb / 2;
+    this.shape((zone.pan === 0 ? MIDDLE : 1) * gainAt(levelDb) * (velocity / 127) ** 2, now);
     this.filter = this.makeFilter();
     if (this.filter) this.source.connect(this.filter).connect(this.amplitude);
     else this.source.connect(this.amplitude);
@@ -76,7 +90,7 @@ export class SampleVoice implements SoundingVoice {
     const filter = this.around.context.createBiquadFilter();
     filter.type = 'lowpass';
     filter.frequency.value = filterHz ?? OPEN_HZ;
-    filter.Q.value = resonanceDb;
+    filter.Q.value = resonanceDb - CUT_DB;
     return filter;
   }
 
@@ -91,7 +105,7 @@ export class SampleVoice implements SoundingVoice {
     if (sustainDb >= 0 || peak <= 0) return;
     gain.setValueAtTime(peak, top + holdS);
     // Straight in decibels, and only as far as it is to fall.
-    const down = top + holdS + Math.max(0.005, (decayS * Math.min(100, -sustainDb)) / 100);
+    const down = top + holdS + Math.max(0.005, (decayS * Math.min(RANGE_DB, -sustainDb)) / RANGE_DB);
     gain.exponentialRampToValueAtTime(peak * gainOf(Math.max(SILENT_DB, sustainDb)), down);
     if (sustainDb <= SILENT_DB) gain.setValueAtTime(0, down);
   }
@@ -107,9 +121,11 @@ export class SampleVoice implements SoundingVoice {
     const node = this.around.context.createConstantSource();
     const { holdS, decayS } = this.lengths(sweep);
     const top = now + sweep.delayS + Math.max(0.001, sweep.attackS);
-    node.offset.setValueAtTime(0, now);
-    node.offset.setValueAtTime(0, now + sweep.delayS);
-    node.offset.linearRampToValueAtTime(1, top);
+    const from = now + sweep.delayS;
+    // From nothing, and with no event of its own there: a curve bears none beside it.
+    node.offset.value = 0;
+    node.offset.cancelScheduledValues(now);
+    node.offset.setValueCurveAtTime(CONVEX, from, top - from - BEFORE_S);
     if (sweep.sustain < 1) {
       node.offset.setValueAtTime(1, top + holdS);
       node.offset.linearRampToValueAtTime(sweep.sustain, top + holdS + Math.max(0.001, decayS * (1 - sweep.sustain)));

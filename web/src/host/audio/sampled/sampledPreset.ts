@@ -49,7 +49,7 @@ export interface SampleZone {
   levelDb: number;
   /** −1 to 1. */
   pan: number;
-  /** Decay and release are the times in which it falls by 100 dB, as SoundFont 2.04 (8.1.3) has them. */
+  /** Decay and release are the times in which it falls by 96 dB, the range of sixteen bits. */
   envelope: EnvelopeTimes & { sustainDb: number };
   /** A second envelope that moves pitch and filter; it stays at `sustain` of its height. */
   sweep: (EnvelopeTimes & { sustain: number; pitchCents: number; filterCents: number }) | null;
