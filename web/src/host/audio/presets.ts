@@ -210,6 +210,8 @@ export function recordingAsPreset(
         waves: [],
         filterHz: null,
         resonanceDb: 0,
+        fixedKey: null,
+        fixedVelocity: null,
         group: 0,
       },
     ],

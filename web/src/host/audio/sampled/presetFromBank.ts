@@ -1,4 +1,5 @@
 import { BasicSoundBank, GeneratorTypes as G, type BasicPreset, type BasicZone } from 'spessasynth_core';
+import { doubled } from './doubled';
 import type { EnvelopeTimes, SampleData, SampleZone, SampledPreset, Wave } from './sampledPreset';
 
 type GeneratorType = Parameters<BasicZone['getGenerator']>[0];
@@ -6,6 +7,8 @@ type GeneratorType = Parameters<BasicZone['getGenerator']>[0];
 const OPEN_CENTS = 13_500;
 const HZ_AT_ZERO_CENTS = 8.176;
 const LONGEST_S = 30;
+/** Samples of at most this rate are made faster, in Hz. */
+const SLOW_RATE = 33_000;
 /**
  * Generators that a preset adds to those of its instrument (SoundFont 2.04, 9.4), with the value that an instrument has
  * without them; 0 for all others.
@@ -35,7 +38,7 @@ const bankOf = (preset: BasicPreset): number => preset.bankMSB | (preset.isGMGSD
 /**
  * A preset of a bank as zones and samples. Played: every generator of SoundFont 2.04 (8.1.2) but the sends to a chorus
  * and a reverb, which
- * the layer has instead, and a fixed key or velocity. Not played: modulators of the bank's own; wheel, modulation and
+ * the layer has instead. Not played: modulators of the bank's own; wheel, modulation and
  * sound controllers work
  * as everywhere.
  * @returns null when the bank has no such preset.
@@ -81,7 +84,33 @@ export function presetFromBank(bank: BasicSoundBank, bankNumber: number, program
       zones.push(zoneOf(ranges, at, sample, samples[at].channels[0].length, own, added));
     }
   }
-  return { zones, samples };
+  return withoutSlow({ zones, samples });
+}
+
+/** Slow samples at twice their rate, or four times. */
+function withoutSlow({ zones, samples }: SampledPreset): SampledPreset {
+  const times = samples.map(({ sampleRate }) => (sampleRate > SLOW_RATE ? 1 : sampleRate > SLOW_RATE / 2 ? 2 : 4));
+  return {
+    samples: samples.map(({ channels, sampleRate }, i) => ({
+      channels: channels.map((channel) => {
+        let data = channel;
+        for (let by = 1; by < times[i]; by *= 2) data = doubled(data);
+        return data;
+      }),
+      sampleRate: sampleRate * times[i],
+    })),
+    zones: zones.map((zone) => {
+      const by = times[zone.sample];
+      const { start, end, loop } = zone;
+      if (by === 1) return zone;
+      return {
+        ...zone,
+        start: start * by,
+        end: end * by,
+        loop: loop && { start: loop.start * by, end: loop.end * by },
+      };
+    }),
+  };
 }
 
 function rangesOf(
@@ -107,6 +136,9 @@ function dataOf(sample: { getAudioData(): Float32Array }): Float32Array<ArrayBuf
     return null;
   }
 }
+
+/** Of a generator that puts something in the place of what is played. */
+const fixed = (value: number): number | null => (value >= 0 && value <= 127 ? value : null);
 
 const secondsOf = (timecents: number): number =>
   timecents <= -11_000 ? 0 : Math.min(LONGEST_S, 2 ** (timecents / 1200));
@@ -187,6 +219,8 @@ function zoneOf(
     rootKey: root >= 0 && root <= 127 ? root : Math.min(127, sample.originalKey),
     tuneCents: added(G.coarseTune) * 100 + added(G.fineTune) + sample.pitchCorrection,
     centsPerKey: added(G.scaleTuning),
+    fixedKey: fixed(own(G.keyNum, -1)),
+    fixedVelocity: fixed(own(G.velocity, -1)),
     loop:
       (mode === 1 || mode === 3) && loop.start >= 0 && loop.end <= length && loop.end - loop.start >= 2 ? loop : null,
     loopsWhileHeld: mode === 3,

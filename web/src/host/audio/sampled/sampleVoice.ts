@@ -50,9 +50,11 @@ export class SampleVoice implements SoundingVoice {
   /** Whatever else runs and has to be stopped. */
   private readonly running: AudioScheduledSourceNode[] = [];
 
+  private readonly key: number;
+
   constructor(
-    readonly key: number,
-    velocity: number,
+    playedKey: number,
+    playedVelocity: number,
     readonly zone: SampleZone,
     buffer: AudioBuffer,
     private readonly around: Surroundings,
@@ -60,9 +62,11 @@ export class SampleVoice implements SoundingVoice {
   ) {
     const { context } = around;
     const now = context.currentTime;
+    this.key = zone.fixedKey ?? playedKey;
+    const velocity = zone.fixedVelocity ?? playedVelocity;
     this.source = context.createBufferSource();
     this.source.buffer = buffer;
-    this.source.playbackRate.value = 2 ** (((key - zone.rootKey) * zone.centsPerKey + zone.tuneCents) / 1200);
+    this.source.playbackRate.value = 2 ** (((this.key - zone.rootKey) * zone.centsPerKey + zone.tuneCents) / 1200);
     if (zone.loop) {
       this.source.loop = true;
       this.source.loopStart = zone.loop.start / buffer.sampleRate;

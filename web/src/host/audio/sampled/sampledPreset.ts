@@ -44,6 +44,9 @@ export interface SampleZone {
   centsPerKey: number;
   /** Sample frames from the start; null: it plays to its end. */
   loop: { start: number; end: number } | null;
+  /** Whatever is played, it sounds as this key, or this velocity; null: as what is played. */
+  fixedKey: number | null;
+  fixedVelocity: number | null;
   /** A loop that is left when the key is. */
   loopsWhileHeld: boolean;
   levelDb: number;
