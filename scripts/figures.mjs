@@ -1,11 +1,11 @@
 // npm run figures: what takes time, printed. Of the core; with --browser of the built application; with --safety how
-// often something was lost.
+// often something was lost; with --sound of every preset.
 import { join } from 'node:path';
 import { ensureChromium } from './chromium.mjs';
 import { buildMissing, installMissing, root, run } from './prepare.mjs';
 
 const words = process.argv.slice(2);
-const inBrowser = ['browser', 'safety'].filter((what) => words.includes(`--${what}`));
+const inBrowser = ['browser', 'safety', 'sound'].filter((what) => words.includes(`--${what}`));
 
 function browserFigures(names) {
   installMissing();

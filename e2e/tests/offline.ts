@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { rolldown } from 'rolldown';
+import type { PresetFigures } from '../audio/presetFigures';
 
 export interface Offline {
   presets(): Promise<{ id: string; soft: number; hard: number; after: number; print: string }[]>;
@@ -38,7 +39,14 @@ export interface Path {
   response(kind: string, over: object): Promise<{ hz: number; heardDb: number; drawnDb: number }[]>;
 }
 
-export type Globals = { offline: Offline; path: Path };
+export type Globals = {
+  offline: Offline;
+  path: Path;
+  presetFigures: {
+    presetFigures(prefix?: string): Promise<PresetFigures[]>;
+    loudness(): Promise<{ id: string; isKit: boolean; loudness: number }[]>;
+  };
+};
 
 const bundled = async (path: string): Promise<string> => {
   const bundle = await rolldown({ input: join(import.meta.dirname, path), logLevel: 'silent' });
@@ -48,7 +56,7 @@ const bundled = async (path: string): Promise<string> => {
 /** A blank page with the audio code in it; worklets want one that is secure. */
 const BLANK = 'http://127.0.0.1/blank';
 
-export async function loadOffline(page: Page, what: 'offline' | 'path' = 'offline'): Promise<void> {
+export async function loadOffline(page: Page, what: 'offline' | 'path' | 'presetFigures' = 'offline'): Promise<void> {
   await page.route(BLANK, (route) => route.fulfill({ contentType: 'text/html', body: '<title>blank</title>' }));
   await page.goto(BLANK);
   const worklet = await bundled('../../web/src/host/audio/effects/effects.worklet.ts');

@@ -1,0 +1,104 @@
+// Runs in a page: what is measured of each built-in preset.
+import type { PresetSound } from '../../web/src/host/audio/presets';
+import { RECIPES } from '../../web/src/host/audio/recipes';
+import { Strip } from '../../web/src/host/audio/strip';
+import { RATE, busesOn } from './buses';
+import { centroid, centsOff, dbOf, fallS, logMel, lufs, unlike, widthDb, type Rendered } from './measures';
+
+export interface PresetFigures {
+  id: string;
+  isKit: boolean;
+  /** Of the reference chord at velocity 90, in LUFS. */
+  loudness: number;
+  /** Of eight notes at velocity 127, in dB of full scale. */
+  peakDb: number;
+  cents: number;
+  dcDb: number;
+  width: number;
+  centroidRatio: number;
+  /** C2 to C7; null: it does not die away. */
+  decayRatio: number | null;
+  nearest: { id: string; db: number };
+  /** Of rendering a second of one note, in ms; wall time of an offline context that has the thread to itself. */
+  noteMs: number;
+}
+
+const CHORD = [60, 64, 67, 72];
+const EIGHT = [36, 48, 55, 60, 64, 67, 72, 76];
+const sound = (id: string): PresetSound => ({ kind: 'recipe', recipe: RECIPES[id], effects: [] });
+
+async function played(
+  id: string,
+  keys: readonly number[],
+  velocity: number,
+  heldS: number,
+  wholeS: number,
+): Promise<Rendered> {
+  const context = new OfflineAudioContext(2, RATE * wholeS, RATE);
+  const strip = new Strip(sound(id), busesOn(context), id, 120);
+  strip.balance(0, 0, 0, 0, 0);
+  void context.suspend(0.01).then(() => {
+    for (const key of keys) strip.noteOn(0, key, velocity);
+    return context.resume();
+  });
+  void context.suspend(heldS).then(() => {
+    for (const key of keys) strip.noteOff(0, key);
+    return context.resume();
+  });
+  const buffer = await context.startRendering();
+  return { left: buffer.getChannelData(0), right: buffer.getChannelData(1), rate: RATE };
+}
+
+const peakOf = (samples: Float32Array): number => samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+const hzOf = (key: number): number => 440 * 2 ** ((key - 69) / 12);
+
+async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & { print: Float64Array[] }> {
+  const recipe = RECIPES[id];
+  const chord = await played(id, CHORD, 90, 2, 3);
+  const eight = await played(id, EIGHT, 127, 1, 1.5);
+  const note = await played(id, [60], 90, 1.5, 2);
+  const [soft, hard] = [await played(id, [60], 20, 1, 1), await played(id, [60], 127, 1, 1)];
+  const [low, high] = [await played(id, [36], 100, 20, 20), await played(id, [96], 100, 20, 20)];
+  const [lowS, highS] = [fallS(low), fallS(high)];
+  const started = performance.now();
+  await played(id, [60], 90, 0.9, 1);
+  const noteMs = performance.now() - started;
+  const steady = note.left.subarray(0.3 * RATE, 1.3 * RATE);
+  return {
+    id,
+    isKit: recipe.kit !== undefined,
+    loudness: lufs(chord),
+    peakDb: dbOf(Math.max(peakOf(eight.left), peakOf(eight.right))),
+    cents: centsOff(note.left, RATE, hzOf(60 + (recipe.transpose ?? 0)), 0.05),
+    dcDb: dbOf(Math.abs(steady.reduce((sum, sample) => sum + sample, 0) / steady.length)),
+    width: widthDb(note),
+    centroidRatio: centroid(hard.left, RATE, 0.02) / centroid(soft.left, RATE, 0.02),
+    decayRatio: Number.isFinite(highS) ? lowS / highS : null,
+    noteMs,
+    print: logMel(note),
+  };
+}
+
+/** Of every preset, or of those whose ids begin so. */
+async function presetFigures(prefix = ''): Promise<PresetFigures[]> {
+  const found: Awaited<ReturnType<typeof figuresOf>>[] = [];
+  for (const id of Object.keys(RECIPES)) if (id.startsWith(prefix)) found.push(await figuresOf(id));
+  const instrumentOf = (id: string): string => id.split('/')[0];
+  return found.map(({ print, ...figures }) => {
+    const siblings = found.filter(({ id }) => id !== figures.id && instrumentOf(id) === instrumentOf(figures.id));
+    const nearest = siblings
+      .map((other) => ({ id: other.id, db: unlike(print, other.print) }))
+      .sort((a, b) => a.db - b.db)[0];
+    return { ...figures, nearest };
+  });
+}
+
+/** Only how loud each is, for the trims that are stored. */
+async function loudness(): Promise<{ id: string; isKit: boolean; loudness: number }[]> {
+  const found = [];
+  for (const id of Object.keys(RECIPES))
+    found.push({ id, isKit: RECIPES[id].kit !== undefined, loudness: lufs(await played(id, CHORD, 90, 2, 3)) });
+  return found;
+}
+
+Object.assign(globalThis, { presetFigures: { presetFigures, loudness } });
