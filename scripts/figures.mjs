@@ -5,6 +5,8 @@ import { ensureChromium } from './chromium.mjs';
 import { buildMissing, installMissing, root, run } from './prepare.mjs';
 
 const words = process.argv.slice(2);
+// Beside the figures of sound: what every preset needs is written where it is kept.
+if (words.includes('--trims')) process.env.TRIMS = 'write';
 const inBrowser = ['browser', 'safety', 'sound'].filter((what) => words.includes(`--${what}`));
 
 function browserFigures(names) {

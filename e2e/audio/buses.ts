@@ -1,4 +1,5 @@
 import type { Buses } from '../../web/src/host/audio/strip';
+import { Waves } from '../../web/src/host/audio/waves';
 
 export const RATE = 44_100;
 
@@ -21,7 +22,7 @@ export function busesOn(context: OfflineAudioContext): Buses {
     room: nowhere,
     echo: nowhere,
     noise,
-    waves: new WeakMap(),
+    waves: new Waves(context),
     shared: () => null,
   };
 }

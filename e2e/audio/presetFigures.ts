@@ -1,6 +1,7 @@
 // Runs in a page: what is measured of each built-in preset.
 import type { PresetSound } from '../../web/src/host/audio/presets';
 import { RECIPES } from '../../web/src/host/audio/recipes';
+import { TRIMS } from '../../web/src/host/audio/recipes/trims';
 import { Strip } from '../../web/src/host/audio/strip';
 import { RATE, busesOn } from './buses';
 import { centroid, centsOff, dbOf, fallS, logMel, lufs, unlike, widthDb, type Rendered } from './measures';
@@ -50,6 +51,10 @@ async function played(
 }
 
 const peakOf = (samples: Float32Array): number => samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+/** What stands still in it: the mean under a Hann window. */
+const dcOf = (samples: Float32Array): number =>
+  Math.abs(samples.reduce((sum, sample, i) => sum + sample * (1 - Math.cos((2 * Math.PI * i) / samples.length)), 0)) /
+  samples.length;
 const hzOf = (key: number): number => 440 * 2 ** ((key - 69) / 12);
 
 async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & { print: Float64Array[] }> {
@@ -70,7 +75,7 @@ async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & {
     loudness: lufs(chord),
     peakDb: dbOf(Math.max(peakOf(eight.left), peakOf(eight.right))),
     cents: centsOff(note.left, RATE, hzOf(60 + (recipe.transpose ?? 0)), 0.05),
-    dcDb: dbOf(Math.abs(steady.reduce((sum, sample) => sum + sample, 0) / steady.length)),
+    dcDb: dbOf(dcOf(steady)),
     width: widthDb(note),
     centroidRatio: centroid(hard.left, RATE, 0.02) / centroid(soft.left, RATE, 0.02),
     decayRatio: Number.isFinite(highS) ? lowS / highS : null,
@@ -93,12 +98,45 @@ async function presetFigures(prefix = ''): Promise<PresetFigures[]> {
   });
 }
 
-/** Only how loud each is, for the trims that are stored. */
-async function loudness(): Promise<{ id: string; isKit: boolean; loudness: number }[]> {
+/** Only how loud each is, and how far off its pitch. */
+async function levels(): Promise<
+  { id: string; isKit: boolean; loudness: number; cents: number; dcDb: number; peakDb: number }[]
+> {
   const found = [];
-  for (const id of Object.keys(RECIPES))
-    found.push({ id, isKit: RECIPES[id].kit !== undefined, loudness: lufs(await played(id, CHORD, 90, 2, 3)) });
+  for (const id of Object.keys(RECIPES)) {
+    const { kit, transpose = 0 } = RECIPES[id];
+    const note = await played(id, [60], 90, 1.5, 2);
+    const eight = await played(id, EIGHT, 127, 1, 1);
+    found.push({
+      id,
+      isKit: kit !== undefined,
+      peakDb: dbOf(Math.max(peakOf(eight.left), peakOf(eight.right))),
+      loudness: lufs(await played(id, CHORD, 90, 2, 3)),
+      cents: centsOff(note.left, RATE, hzOf(60 + transpose), 0.05),
+      dcDb: dbOf(dcOf(note.left.subarray(0.3 * RATE, 1.3 * RATE))),
+    });
+  }
   return found;
 }
 
-Object.assign(globalThis, { presetFigures: { presetFigures, loudness } });
+const MEANT_LUFS = -18;
+/** Eight notes struck as hard as can be are not higher: what dies away at once is softer instead. */
+const HIGHEST_DB = 2;
+/** What is farther from its pitch than that has none: gongs, spoons. */
+const MOST_CENTS = 20;
+
+/** What each melodic preset needs besides what its recipe says. */
+async function trims(): Promise<{ id: string; gainDb: number; tuneCents: number }[]> {
+  return (await levels())
+    .filter(({ isKit }) => !isKit)
+    .map(({ id, loudness, cents, peakDb }) => {
+      const [gainDb, tuneCents] = TRIMS[id] ?? [0, 0];
+      return {
+        id,
+        gainDb: gainDb + Math.min(MEANT_LUFS - loudness, HIGHEST_DB - peakDb),
+        tuneCents: Math.abs(cents) > MOST_CENTS ? 0 : tuneCents - cents,
+      };
+    });
+}
+
+Object.assign(globalThis, { presetFigures: { presetFigures, levels, trims } });

@@ -44,7 +44,8 @@ export type Globals = {
   path: Path;
   presetFigures: {
     presetFigures(prefix?: string): Promise<PresetFigures[]>;
-    loudness(): Promise<{ id: string; isKit: boolean; loudness: number }[]>;
+    levels(): Promise<{ id: string; isKit: boolean; loudness: number; cents: number; dcDb: number; peakDb: number }[]>;
+    trims(): Promise<{ id: string; gainDb: number; tuneCents: number }[]>;
   };
 };
 

@@ -24,6 +24,7 @@ import { RECIPES } from './recipes';
 import { Returns } from './returns';
 import type { LayerAbout, SoundOut, SoundTold } from './soundOut';
 import type { Buses } from './strip';
+import { Waves } from './waves';
 
 const CLIP = 0.985;
 const MASTER = 0.9;
@@ -109,7 +110,7 @@ class Rack implements SoundOut {
       room: this.returns.room,
       echo: this.returns.echo,
       noise: whiteNoise(context),
-      waves: new WeakMap(),
+      waves: new Waves(context),
       shared: (name) => this.returns.input(name),
     };
     this.leadAll();
@@ -130,7 +131,7 @@ class Rack implements SoundOut {
       room: on.createGain(),
       echo: on.createGain(),
       noise: whiteNoise(on),
-      waves: new WeakMap(),
+      waves: new Waves(on),
       shared: () => null,
     });
     const sound = this.heaviest();

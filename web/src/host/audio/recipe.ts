@@ -10,11 +10,14 @@ export interface OscillatorRecipe {
    * `sustain` of it.
    */
   fm?: { ratio: number; index: number; decayS: number; sustain: number };
-  /** Its own fall to nothing, for partials that die sooner than the rest. */
+  /** Its own fall to nothing at key 60, for partials that die sooner than the rest. */
   decayS?: number;
 }
 
-/** How a preset sounds. Times in seconds, frequencies in Hz, levels linear unless named dB. */
+/**
+ * How a preset sounds. Times in seconds, frequencies in Hz, levels linear unless named dB. Decays are those of key 60: low
+ * keys ring longer, high ones shorter.
+ */
 export interface Recipe {
   oscillators: readonly OscillatorRecipe[];
   envelope: { attackS: number; decayS: number; sustain: number; releaseS: number };
@@ -37,6 +40,8 @@ export interface Recipe {
   touch?: number;
   /** Semitones. */
   transpose?: number;
+  /** So that it is in tune, whatever its oscillators are apart by. */
+  tuneCents?: number;
   /** Drums: each key picks a hit. */
   kit?: readonly Recipe[];
 }

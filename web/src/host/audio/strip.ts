@@ -20,11 +20,14 @@ import { Pan } from './pan';
 import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
 import { StripVoices } from './stripVoices';
+import type { Waves } from './waves';
 
 const MOST_VIBRATO_CENTS = 45;
 /** What is moved in less would click. */
 const SHORTEST_RAMP_S = 0.016;
 const SMOOTH_S = 0.03;
+/** Lower than any key. */
+const STILL_HZ = 8;
 /** Below this an output counts as silent: −90 dB. */
 const SILENT = gainOf(-90);
 /** How long it has to be silent, in seconds. */
@@ -38,11 +41,11 @@ export interface Buses extends EffectSurroundings {
   /** Input of a shared effect that the player has made; null: there is none of that name. */
   shared: (name: string) => AudioNode | null;
   noise: AudioBuffer;
-  waves: WeakMap<readonly number[], PeriodicWave>;
+  waves: Waves;
 }
 
 /** What is made note by note only, where a preset is sampled. */
-const PLAIN: Pick<Recipe, 'vibrato' | 'tremolo'> = {};
+const PLAIN: Partial<Recipe> = {};
 
 /**
  * Of what a strip is made, only the plain way stands all the time: what runs by itself (vibrato, tremolo, wheels, the
@@ -114,13 +117,22 @@ export class Strip {
     this.tremolo = context.createGain();
     this.tremolo.gain.value = 1 - (recipe.tremolo?.depth ?? 0) / 2;
     this.brightness = new Brightness(context, this.chain.input);
-    this.expression.connect(this.tremolo).connect(this.brightness.input);
+    this.steadied(recipe).connect(this.tremolo).connect(this.brightness.input);
     this.chain.output.connect(this.pan.input);
     this.pan.output.connect(this.level);
     this.main = buses.master;
     this.level.connect(this.main);
     this.level.connect(this.roomSend).connect(buses.room);
     this.level.connect(this.echoSend).connect(buses.echo);
+  }
+
+  /** A tone that modulates itself stands a little to one side: what stands still of it is taken out. */
+  private steadied({ oscillators }: Partial<Recipe>): AudioNode {
+    if (!oscillators?.some(({ fm }) => fm)) return this.expression;
+    const still = this.context.createBiquadFilter();
+    still.type = 'highpass';
+    still.frequency.value = STILL_HZ;
+    return this.expression.connect(still);
   }
 
   /** What of it is still to be made before it sounds as it should, in small steps: its effects, one by one. */

@@ -6,6 +6,9 @@ import type { Buses } from './strip';
 import { Voice } from './voice';
 
 const BEND_CENTS = 200;
+/** What is made rings half as long so many keys higher. */
+const KEYS_TO_HALF = 24;
+const MIDDLE_KEY = 60;
 const MOST_VOICES = 32;
 const CENTRE = 8192;
 const END_RELEASED_S = 0.01;
@@ -101,6 +104,7 @@ export class StripVoices {
         noise: this.buses.noise,
         waves: this.buses.waves,
         shape: this.shape,
+        decay: kit ? 1 : 2 ** ((MIDDLE_KEY - key) / KEYS_TO_HALF),
       },
       (ended) => this.forget(at, ended),
     );

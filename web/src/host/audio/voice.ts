@@ -1,6 +1,7 @@
 import { gainOf } from './decibels';
 import { dieAway } from './dieAway';
 import type { OscillatorRecipe, Recipe } from './recipe';
+import type { Waves } from './waves';
 
 /** What stands in the middle is on either side by 3 dB softer than what stands on one. */
 export const MIDDLE = Math.SQRT1_2;
@@ -12,15 +13,21 @@ const FALLS = 3;
 /** What dies away by itself is over after so many of its decay times: nine time constants, 78 dB down. */
 const GONE_AFTER = 3;
 
+/** Share of a modulation that is there however softly a key is struck; recipes are meant for velocity 90. */
+const SOFT_FM = 0.25;
+const MEANT_FM = SOFT_FM + (1 - SOFT_FM) * (90 / 127) ** 1.2;
+
 /** What a strip gives its voices: where they sound, and the cents by which wheel and vibrato move them. */
 export interface VoiceSurroundings {
   context: BaseAudioContext;
   output: AudioNode;
   bend: AudioNode;
   noise: AudioBuffer;
-  waves: WeakMap<readonly number[], PeriodicWave>;
+  waves: Waves;
   /** Factors of its attack and release. */
   shape: { attack: number; release: number };
+  /** Factor of all that dies away by itself. */
+  decay: number;
 }
 
 /** One sounding note: made as it starts, gone when it has died away. */
@@ -31,6 +38,8 @@ export class Voice {
   private readonly sources: AudioScheduledSourceNode[] = [];
   private readonly bent: AudioParam[] = [];
   private readonly releaseS: number;
+  /** How far it is modulated beside what its recipe says: a hard key more. */
+  private readonly fmDepth: number;
   /** Sources that have not ended yet. */
   private left = 0;
 
@@ -44,10 +53,8 @@ export class Voice {
     const { context } = around;
     const now = context.currentTime;
     const { filter, touch = 0.8 } = recipe;
-    const envelope =
-      around.shape.attack === 1
-        ? recipe.envelope
-        : { ...recipe.envelope, attackS: recipe.envelope.attackS * around.shape.attack };
+    const { attackS, decayS, sustain, releaseS } = recipe.envelope;
+    const envelope = { attackS: attackS * around.shape.attack, decayS: decayS * around.decay, sustain, releaseS };
     this.releaseS = envelope.releaseS;
     this.amplitude = context.createGain();
     const hz = 440 * 2 ** ((key + (recipe.transpose ?? 0) - 69) / 12);
@@ -73,6 +80,7 @@ export class Voice {
       node.connect(this.amplitude);
       into = node;
     }
+    this.fmDepth = (SOFT_FM + (1 - SOFT_FM) * strength ** 1.2) / MEANT_FM;
     for (const oscillator of recipe.oscillators) this.addOscillator(oscillator, hz, recipe, into, now);
     if (recipe.noise) this.addNoise(recipe.noise, into, now);
     this.amplitude.connect(around.output);
@@ -94,48 +102,42 @@ export class Voice {
   private addOscillator(recipe: OscillatorRecipe, noteHz: number, voice: Recipe, into: AudioNode, now: number): void {
     const { context, bend } = this.around;
     const oscillator = context.createOscillator();
-    if (typeof recipe.wave === 'string') oscillator.type = recipe.wave;
-    else oscillator.setPeriodicWave(this.wave(recipe.wave));
+    if (recipe.wave === 'sine') oscillator.setPeriodicWave(this.around.waves.next(null));
+    else if (typeof recipe.wave === 'string') oscillator.type = recipe.wave;
+    else oscillator.setPeriodicWave(this.around.waves.next(recipe.wave));
     const hz = noteHz * recipe.ratio;
     oscillator.frequency.value = hz;
     if (voice.drop) {
       oscillator.frequency.setValueAtTime(hz * voice.drop.from, now);
       oscillator.frequency.exponentialRampToValueAtTime(hz, now + voice.drop.s);
     }
-    oscillator.detune.value = recipe.detuneCents ?? 0;
+    oscillator.detune.value = (recipe.detuneCents ?? 0) + (voice.tuneCents ?? 0);
     // Once in 128 frames (3 ms) is often enough for wheel and vibrato, and takes a fraction of the time.
     oscillator.detune.automationRate = 'k-rate';
     bend.connect(oscillator.detune);
     this.bent.push(oscillator.detune);
     const level = context.createGain();
     level.gain.value = recipe.gain;
-    if (recipe.decayS !== undefined) {
+    const decayS = recipe.decayS === undefined ? null : recipe.decayS * this.around.decay;
+    if (decayS !== null) {
       level.gain.setValueAtTime(recipe.gain, now);
-      level.gain.setTargetAtTime(0, now, recipe.decayS / 3);
+      level.gain.setTargetAtTime(0, now, decayS / 3);
     }
     oscillator.connect(level).connect(into);
     oscillator.start(now);
-    if (recipe.decayS !== undefined) oscillator.stop(now + recipe.decayS * GONE_AFTER);
+    if (decayS !== null) oscillator.stop(now + decayS * GONE_AFTER);
     this.sources.push(oscillator);
     if (recipe.fm) {
       const modulator = context.createOscillator();
       modulator.frequency.value = hz * recipe.fm.ratio;
       const depth = context.createGain();
-      const full = hz * recipe.fm.ratio * recipe.fm.index;
+      const full = hz * recipe.fm.ratio * recipe.fm.index * this.fmDepth;
       depth.gain.setValueAtTime(full, now);
-      depth.gain.setTargetAtTime(full * recipe.fm.sustain, now, recipe.fm.decayS / 3);
+      depth.gain.setTargetAtTime(full * recipe.fm.sustain, now, (recipe.fm.decayS * this.around.decay) / 3);
       modulator.connect(depth).connect(oscillator.frequency);
       modulator.start(now);
       this.sources.push(modulator);
     }
-  }
-
-  private wave(partials: readonly number[]): PeriodicWave {
-    const known = this.around.waves.get(partials);
-    if (known) return known;
-    const made = this.around.context.createPeriodicWave(new Float32Array(partials.length), Float32Array.from(partials));
-    this.around.waves.set(partials, made);
-    return made;
   }
 
   private addNoise(recipe: NonNullable<Recipe['noise']>, into: AudioNode, now: number): void {

@@ -2,6 +2,15 @@ import type { Recipe } from '../recipe';
 import { KEYS } from './keys';
 import { STRUCK } from './struck';
 import { SUSTAINED } from './sustained';
+import { TRIMS } from './trims';
+
+/** As loud as all others, and in tune. */
+function trimmed(id: string, recipe: Recipe): Recipe {
+  const [gainDb, tuneCents] = TRIMS[id] ?? [0, 0];
+  return { ...recipe, gainDb: recipe.gainDb + gainDb, tuneCents };
+}
 
 /** Every preset of the built-in instruments by its id in the catalogue of core. */
-export const RECIPES: Readonly<Record<string, Recipe>> = { ...KEYS, ...SUSTAINED, ...STRUCK };
+export const RECIPES: Readonly<Record<string, Recipe>> = Object.fromEntries(
+  Object.entries({ ...KEYS, ...SUSTAINED, ...STRUCK }).map(([id, recipe]) => [id, trimmed(id, recipe)]),
+);

@@ -20,7 +20,7 @@ const pad: Recipe = {
   oscillators: [osc('sawtooth', 1, 0.3, -9), osc('sawtooth', 1, 0.3, 9), osc('triangle', 0.5, 0.4)],
   envelope: env(0.9, 1, 0.85, 1.8),
   filter: { type: 'lowpass', hz: 900, keyTrack: 0.4, velocityHz: 700 },
-  vibrato: { hz: 0.3, cents: 7 },
+  vibrato: { hz: 0.3, cents: 2.5 },
   gainDb: -15,
   touch: 0.4,
 };
