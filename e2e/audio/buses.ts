@@ -4,7 +4,7 @@ import { Waves } from '../../web/src/host/audio/waves';
 export const RATE = 44_100;
 
 /** Where strips lead to in a context of its own. */
-export function busesOn(context: OfflineAudioContext): Buses {
+function busesOn(context: OfflineAudioContext): Buses {
   const noise = context.createBuffer(1, RATE, RATE);
   const samples = noise.getChannelData(0);
   for (let i = 0, seed = 1; i < samples.length; i++) {
@@ -25,4 +25,16 @@ export function busesOn(context: OfflineAudioContext): Buses {
     waves: new Waves(context),
     shared: () => null,
   };
+}
+
+/** Does things at their times (s) while a context renders. */
+export async function rendered(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<AudioBuffer> {
+  const context = new OfflineAudioContext(2, RATE * seconds, RATE);
+  await context.audioWorklet.addModule((globalThis as unknown as { workletAddress: string }).workletAddress);
+  for (const [atS, act] of build(busesOn(context)))
+    void context.suspend(atS).then(() => {
+      act();
+      return context.resume();
+    });
+  return context.startRendering();
 }

@@ -8,22 +8,15 @@ import { RECIPES } from '../../web/src/host/audio/recipes';
 import type { PresetSound } from '../../web/src/host/audio/presets';
 import { Returns } from '../../web/src/host/audio/returns';
 import { Strip, type Buses } from '../../web/src/host/audio/strip';
-import { RATE, busesOn } from './buses';
+import { RATE, rendered } from './buses';
 
 /** The sound of a built-in preset. */
 const sound = (id: string): PresetSound => ({ kind: 'recipe', recipe: RECIPES[id], effects: [] });
 const BPM = 120;
 
-/** Does things at their times (s) while a context renders; the left and right samples added. */
+/** The left and right samples added. */
 async function render(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<Float32Array> {
-  const context = new OfflineAudioContext(2, RATE * seconds, RATE);
-  await context.audioWorklet.addModule((globalThis as unknown as { workletAddress: string }).workletAddress);
-  for (const [atS, act] of build(busesOn(context)))
-    void context.suspend(atS).then(() => {
-      act();
-      return context.resume();
-    });
-  const buffer = await context.startRendering();
+  const buffer = await rendered(seconds, build);
   const [left, right] = [buffer.getChannelData(0), buffer.getChannelData(1)];
   return left.map((sample, i) => (sample + right[i]) / 2);
 }

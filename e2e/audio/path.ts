@@ -2,7 +2,7 @@
 import { EFFECT_KINDS, Effect, effectCurve } from '@rackle/core/show';
 import type { PresetSound } from '../../web/src/host/audio/presets';
 import { Strip, type Buses } from '../../web/src/host/audio/strip';
-import { RATE, busesOn } from './buses';
+import { RATE, rendered } from './buses';
 
 const BPM = 120;
 const KEY = 57;
@@ -24,16 +24,8 @@ interface Stereo {
   right: Float32Array;
 }
 
-/** Does things at their times (s) while a context renders. */
 async function render(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<Stereo> {
-  const context = new OfflineAudioContext(2, RATE * seconds, RATE);
-  await context.audioWorklet.addModule((globalThis as unknown as { workletAddress: string }).workletAddress);
-  for (const [atS, act] of build(busesOn(context)))
-    void context.suspend(atS).then(() => {
-      act();
-      return context.resume();
-    });
-  const buffer = await context.startRendering();
+  const buffer = await rendered(seconds, build);
   return { left: buffer.getChannelData(0), right: buffer.getChannelData(1) };
 }
 

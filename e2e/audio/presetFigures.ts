@@ -3,7 +3,7 @@ import type { PresetSound } from '../../web/src/host/audio/presets';
 import { RECIPES } from '../../web/src/host/audio/recipes';
 import { TRIMS } from '../../web/src/host/audio/recipes/trims';
 import { Strip } from '../../web/src/host/audio/strip';
-import { RATE, busesOn } from './buses';
+import { RATE, rendered } from './buses';
 import { centroid, centsOff, dbOf, fallS, logMel, lufs, unlike, widthDb, type Rendered } from './measures';
 
 export interface PresetFigures {
@@ -35,18 +35,14 @@ async function played(
   heldS: number,
   wholeS: number,
 ): Promise<Rendered> {
-  const context = new OfflineAudioContext(2, RATE * wholeS, RATE);
-  const strip = new Strip(sound(id), busesOn(context), id, 120);
-  strip.balance(0, 0, 0, 0, 0);
-  void context.suspend(0.01).then(() => {
-    for (const key of keys) strip.noteOn(0, key, velocity);
-    return context.resume();
+  const buffer = await rendered(wholeS, (buses) => {
+    const strip = new Strip(sound(id), buses, id, 120);
+    strip.balance(0, 0, 0, 0, 0);
+    return [
+      [0.01, () => keys.forEach((key) => strip.noteOn(0, key, velocity))],
+      ...(heldS < wholeS ? [[heldS, () => keys.forEach((key) => strip.noteOff(0, key))] as [number, () => void]] : []),
+    ];
   });
-  void context.suspend(heldS).then(() => {
-    for (const key of keys) strip.noteOff(0, key);
-    return context.resume();
-  });
-  const buffer = await context.startRendering();
   return { left: buffer.getChannelData(0), right: buffer.getChannelData(1), rate: RATE };
 }
 
