@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test';
 import behaviour from './playwright.config';
 
-/** `npm run figures -- --browser`, `-- --safety` and `-- --sound`: what is measured, beside what is tested. */
+/** `npm run figures -- --browser`, `-- --safety`, `-- --sound` and `-- --trims`: what is measured, beside what is tested. */
 export default defineConfig({
   ...behaviour,
   testDir: './figures',

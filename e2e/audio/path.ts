@@ -64,9 +64,26 @@ const peakOf = (samples: Float32Array, fromS: number, toS: number): number =>
 
 const effect = (kind: string, over: object = {}): Effect => Effect.parse({ id: 'e', kind, ...over });
 const MOVED_S = 0.7;
+/** So many turns, where it is done again and again. */
+const AGAIN = 7;
+
+/** Sound that comes on the left only, as of a bank's panned samples. */
+function feedLeft(strip: Strip, { context }: Buses): void {
+  const tone = context.createOscillator();
+  tone.frequency.value = 220;
+  const level = context.createGain();
+  level.gain.value = 0.2;
+  const sides = context.createChannelMerger(2);
+  tone.connect(level).connect(sides, 0, 0);
+  tone.start();
+  strip.feed(sides);
+}
 
 /** What hands do to a layer that sounds, each with what it was before. */
-const MOVES: Record<string, { first?: Effect[]; act: (strip: Strip) => void }> = {
+const MOVES: Record<
+  string,
+  { first?: Effect[]; act: (strip: Strip) => void; again?: (strip: Strip) => void; oneSided?: true }
+> = {
   'brightness up': { act: (strip) => strip.controller(0, 74, 100) },
   'brightness down': { act: (strip) => strip.controller(0, 74, 30) },
   resonance: { act: (strip) => strip.controller(0, 71, 100) },
@@ -99,24 +116,38 @@ const MOVES: Record<string, { first?: Effect[]; act: (strip: Strip) => void }> =
     first: [effect('drive', { amount: 10 })],
     act: (strip) => strip.effects([effect('drive', { amount: 50 })], BPM, 0),
   },
+  'chorus and room by turns, every 12 ms': {
+    act: (strip) => strip.effects([effect('chorus')], BPM, 0),
+    again: (strip) => strip.effects([effect('reverb')], BPM, 0),
+  },
+  'brightness of one side': { act: (strip) => strip.controller(0, 74, 40), oneSided: true },
+  'filter type of one side': {
+    first: [effect('filter', { type: 'lowpass', hz: 800 })],
+    act: (strip) => strip.effects([effect('filter', { type: 'highpass', hz: 100 })], BPM, 0),
+    oneSided: true,
+  },
+  'chorus of one side': { act: (strip) => strip.effects([effect('chorus')], BPM, 0), oneSided: true },
   'echo tempo': { first: [effect('delay')], act: (strip) => strip.setTempo(132) },
 };
 
 /** For each: how far below the tone what is heard above 6 kHz is while it is done, where it is more than before and after. */
 async function moves(): Promise<{ what: string; clickDb: number }[]> {
   const found = [];
-  for (const [what, { first, act }] of Object.entries(MOVES)) {
+  for (const [what, { first, act, again, oneSided }] of Object.entries(MOVES)) {
     const sound = await render(1.7, (buses) => {
       const strip = new Strip(TONE, buses, what, BPM);
       strip.balance(0, 0, 0, 0, 0);
       if (first) strip.effects(first, BPM, 0);
       return [
-        [0.02, () => strip.noteOn(0, KEY, 100)],
-        [MOVED_S, () => act(strip)],
+        [0.02, () => (oneSided ? feedLeft(strip, buses) : strip.noteOn(0, KEY, 100))],
+        ...Array.from({ length: again ? AGAIN : 1 }, (_, i): [number, () => void] => [
+          MOVED_S + i * 0.012,
+          () => (i % 2 === 1 ? again! : act)(strip),
+        ]),
       ];
     });
     const worst = [sound.left, sound.right].map((side) => {
-      const peak = Math.max(peakOf(side, 0.4, 0.6), peakOf(side, 1.3, 1.6));
+      const peak = Math.max(0.01, peakOf(side, 0.4, 0.6), peakOf(side, 1.3, 1.6));
       const steady = Math.max(highPeak(side, 0.45, 0.6), highPeak(side, 1.3, 1.6));
       return dbOf(Math.max(0, highPeak(side, MOVED_S - 0.01, 1.2) - steady) / peak);
     });

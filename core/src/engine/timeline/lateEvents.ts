@@ -28,7 +28,7 @@ export class LateEvents {
 
   /** Takes the first of them out. @hotpath */
   take(): number {
-    const [event] = this.events;
+    const event = this.events[0];
     this.events.copyWithin(0, 1, this.count);
     this.times.copyWithin(0, 1, this.count--);
     return event;

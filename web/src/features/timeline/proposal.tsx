@@ -3,13 +3,18 @@ import type { Song } from '@rackle/core/show';
 import { cueWords } from './cueWords';
 import { useChartNow, useTimeline } from './timelineContext';
 
-type Show = (next: Song | null) => void;
-const ShownContext = createContext<Song | null>(null);
+/** A song, and what is proposed for it. */
+interface Proposed {
+  of: Song;
+  next: Song;
+}
+type Show = (proposed: Proposed | null) => void;
+const ShownContext = createContext<Proposed | null>(null);
 const ShowContext = createContext<Show>(() => undefined);
 
 /** What is proposed under the pointer or the focus, for the chart to draw before it is done. */
 export function Proposals({ children }: { children: ReactNode }) {
-  const [shown, setShown] = useState<Song | null>(null);
+  const [shown, setShown] = useState<Proposed | null>(null);
   return (
     <ShowContext value={setShown}>
       <ShownContext value={shown}>{children}</ShownContext>
@@ -29,32 +34,34 @@ export function useProposal(): (
   onClick: () => void;
 } {
   const show = use(ShowContext);
-  const { change } = useTimeline();
-  return (label, next) => ({
-    onPointerEnter: () => show(next()),
-    onPointerLeave: () => show(null),
-    onFocus: () => show(next()),
-    onBlur: () => show(null),
-    onClick: () => {
-      show(null);
-      change(label, next());
-    },
-  });
+  const { song, change } = useTimeline();
+  return (label, next) => {
+    const draw = (): void => show({ of: song, next: next() });
+    const hide = (): void => show(null);
+    return {
+      onPointerEnter: draw,
+      onPointerLeave: hide,
+      onFocus: draw,
+      onBlur: hide,
+      onClick: () => change(label, next()),
+    };
+  };
 }
 
 /** Where cues would stand: a dashed flag each, and its way from where it stands now. */
 export function ProposedCues() {
   const { song } = useTimeline();
   const { map, names, showTick } = useChartNow();
-  const next = use(ShownContext);
+  const shown = use(ShownContext);
   const moves = useMemo(() => {
-    if (next === null) return [];
+    // What was proposed for the song as it was is over.
+    if (shown?.of !== song) return [];
     const ticks = new Map(song.cues.map(({ id, atTick }) => [id, atTick]));
-    return next.cues.flatMap((cue) => {
+    return shown.next.cues.flatMap((cue) => {
       const fromTick = ticks.get(cue.id);
       return fromTick === cue.atTick ? [] : [{ cue, fromTick: fromTick ?? cue.atTick }];
     });
-  }, [song, next]);
+  }, [song, shown]);
   const share = (tick: number): string => `${(tick / map.endTick) * 100}%`;
   return moves.map(({ cue, fromTick }) => (
     <span key={cue.id} aria-hidden data-testid="proposed" className="pointer-events-none absolute inset-0 z-20">

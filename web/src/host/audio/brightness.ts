@@ -1,3 +1,4 @@
+import { goOver } from './goOver';
 import { KnownParam } from './knownParam';
 
 const OPEN_HZ = 20_000;
@@ -6,10 +7,9 @@ const BRIGHTEST_DB = 10;
 const SHELF_HZ = 2800;
 const MOST_RESONANCE_DB = 12;
 const SMOOTH_S = 0.03;
-/** So long both ways carry the sound, when the filters come in. */
-const CROSS_S = 0.05;
 
 interface Filters {
+  through: GainNode;
   cutoff: BiquadFilterNode;
   shelf: BiquadFilterNode;
   hz: KnownParam;
@@ -48,9 +48,9 @@ export class Brightness {
     const through = context.createGain();
     const level = new KnownParam(through.gain, 0);
     this.input.connect(cutoff).connect(shelf).connect(through).connect(this.to);
-    level.go(1, CROSS_S, context.currentTime);
-    this.straightLevel.go(0, CROSS_S, context.currentTime);
+    goOver(context, this.straightLevel, level);
     return (this.filters = {
+      through,
       cutoff,
       shelf,
       hz: new KnownParam(cutoff.frequency, OPEN_HZ),
@@ -73,6 +73,7 @@ export class Brightness {
   }
 
   disconnect(): void {
-    for (const node of [this.input, this.straight, this.filters?.cutoff, this.filters?.shelf]) node?.disconnect();
+    const { cutoff, shelf, through } = this.filters ?? {};
+    for (const node of [this.input, this.straight, cutoff, shelf, through]) node?.disconnect();
   }
 }

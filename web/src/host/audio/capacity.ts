@@ -14,11 +14,19 @@ const recipeWeight = ({ oscillators, noise, filter, kit }: Recipe): number =>
     ? Math.max(...kit.map(recipeWeight))
     : oscillators.reduce((sum, { fm }) => sum + (fm ? 2 : 1), 0) + (noise ? 2 : 0) + (filter ? 1 : 0);
 
+const weights = new WeakMap<PresetSound, number>();
+
 /** About what a note of a sound takes, beside others: so many sources and filters. */
 export function weightOf(sound: PresetSound): number {
+  const weight = weights.get(sound) ?? reckoned(sound);
+  weights.set(sound, weight);
+  return weight;
+}
+
+function reckoned(sound: PresetSound): number {
   if (sound.kind === 'recipe') return recipeWeight(sound.recipe);
   // Of all keys the one that sounds the most samples at once.
-  const weights = Array.from({ length: 128 }, (_, key) =>
+  const byKey = Array.from({ length: 128 }, (_, key) =>
     sound.preset.zones
       .filter((zone) => key >= zone.lowKey && key <= zone.highKey)
       .filter((zone) => VELOCITY >= zone.lowVelocity && VELOCITY <= zone.highVelocity)
@@ -27,7 +35,7 @@ export function weightOf(sound: PresetSound): number {
         0,
       ),
   );
-  return Math.max(...weights);
+  return Math.max(...byKey);
 }
 
 /**

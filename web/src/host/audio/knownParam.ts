@@ -14,6 +14,8 @@ export class KnownParam {
   private slope = 0;
   private startS = -Infinity;
   private lengthS = 0;
+  /** It stays where it was for so long before it goes. */
+  private holdS = 0;
   /** From and to are logarithms. */
   private byRatio = false;
   private goal: number;
@@ -41,7 +43,7 @@ export class KnownParam {
   }
 
   private share(nowS: number): number {
-    return this.lengthS > 0 ? Math.min(1, Math.max(0, (nowS - this.startS) / this.lengthS)) : 1;
+    return this.lengthS > 0 ? Math.min(1, Math.max(0, (nowS - this.startS - this.holdS) / this.lengthS)) : 1;
   }
 
   private place(nowS: number): number {
@@ -51,33 +53,39 @@ export class KnownParam {
   /** By how much it moves in a second. */
   private speed(nowS: number): number {
     const t = this.share(nowS);
-    if (t >= 1) return 0;
+    if (t <= 0 || t >= 1) return 0;
     const { from, to, slope } = this;
     return (6 * t * (1 - t) * (to - from) + (3 * t * t - 4 * t + 1) * slope) / this.lengthS;
   }
 
-  /** Goes to a value within a time (0: at once); by ratio: frequencies, above 0. */
-  go(value: number, rampS: number, nowS: number, byRatio = false): void {
+  /**
+   * Goes to a value within a time (0: at once); by ratio: frequencies, above 0.
+   * @param holdS how long it waits before; on its way it does not
+   */
+  go(value: number, rampS: number, nowS: number, byRatio = false, holdS = 0): void {
     if (value === this.goal) return;
     const { param } = this;
     const isSameWay = byRatio === this.byRatio;
     const now = this.at(nowS);
     const from = byRatio ? Math.log(now) : now;
     const to = byRatio ? Math.log(value) : value;
-    const moving = isSameWay ? this.speed(nowS) * rampS : 0;
+    const speed = isSameWay ? this.speed(nowS) : 0;
+    const [waitS, lengthS] = speed === 0 ? [holdS, rampS] : [0, rampS + holdS];
+    const moving = speed * lengthS;
     const way = to - from;
     // Never past where it goes.
     const slope = moving * way > 0 ? Math.sign(way) * Math.min(Math.abs(moving), 3 * Math.abs(way)) : 0;
-    Object.assign(this, { from, to, slope, startS: nowS, lengthS: rampS, byRatio, goal: value });
+    Object.assign(this, { from, to, slope, startS: nowS, holdS: waitS, lengthS, byRatio, goal: value });
     param.cancelScheduledValues(nowS);
     if (rampS <= 0) param.setValueAtTime(value, nowS);
-    else param.setValueCurveAtTime(this.curve(), nowS, rampS);
+    else param.setValueCurveAtTime(this.curve(), nowS, waitS + lengthS);
   }
 
   private curve(): Float32Array {
-    const { from, slope, to } = this;
-    const points = Math.min(MOST_POINTS, Math.max(FEWEST_POINTS, Math.ceil(this.lengthS * POINTS_PER_S)));
-    return Float32Array.from({ length: points }, (_, i) => this.outOf(placeOn(i / (points - 1), from, slope, to)));
+    const { startS, holdS, lengthS } = this;
+    const wholeS = holdS + lengthS;
+    const points = Math.min(MOST_POINTS, Math.max(FEWEST_POINTS, Math.ceil(wholeS * POINTS_PER_S)));
+    return Float32Array.from({ length: points }, (_, i) => this.at(startS + (wholeS * i) / (points - 1)));
   }
 }
 

@@ -1,5 +1,8 @@
 import { KnownParam } from './knownParam';
 
+/** A voice in the middle is on either side by 3 dB softer than one that stands on one. */
+export const MIDDLE = Math.SQRT1_2;
+
 /** What stands in the middle is as loud on either side as it came. */
 const sidesOf = (pan: number): { left: number; right: number } => {
   const angle = ((pan + 1) * Math.PI) / 4;

@@ -4,7 +4,7 @@ import { delayLine, LONGEST_DELAY_S } from './effects/delay';
 import { EffectChain } from './effects/effectChain';
 import type { EffectCore, EffectSurroundings } from './effects/effectCore';
 import { reverb } from './effects/reverb';
-import { gate } from './gate';
+import { closedGate } from './gate';
 import { KnownParam } from './knownParam';
 
 const RAMP_S = 0.03;
@@ -72,7 +72,7 @@ export class Returns {
 
   private lead(from: AudioNode, core: EffectCore, to: AudioNode, afterCut = false): Path {
     const { context } = this.around;
-    const start = gate(context, afterCut);
+    const start = afterCut ? closedGate(context) : context.createGain();
     const end = context.createGain();
     from.connect(start).connect(core.input);
     core.output.connect(end).connect(to);

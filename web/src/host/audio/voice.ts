@@ -1,10 +1,8 @@
 import { gainOf } from './decibels';
 import { dieAway } from './dieAway';
 import type { OscillatorRecipe, Recipe } from './recipe';
+import { MIDDLE } from './pan';
 import type { Waves } from './waves';
-
-/** What stands in the middle is on either side by 3 dB softer than what stands on one. */
-export const MIDDLE = Math.SQRT1_2;
 
 const SILENCE = 0.0001;
 const SHORTEST_S = 0.004;

@@ -1,4 +1,5 @@
 import { quartersOf, type NoteValue } from '@rackle/core/show';
+import { SETTLED_S, goOver } from '../goOver';
 import { KnownParam } from '../knownParam';
 import { ofKind, type EffectCore, type EffectSurroundings } from './effectCore';
 
@@ -53,11 +54,10 @@ export function delayLine(
     const crossS = awake ? CROSS_S : 0;
     const [old, next] = [taps[here], taps[1 - here]];
     next.node.delayTime.setValueAtTime(wantedS, currentTime);
-    next.level.go(1, crossS, currentTime);
-    old.level.go(0, crossS, currentTime);
+    goOver(context, old.level, next.level, crossS);
     here = 1 - here;
     nowS = wantedS;
-    freeS = currentTime + crossS;
+    freeS = currentTime + crossS + SETTLED_S;
   };
   return {
     input,

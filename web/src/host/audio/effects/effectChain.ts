@@ -1,15 +1,13 @@
 import type { Effect } from '@rackle/core/show';
 import type { EffectSurroundings } from './effectCore';
 import { allOf } from '../allOf';
-import { gate, openingGate } from '../gate';
+import { closedGate } from '../gate';
+import { CROSS_S, goOver } from '../goOver';
 import { KnownParam } from '../knownParam';
 import { makeEffectUnit, type EffectUnit } from './effectUnit';
 
-const CROSS_S = 0.05;
 /** What is cut is gone before its gate opens again. */
 const CUT_S = 0.02;
-/** New nodes learn only while they sound that both sides come in: their way opens a moment later. */
-const SETTLED_S = 0.009;
 const GONE_MS = 250;
 
 interface Series {
@@ -124,18 +122,11 @@ export class EffectChain {
     return (this.series?.units ?? []).reduce((sum, unit) => sum + unit.tailS(), 0);
   }
 
-  /** When the sound begins to go over from one series to another. */
-  private get crossesAtS(): number {
-    return this.around.context.currentTime + (this.awake ? SETTLED_S : 0);
-  }
-
   /** @param afterCut what still dies away must not ring on in them. */
   private enter(units: EffectUnit[], effects: readonly Effect[], afterCut = false): void {
     const { context } = this.around;
-    // Where nothing sounds it is simply there.
-    const crossS = this.awake ? CROSS_S : 0;
     const end = context.createGain();
-    const start = afterCut ? gate(context, true) : openingGate(context, this.crossesAtS, crossS);
+    const start = afterCut ? closedGate(context) : context.createGain();
     this.input.connect(start);
     units
       .reduce<AudioNode>((before, unit) => {
@@ -145,7 +136,9 @@ export class EffectChain {
       .connect(end)
       .connect(this.output);
     if (this.awake) for (const unit of units) unit.wake?.();
-    this.straightLevel.go(0, crossS, this.crossesAtS);
+    // The way in opens, not the way out: nothing behind it begins all of a sudden. Where nothing sounds it is simply there.
+    if (afterCut) this.straightLevel.go(0, CUT_S, context.currentTime);
+    else goOver(context, this.straightLevel, new KnownParam(start.gain, 0), this.awake ? CROSS_S : 0);
     this.series = { units, effects, start, end, level: new KnownParam(end.gain, 1) };
   }
 
@@ -153,9 +146,8 @@ export class EffectChain {
     const { series } = this;
     if (series === null) return;
     this.series = null;
-    const { after } = this.around;
-    series.level.go(0, crossS, this.crossesAtS);
-    this.straightLevel.go(1, crossS, this.crossesAtS);
+    const { context, after } = this.around;
+    goOver(context, series.level, this.straightLevel, crossS);
     after(GONE_MS, () => dispose(series, this.input));
   }
 

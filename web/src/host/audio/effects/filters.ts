@@ -1,8 +1,8 @@
 import { MIDDLE_Q, filterQ, shelvesHz, type Effect } from '@rackle/core/show';
+import { goOver } from '../goOver';
 import { KnownParam } from '../knownParam';
 import { NO_TAIL, ofKind, type EffectCore, type EffectSurroundings } from './effectCore';
 
-const CROSS_S = 0.05;
 const GONE_MS = 300;
 
 /** A biquad with parameters that know where they stand. */
@@ -82,10 +82,9 @@ export function filter({ context, after }: EffectSurroundings, first: FilterEffe
       const { currentTime } = context;
       if (effect.type !== now.type) {
         const old = now;
-        old.level.go(0, CROSS_S, currentTime);
         after(GONE_MS, () => letGo(old));
         now = enter(effect, 0);
-        return now.level.go(1, CROSS_S, currentTime);
+        return goOver(context, old.level, now.level);
       }
       for (const { hz, q } of now.bands) {
         hz.go(effect.hz, rampS, currentTime, true);

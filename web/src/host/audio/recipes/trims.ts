@@ -1,4 +1,4 @@
-// Written by `npm run figures -- --sound --trims`: what is added to each preset, in dB and in cents, so that its reference
+// Written by `npm run figures -- --trims`: what is added to each preset, in dB and in cents, so that its reference
 // chord is at −18 LUFS and its middle C in tune.
 
 export const TRIMS: Readonly<Record<string, readonly [gainDb: number, tuneCents: number]>> = {

@@ -1,6 +1,6 @@
 import { gainOf } from '../decibels';
 import { dieAway } from '../dieAway';
-import { MIDDLE } from '../voice';
+import { MIDDLE } from '../pan';
 import type { SoundingVoice } from '../soundingVoice';
 import type { EnvelopeTimes, SampleZone, Wave } from './sampledPreset';
 
