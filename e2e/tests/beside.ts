@@ -5,6 +5,9 @@ interface Answer {
   result?: { result: { value?: unknown } };
 }
 
+/** An answer that takes longer does not come. */
+const LOST_MS = 5000;
+
 /** A page as seen past the driver's own idea of it, by the browser's protocol. */
 export class Beside {
   private count = 0;
@@ -29,9 +32,13 @@ export class Beside {
     return new Beside(session, sessionId);
   }
 
+  /** Undefined where an answer got lost: it can be asked again. */
   async evaluate(expression: string): Promise<unknown> {
     const id = ++this.count;
-    const answer = new Promise<Answer>((resolve) => this.waiting.set(id, resolve));
+    const answer = new Promise<Answer>((resolve) => {
+      this.waiting.set(id, resolve);
+      setTimeout(() => resolve({}), LOST_MS);
+    });
     const message = JSON.stringify({ id, method: 'Runtime.evaluate', params: { expression, returnByValue: true } });
     await this.browser.send('Target.sendMessageToTarget', { sessionId: this.sessionId, message });
     return (await answer).result?.result.value;

@@ -102,10 +102,11 @@ test('a frame whose process crashes is started again at once, in the same patch,
   await move(64);
   await expect(controls).toContainText(/level of everything−\d/);
   const moved = await controls.textContent();
+  // To the browser's driver the page is gone with its frame; to a player it is not. Who asks in the middle of the crash
+  // may never be answered.
+  const window = await Beside.page(page.context().browser()!, demo.address);
   const session = await page.context().newCDPSession(host);
   session.send('Page.crash').catch(() => undefined);
-  // To the browser's driver the page is gone with its frame; to a player it is not.
-  const window = await Beside.page(page.context().browser()!, demo.address);
   await expect.poll(() => window.text('body')).toContain('It is started again in the same patch');
   await expect.poll(() => window.text('[data-testid="stage-controls"]')).toBe(moved);
   expect(await window.evaluate(`document.querySelector('[data-position="4"]').getAttribute('aria-current')`)).toBe(
