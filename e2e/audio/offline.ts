@@ -2,6 +2,7 @@
 import { SoundBankLoader } from 'spessasynth_core';
 import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, withEffectValue } from '@rackle/core/show';
 import { LayerSound } from '../../web/src/host/audio/layerSound';
+import { asItIs } from '../../web/src/host/audio/sampled/bankAsked';
 import { presetFromBank } from '../../web/src/host/audio/sampled/presetFromBank';
 import type { SampledPreset } from '../../web/src/host/audio/sampled/sampledPreset';
 import { RECIPES } from '../../web/src/host/audio/recipes';
@@ -364,8 +365,8 @@ async function allSoundOff(): Promise<{ leftDb: number; rougher: number; nextDb:
 
 function sampledStrip(preset: SampledPreset, buses: Buses): Strip {
   const buffers = preset.samples.map(({ channels, sampleRate }) => {
-    const buffer = buses.context.createBuffer(1, channels[0].length, sampleRate);
-    buffer.copyToChannel(channels[0], 0);
+    const buffer = buses.context.createBuffer(channels.length, channels[0].length, sampleRate);
+    channels.forEach((channel, i) => buffer.copyToChannel(channel, i));
     return buffer;
   });
   return new Strip({ kind: 'sampled', preset, buffers, effects: [] }, buses, 'bank', BPM);
@@ -377,7 +378,7 @@ function sampledStrip(preset: SampledPreset, buses: Buses): Strip {
  */
 async function bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }> {
   const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
-  const preset = presetFromBank(opened, 0, 0)!;
+  const preset = presetFromBank(opened, asItIs({ bank: 0, program: 0 }))!;
   const samples = await render(2, (buses) => {
     const strip = sampledStrip(preset, buses);
     return [
@@ -391,7 +392,7 @@ async function bank(bytes: number[]): Promise<{ presets: string[]; hz: number; a
     presets: opened.presets.map(({ name }) => name),
     hz: crossings / 0.5,
     after: peakOf(samples.subarray(RATE * 1.9)),
-    silence: presetFromBank(opened, 7, 7) === null ? 0 : 1,
+    silence: presetFromBank(opened, asItIs({ bank: 7, program: 7 })) === null ? 0 : 1,
   };
 }
 
@@ -406,7 +407,7 @@ async function generators(
   const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
   return Promise.all(
     Array.from({ length: programs }, async (_, program) => {
-      const preset = presetFromBank(opened, 0, program)!;
+      const preset = presetFromBank(opened, asItIs({ bank: 0, program }))!;
       const samples = await render(2, (buses) => {
         const strip = sampledStrip(preset, buses);
         return [

@@ -1,8 +1,12 @@
 // Runs in a page: what is measured of each built-in preset.
-import type { PresetSound } from '../../web/src/host/audio/presets';
+import { BUILT_INS } from '../../core/src/show';
+import { MATERIALS } from '../../web/src/host/audio/materials';
+import { MATERIAL_TRIMS } from '../../web/src/host/audio/materials/trims';
+import { Presets, type PresetSound } from '../../web/src/host/audio/presets';
 import { RECIPES } from '../../web/src/host/audio/recipes';
 import { TRIMS } from '../../web/src/host/audio/recipes/trims';
 import { Strip } from '../../web/src/host/audio/strip';
+import { pageSources } from './bank';
 import { RATE, rendered } from './buses';
 import { centroid, centsOff, dbOf, fallS, logMel, lufs, unlike, widthDb, type Rendered } from './measures';
 
@@ -24,9 +28,28 @@ export interface PresetFigures {
   noteMs: number;
 }
 
+/** What is measured of it in the tests. */
+export type PresetLevels = Pick<PresetFigures, 'id' | 'isKit' | 'loudness' | 'peakDb' | 'cents' | 'dcDb'>;
+
 const CHORD = [60, 64, 67, 72];
 const EIGHT = [36, 48, 55, 60, 64, 67, 72, 76];
-const sound = (id: string): PresetSound => ({ kind: 'recipe', recipe: RECIPES[id], effects: [] });
+
+const presets = new Presets(pageSources());
+/** Every built-in preset, those of whole instruments one after another. */
+const IDS = BUILT_INS.flatMap((instrument) => instrument.presets.map(({ id }) => id as string));
+const instrumentOf = (id: string): string => id.split('/')[0];
+
+/** Its drums are on the keys of General MIDI. */
+const isKit = (id: string): boolean =>
+  MATERIALS[id] ? MATERIALS[id].parts[0].bank === 128 : RECIPES[id].kit !== undefined;
+/** How many semitones higher it sounds than what is played. */
+const transposeOf = (id: string): number => MATERIALS[id]?.parts[0].semitones ?? RECIPES[id]?.transpose ?? 0;
+
+async function soundOf(id: string): Promise<PresetSound> {
+  const found = await presets.find(instrumentOf(id), id);
+  if (!found) throw new Error(`${id} has no sound`);
+  return found;
+}
 
 async function played(
   id: string,
@@ -35,9 +58,12 @@ async function played(
   heldS: number,
   wholeS: number,
 ): Promise<Rendered> {
+  const sound = await soundOf(id);
   const buffer = await rendered(wholeS, (buses) => {
-    const strip = new Strip(sound(id), buses, id, 120);
+    const strip = new Strip(sound, buses, id, 120);
     strip.balance(0, 0, 0, 0, 0);
+    // Its own effects stand before it is played.
+    for (const _ of strip.complete([]));
     return [
       [0.01, () => keys.forEach((key) => strip.noteOn(0, key, velocity))],
       ...(heldS < wholeS ? [[heldS, () => keys.forEach((key) => strip.noteOff(0, key))] as [number, () => void]] : []),
@@ -54,7 +80,6 @@ const dcOf = (samples: Float32Array): number =>
 const hzOf = (key: number): number => 440 * 2 ** ((key - 69) / 12);
 
 async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & { print: Float64Array[] }> {
-  const recipe = RECIPES[id];
   const chord = await played(id, CHORD, 90, 2, 3);
   const eight = await played(id, EIGHT, 127, 1, 1.5);
   const note = await played(id, [60], 90, 1.5, 2);
@@ -67,10 +92,10 @@ async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & {
   const steady = note.left.subarray(0.3 * RATE, 1.3 * RATE);
   return {
     id,
-    isKit: recipe.kit !== undefined,
+    isKit: isKit(id),
     loudness: lufs(chord),
     peakDb: dbOf(Math.max(peakOf(eight.left), peakOf(eight.right))),
-    cents: centsOff(note.left, RATE, hzOf(60 + (recipe.transpose ?? 0)), 0.05),
+    cents: centsOff(note.left, RATE, hzOf(60 + transposeOf(id)), 0.05),
     dcDb: dbOf(dcOf(steady)),
     width: widthDb(note),
     centroidRatio: centroid(hard.left, RATE, 0.02) / centroid(soft.left, RATE, 0.02),
@@ -83,8 +108,7 @@ async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & {
 /** Of every preset, or of those whose ids begin so. */
 async function presetFigures(prefix = ''): Promise<PresetFigures[]> {
   const found: Awaited<ReturnType<typeof figuresOf>>[] = [];
-  for (const id of Object.keys(RECIPES)) if (id.startsWith(prefix)) found.push(await figuresOf(id));
-  const instrumentOf = (id: string): string => id.split('/')[0];
+  for (const id of IDS) if (id.startsWith(prefix)) found.push(await figuresOf(id));
   return found.map(({ print, ...figures }) => {
     const siblings = found.filter(({ id }) => id !== figures.id && instrumentOf(id) === instrumentOf(figures.id));
     const nearest = siblings
@@ -94,21 +118,18 @@ async function presetFigures(prefix = ''): Promise<PresetFigures[]> {
   });
 }
 
-/** Only how loud each is, and how far off its pitch. */
-async function levels(): Promise<
-  { id: string; isKit: boolean; loudness: number; cents: number; dcDb: number; peakDb: number }[]
-> {
-  const found = [];
-  for (const id of Object.keys(RECIPES)) {
-    const { kit, transpose = 0 } = RECIPES[id];
+/** Of those whose ids begin so: only how loud each is, and how far off its pitch. */
+async function levels(prefix = ''): Promise<PresetLevels[]> {
+  const found: PresetLevels[] = [];
+  for (const id of IDS.filter((one) => one.startsWith(prefix))) {
     const note = await played(id, [60], 90, 1.5, 2);
     const eight = await played(id, EIGHT, 127, 1, 1);
     found.push({
       id,
-      isKit: kit !== undefined,
+      isKit: isKit(id),
       peakDb: dbOf(Math.max(peakOf(eight.left), peakOf(eight.right))),
       loudness: lufs(await played(id, CHORD, 90, 2, 3)),
-      cents: centsOff(note.left, RATE, hzOf(60 + transpose), 0.05),
+      cents: centsOff(note.left, RATE, hzOf(60 + transposeOf(id)), 0.05),
       dcDb: dbOf(dcOf(note.left.subarray(0.3 * RATE, 1.3 * RATE))),
     });
   }
@@ -116,20 +137,24 @@ async function levels(): Promise<
 }
 
 const MEANT_LUFS = -18;
-/** Eight notes struck as hard as can be are not higher: what dies away at once is softer instead. */
-const HIGHEST_DB = 2;
+/** What has a high attack is softer, as far as it is still as loud as the others. */
+const SOFTEST_LUFS = -19.8;
+/** Eight notes struck as hard as can be are to stay below. */
+const HIGHEST_DB = -0.2;
 /** What is farther from its pitch than that has none: gongs, spoons. */
 const MOST_CENTS = 20;
 
-/** What each melodic preset needs besides what its recipe says. */
-async function trims(): Promise<{ id: string; gainDb: number; tuneCents: number }[]> {
+/** What each melodic preset needs besides what its recipe or its material says. */
+async function trims(): Promise<{ id: string; isRecorded: boolean; gainDb: number; tuneCents: number }[]> {
   return (await levels())
-    .filter(({ isKit }) => !isKit)
+    .filter((preset) => !preset.isKit)
     .map(({ id, loudness, cents, peakDb }) => {
-      const [gainDb, tuneCents] = TRIMS[id] ?? [0, 0];
+      const [gainDb, tuneCents] = (MATERIALS[id] ? MATERIAL_TRIMS : TRIMS)[id] ?? [0, 0];
+      const by = Math.min(MEANT_LUFS - loudness, Math.max(SOFTEST_LUFS - loudness, HIGHEST_DB - peakDb));
       return {
         id,
-        gainDb: gainDb + Math.min(MEANT_LUFS - loudness, HIGHEST_DB - peakDb),
+        isRecorded: MATERIALS[id] !== undefined,
+        gainDb: Number.isFinite(by) ? gainDb + by : gainDb,
         tuneCents: Math.abs(cents) > MOST_CENTS ? 0 : tuneCents - cents,
       };
     });

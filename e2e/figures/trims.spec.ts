@@ -3,13 +3,37 @@ import { join } from 'node:path';
 import { test } from '@playwright/test';
 import { loadOffline, type Globals } from '../tests/offline';
 
-const FILE = join(import.meta.dirname, '../../web/src/host/audio/recipes/trims.ts');
+const AUDIO = join(import.meta.dirname, '../../web/src/host/audio');
+const HEAD_END = '> = {';
+
+interface Trim {
+  id: string;
+  gainDb: number;
+  tuneCents: number;
+}
+
+const shown = (value: number): string => value.toFixed(1).replace(/^-0\.0$/, '0.0');
+const lineOf = ({ id, gainDb, tuneCents }: Trim): string => `  '${id}': [${shown(gainDb)}, ${shown(tuneCents)}],`;
+
+/** Trims of a file with those that were measured; what was not stays, as that of made sounds that only stand in. */
+function write(file: string, measured: readonly Trim[]): void {
+  const path = join(AUDIO, file);
+  const text = readFileSync(path, 'utf8');
+  const at = text.indexOf(HEAD_END) + HEAD_END.length;
+  const lines = new Map([...text.slice(at).matchAll(/^ {2}'([^']+)': .*$/gm)].map(([line, id]) => [id, line]));
+  for (const trim of measured) lines.set(trim.id, lineOf(trim));
+  writeFileSync(path, `${text.slice(0, at)}\n${[...lines.values()].join('\n')}\n};\n`);
+}
 
 test('trims: what each preset needs to be as loud as all others and in tune', async ({ page }) => {
   await loadOffline(page, 'presetFigures');
   const trims = await page.evaluate(() => (globalThis as unknown as Globals).presetFigures.trims());
-  const text = readFileSync(FILE, 'utf8');
-  const shown = (value: number): string => value.toFixed(1).replace(/^-0\.0$/, '0.0');
-  const lines = trims.map(({ id, gainDb, tuneCents }) => `  '${id}': [${shown(gainDb)}, ${shown(tuneCents)}],\n`);
-  writeFileSync(FILE, `${text.slice(0, text.indexOf('> = {') + 5)}\n${lines.join('')}};\n`);
+  write(
+    'recipes/trims.ts',
+    trims.filter(({ isRecorded }) => !isRecorded),
+  );
+  write(
+    'materials/trims.ts',
+    trims.filter(({ isRecorded }) => isRecorded),
+  );
 });

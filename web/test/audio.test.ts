@@ -1,8 +1,9 @@
-import { describe, expect, it } from '@jest/globals';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { Effect, Recording, SoundShape } from '@rackle/core/show';
 import { mixOf } from '../src/host/audio/effects/effectUnit';
 import { FeedbackGuard } from '../src/host/audio/feedbackGuard';
-import { Presets, recordingAsPreset } from '../src/host/audio/presets';
+import { Presets } from '../src/host/audio/presets';
+import { recordingAsPreset } from '../src/host/audio/sampled/recordingPreset';
 import { RECIPES } from '../src/host/audio/recipes';
 import { shapeRecipe } from '../src/host/audio/shapeRecipe';
 
@@ -104,14 +105,24 @@ describe('a recording', () => {
 });
 
 describe('presets that have to be loaded', () => {
-  const context = {
-    createBuffer: (channels: number, length: number, sampleRate: number) => ({
-      length,
-      sampleRate,
-      numberOfChannels: channels,
-      copyToChannel: () => undefined,
-    }),
-  } as unknown as BaseAudioContext;
+  beforeAll(() => {
+    Object.assign(globalThis, {
+      AudioBuffer: class {
+        readonly length: number;
+        readonly numberOfChannels: number;
+
+        constructor(about: { length: number; numberOfChannels: number }) {
+          this.length = about.length;
+          this.numberOfChannels = about.numberOfChannels;
+        }
+
+        copyToChannel(): void {}
+      },
+    });
+  });
+  afterAll(() => {
+    delete (globalThis as { AudioBuffer?: unknown }).AudioBuffer;
+  });
   const bank = {
     kind: 'bank',
     id: 'lanterns',
@@ -121,22 +132,27 @@ describe('presets that have to be loaded', () => {
     bytes: 9,
     presets: [{ id: 'lamp', name: 'Lamp', bank: 0, program: 3 }],
   };
-  const preset = () => ({ zones: [], samples: [{ channels: [new Float32Array(100)], sampleRate: 22_050 }] });
+  const preset = () => ({
+    zones: [],
+    samples: [{ id: 'a', frames: 100, sides: 1 as const, channels: [new Float32Array(100)], sampleRate: 22_050 }],
+  });
+  const pause = () => Promise.resolve();
 
   it('are asked for once, are there at once afterwards, and count what they take', async () => {
     const asked: unknown[][] = [];
-    const presets = new Presets(context, {
+    const presets = new Presets({
       bankPreset: (...what) => {
         asked.push(what);
         return Promise.resolve(preset());
       },
       file: () => Promise.reject(new Error('none')),
+      pause,
     });
     presets.know([bank] as never);
     const [first, second] = [presets.find('lanterns', 'lamp'), presets.find('lanterns', 'lamp')];
     expect(first).toBe(second);
     await first;
-    expect(asked).toEqual([[FILE, 0, 3]]);
+    expect(asked).toMatchObject([[FILE, { bank: 0, program: 3, mostS: Infinity }]]);
     expect(presets.find('lanterns', 'lamp')).toMatchObject({ kind: 'sampled' });
     expect(presets.loadedBytes).toBe(400);
     expect(presets.find('lanterns', 'other')).toBeNull();
@@ -145,9 +161,10 @@ describe('presets that have to be loaded', () => {
 
   it('are asked for again after they could not be loaded', async () => {
     let fails = true;
-    const presets = new Presets(context, {
+    const presets = new Presets({
       bankPreset: () => (fails ? Promise.reject(new Error('away')) : Promise.resolve(preset())),
       file: () => Promise.reject(new Error('none')),
+      pause,
     });
     presets.know([bank] as never);
     await expect(presets.find('lanterns', 'lamp')).rejects.toThrow('away');

@@ -56,6 +56,8 @@ class Listener implements SoundOut {
   setBenchLoop(on: boolean): void {
     this.told.push(`loop ${on}`);
   }
+  hurry(): void {}
+
   changePreset(_destination: number, instrumentId: string, presetId: string): void {
     this.told.push(`${instrumentId} ${presetId}`);
   }

@@ -1,5 +1,6 @@
 export { LEVEL, actionRange, type ActionRange } from './model/actionRange';
 export { BUILT_INS, builtIn, type BuiltIn } from './model/builtIns';
+export { GENERAL_MIDI_KITS, GENERAL_MIDI_PROGRAMS, SHIPPED_BANK } from './model/shippedBank';
 export {
   Action,
   Binding,

@@ -66,7 +66,7 @@ export function soundKindName(
 ): string {
   const instrument = stored(instrumentId);
   const builtIns = builtIn(instrument?.kind === 'own' ? instrument.of : instrumentId);
-  if (builtIns) return capital(builtIns.about.split(/,| and /)[0]);
+  if (builtIns && builtIns.id !== OF_EVERY_KIND) return capital(builtIns.about.split(/,| and /)[0]);
   switch (instrument?.kind) {
     case 'outboard':
       return instrument.names.find(({ id }) => id === presetId)?.folder || presetName(instrumentId, presetId, stored);
@@ -79,6 +79,8 @@ export function soundKindName(
   }
 }
 
+/** Its presets are as many kinds of things. */
+const OF_EVERY_KIND = 'cargo';
 /** Where sample banks have their drums. */
 const DRUM_BANK = 128;
 

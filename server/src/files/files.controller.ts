@@ -19,7 +19,7 @@ export class FilesController {
   @Get(':hash')
   get(@Param('hash') hash: string, @Res() response: Response): void {
     const path = this.files.find(hash);
-    response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+    response.setHeader('Cache-Control', 'private, max-age=31536000, immutable, no-transform');
     response.type('application/octet-stream').sendFile(path, { dotfiles: 'allow' });
   }
 }

@@ -11,6 +11,7 @@ import { Problem } from '../http/problem';
 import { BACKUP_FOLDER, listBackups, sync } from '../storage/backups';
 import { Database } from '../storage/database';
 import { FileEntity } from './file.entity';
+import { shippedFile } from './shippedFile';
 
 /** Where they stand within the data folder. */
 export const FILES_FOLDER = Symbol('files folder');
@@ -97,15 +98,17 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
   }
 
   has(hash: string): boolean {
-    return FileHash.safeParse(hash).success && existsSync(this.path(hash));
+    return FileHash.safeParse(hash).success && (existsSync(this.path(hash)) || shippedFile(hash) !== null);
   }
 
-  /** Path of a stored file. @throws Problem `not-found` */
+  /** Path of a stored file, or of one that ships with Rackle. @throws Problem `not-found` */
   find(hash: string): string {
     const path = FileHash.safeParse(hash).success ? this.path(hash) : null;
-    if (path === null || !existsSync(path))
+    if (path !== null && existsSync(path)) return path;
+    const shipped = shippedFile(hash);
+    if (shipped === null)
       throw new Problem('not-found', 'This file is not stored here. Bring it in again; what points at it is kept.');
-    return path;
+    return shipped;
   }
 
   /** Bodies of the instruments of each backup: what is brought back needs its files. */

@@ -36,7 +36,7 @@ export function createHostServer(
   app.get('/api/v1/files/:hash', (request: Request, response: Response) => {
     try {
       const path = files.find(String(request.params.hash));
-      response.setHeader('Cache-Control', 'private, max-age=31536000, immutable');
+      response.setHeader('Cache-Control', 'private, max-age=31536000, immutable, no-transform');
       response.type('application/octet-stream').sendFile(path, { dotfiles: 'allow' });
     } catch (cause) {
       if (!(cause instanceof Problem)) throw cause;

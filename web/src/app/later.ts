@@ -18,6 +18,7 @@ export const later = {
   palette: () => import('./Palette'),
   keyHelp: () => import('./KeyHelp'),
   memoryChart: () => import('../features/setlist/MemoryChart'),
+  addSong: () => import('../features/setlist/AddSong'),
   openShowFile: () => import('../features/setlist/OpenShowFile'),
   words: () => import('sonner'),
   keeping: () => import('./Keeping'),

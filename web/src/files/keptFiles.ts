@@ -14,16 +14,20 @@ const opened = (): Promise<Cache | null> =>
   typeof caches === 'undefined' ? Promise.resolve(null) : caches.open(CACHE).catch(() => null);
 
 /**
- * A stored file: from this browser, where it was here before, else from the server, after which it is kept. Files are
- * named by what they hold, so that what is kept is never out of date.
+ * The bytes of a stored file: from this browser, where it was here before, else from the server, after which it is kept.
+ * Files are named by what they hold, so that what is kept is never out of date.
+ * @throws Error when the server does not have it, or is not there
  */
-export async function fetchKept(address: string): Promise<Response> {
+export async function fetchKept(address: string): Promise<ArrayBuffer> {
   const cache = await opened();
   const kept = await cache?.match(address);
-  if (kept) return kept;
+  if (kept) return kept.arrayBuffer();
   const answer = await fetch(address);
-  if (answer.ok && cache) void keep(cache, address, answer.clone());
-  return answer;
+  if (!answer.ok) throw new Error(`the server answers ${answer.status}`);
+  const bytes = await answer.arrayBuffer();
+  // Kept once it is here: whoever waits for it does not wait for that.
+  if (cache) void keep(cache, address, new Response(bytes, { headers: { 'Content-Length': String(bytes.byteLength) } }));
+  return bytes;
 }
 
 /** What is kept now. */

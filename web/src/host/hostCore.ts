@@ -1,6 +1,6 @@
 import { Registry, Engine, IGNORED_IN_WORDS, InputLog, type CompiledStep, type EngineInput } from '@rackle/core/engine';
 import { messageInWords } from '@rackle/core/midi';
-import type { GearList } from '@rackle/core/show';
+import type { GearList, Instrument } from '@rackle/core/show';
 import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type HostKept, type Topics } from '../protocol';
 import type { SoundOut, SoundTold } from './audio/soundOut';
 import { Bench } from './bench/Bench';
@@ -230,6 +230,16 @@ export class HostCore implements PortListener {
    */
   timelineLateness(): { due: Lateness; ports: Lateness } {
     return { due: this.lateness.lateness(), ports: this.sound.lateness.lateness() };
+  }
+
+  /** What the present patch sounds like, to be made ready before the sound is started. */
+  underHands(): { instruments: readonly Instrument[]; sounds: { instrumentId: string; presetId: string }[] } {
+    const { step, show } = this.engine;
+    const sounds = (step?.patch.layers ?? []).flatMap(({ destination }) => {
+      const entry = this.registry.destinations[destination];
+      return entry.kind === 'layer' ? { instrumentId: entry.instrumentId, presetId: entry.presetId } : [];
+    });
+    return { instruments: show.instruments, sounds };
   }
 
   // Ports.

@@ -1,3 +1,4 @@
+import { SHIPPED_BANK } from '@rackle/core/show';
 import { fileAddress } from '../files/fileAddress';
 import { fetchKept, keptFiles } from '../files/keptFiles';
 import { isInstalled } from '../installed/versions';
@@ -5,6 +6,7 @@ import type { HandOver, HostEvent } from '../protocol';
 import { browserMemory } from './bench/memory';
 import { SimulatedInput } from './bench/simulatedInput';
 import ClockWorker from './clock.worker?worker';
+import type { Presets } from './audio/presets';
 import { HostCore } from './hostCore';
 import { workerTimer, type After } from './timer';
 
@@ -29,25 +31,16 @@ export interface HostGlobals {
 export function runHost(send: (event: HostEvent) => void): { host: HostCore; after: After } {
   const after = workerTimer(new ClockWorker());
   const globals = globalThis as unknown as HostGlobals;
+  const presets = presetsHere(after);
   const host = new HostCore({
     nowMs: () => performance.now(),
     after,
     nextSlice: betweenMessages(),
     startSound: async (told) => {
       const { startRack } = await import('./audio/rack');
-      const rack = await startRack(
-        {
-          bankPreset: async (hash, bank, program) =>
-            (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), bank, program),
-          file: async (hash) => {
-            const answer = await fetchKept(fileAddress(hash));
-            if (!answer.ok) throw new Error('the file is not stored here');
-            return answer.arrayBuffer();
-          },
-        },
-        told,
-        after,
-      );
+      const here = await presets();
+      here.makeReady(host.underHands());
+      const rack = await startRack(here, told, after);
       globals.rackleOutputPeak = () => rack.outputPeak();
       globals.rackleSoundSeconds = () => rack.seconds();
       return rack;
@@ -63,20 +56,45 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
     input.plug(true);
     return input;
   };
-  after(FETCHES_AFTER_MS, () => fetchAhead(after, () => send({ type: 'fetched' })));
+  after(FETCHES_AFTER_MS, () =>
+    fetchAhead(after, () => {
+      send({ type: 'fetched' });
+      void presets().then((here) => here.makeReady(host.underHands()));
+    }),
+  );
   // What sounds ends with the window.
   globalThis.addEventListener('pagehide', () => host.leave());
   return { host, after };
+}
+
+/** The presets of this window, made when they are first asked for: they may be loaded before the sound is started. */
+function presetsHere(after: After): () => Promise<Presets> {
+  let made: Promise<Presets> | null = null;
+  return () =>
+    (made ??= import('./audio/presets').then(
+      ({ Presets }) =>
+        new Presets({
+          bankPreset: async (hash, asked) =>
+            (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), asked),
+          file: (hash) => fetchKept(fileAddress(hash)),
+          pause: () => new Promise((resolve) => after(0, resolve)),
+        }),
+    ));
 }
 
 /** Whatever sound will be made of is fetched ahead: on stage the server may be gone. What fails is tried again. */
 function fetchAhead(after: After, onFetched: () => void): void {
   Promise.all([
     import('./audio/rack'),
-    import('./audio/sampled/bankWorker'),
+    import('./audio/presets'),
+    import('./audio/sampled/bankWorker').then(({ bankWorker }) => openShipped(bankWorker())),
     import('./audio/effects/worklet').then(({ fetchWorklet }) => fetchWorklet()),
   ]).then(onFetched, () => after(FETCHES_AGAIN_MS, () => fetchAhead(after, onFetched)));
 }
+
+/** Without it made sounds stand in, which a layer says once it is to sound; all else goes on. */
+const openShipped = (banks: { open(address: string): Promise<void> }): Promise<void> =>
+  banks.open(fileAddress(SHIPPED_BANK.file)).catch(() => undefined);
 
 /** Work that waits until the messages that are here already have been heard: no timer, which browsers would slow down. */
 function betweenMessages(): (act: () => void) => void {

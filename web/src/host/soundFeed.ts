@@ -120,6 +120,8 @@ export class SoundFeed extends SilentSink {
     // What is under the hands now is not put off.
     const present = new Set((engine.step?.patch.layers ?? []).map(({ destination }) => destination));
     while (this.jobs.some(({ destination }) => present.has(destination))) this.workOn(this.jobs[0], engine);
+    // No patch before it goes on meanwhile: what stands in is heard rather than nothing.
+    for (const destination of present) if (this.loading.has(destination)) this.parts.onReady(destination, true);
   }
 
   /** The show may be another one: its instruments, its outputs, and what had been made ready of it. */
@@ -152,8 +154,16 @@ export class SoundFeed extends SilentSink {
       if (!this.standing.has(destination))
         this.jobs.push(underWay.get(destination) ?? { destination, step, steps: this.build(destination, step) });
     }
+    this.hurry(engine);
     this.watch();
     this.work(engine);
+  }
+
+  /** What is under the hands is loaded first. */
+  private hurry(engine: Engine): void {
+    if (this.loading.size === 0) return;
+    for (const { destination } of engine.step?.patch.layers ?? [])
+      if (this.loading.has(destination)) this.sound!.hurry(destination);
   }
 
   private build(destination: number, step: CompiledStep): Iterator<void> {
@@ -184,7 +194,9 @@ export class SoundFeed extends SilentSink {
 
   private workOn(job: Job, engine: Engine): void {
     const { destination } = job;
-    if (!job.steps.next().done) return void this.bare.add(destination);
+    const isDone = job.steps.next().done;
+    if (job.step === engine.step) this.hurry(engine);
+    if (!isDone) return void this.bare.add(destination);
     this.jobs.splice(this.jobs.indexOf(job), 1);
     this.bare.delete(destination);
     this.standing.add(destination);
@@ -295,7 +307,9 @@ export class SoundFeed extends SilentSink {
     if (entry.kind !== 'layer') return;
     const known = knownInstrument(entry.instrumentId, (id) => this.instruments?.find((one) => one.id === id));
     const presetId = known?.presets[preset]?.id;
-    if (presetId !== undefined) this.sound?.changePreset(destination, entry.instrumentId, presetId);
+    if (presetId === undefined) return;
+    this.sound?.changePreset(destination, entry.instrumentId, presetId);
+    this.sound?.hurry(destination);
   }
 
   override whole(which: number, value: number): void {

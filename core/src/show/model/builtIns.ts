@@ -1,4 +1,5 @@
 import type { InstrumentId, PresetId } from './ids';
+import { GENERAL_MIDI_KITS, GENERAL_MIDI_PROGRAMS } from './shippedBank';
 
 /** An instrument that ships with the application; its recipes of sound are on the web side, under the same ids. */
 export interface BuiltIn {
@@ -25,7 +26,10 @@ const make = (
   memoryMb,
   loadMs,
   presets: presets.map((preset) => ({
-    id: `${id}/${preset.toLowerCase().replace(/[^a-z0-9]+/g, '-')}` as PresetId,
+    id: `${id}/${preset
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/-$/, '')}` as PresetId,
     name: preset,
   })),
 });
@@ -199,6 +203,10 @@ export const BUILT_INS: readonly BuiltIn[] = [
     'Shakers',
     'Stage Boards',
     'Thunder Sheet',
+  ]),
+  make('cargo', 'Cargo', 'all of General MIDI', 40, 400, [
+    ...GENERAL_MIDI_PROGRAMS,
+    ...GENERAL_MIDI_KITS.map(({ name }) => name),
   ]),
 ];
 

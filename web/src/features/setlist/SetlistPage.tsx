@@ -3,13 +3,15 @@ import type { Setlist } from '@rackle/core/show';
 import { useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
+import { fetchedLater } from '../../ui/fetchedLater';
 import { clockText, dayText, minutesText } from '../../ui/format';
 import { Stamp } from '../../ui/Stamp';
-import { AddSong } from './AddSong';
 import { EmptyShow } from './EmptyShow';
 import { EntryList } from './EntryList';
 import { SetlistSide } from './SetlistSide';
 import { useRunningOrder } from './useRunningOrder';
+
+const AddSong = fetchedLater(async () => (await import('./AddSong')).AddSong);
 
 /** The running order as a printed sheet. */
 export function SetlistPage() {

@@ -1,7 +1,23 @@
-import { soundName, type Effect, type Instrument, type LayerSound, type Recording } from '@rackle/core/show';
+import {
+  Effect,
+  SHIPPED_BANK,
+  soundName,
+  type Instrument,
+  type LayerSound,
+  type OwnPreset,
+  type Recording,
+} from '@rackle/core/show';
+import { MATERIALS } from './materials';
+import type { Material } from './materials/material';
+import { materialPreset } from './materials/materialPreset';
+import { shapeMaterial } from './materials/shapeMaterial';
 import type { Recipe } from './recipe';
 import { RECIPES } from './recipes';
-import { bytesOf, type SampledPreset } from './sampled/sampledPreset';
+import { asItIs, type BankAsked } from './sampled/bankAsked';
+import { recordingAsPreset } from './sampled/recordingPreset';
+import { SampleBuffers } from './sampled/sampleBuffers';
+import type { SampledPreset } from './sampled/sampledPreset';
+import { Turns } from './sampled/turns';
 import { shapeRecipe } from './shapeRecipe';
 
 /** What a preset sounds like: made note by note, or sampled. */
@@ -12,37 +28,68 @@ export type PresetSound =
 /** Where banks and recordings are fetched and read. */
 export interface SampleSources {
   /** A preset of a stored bank; null when it has none such. */
-  bankPreset(hash: string, bank: number, program: number): Promise<SampledPreset | null>;
+  bankPreset(hash: string, asked: BankAsked): Promise<SampledPreset | null>;
   /** The bytes of a stored file. */
   file(hash: string): Promise<ArrayBuffer>;
+  /** Lets others have their turn. */
+  pause(): Promise<void>;
+}
+
+/** One that has to be loaded; its key is the same for the same sound. */
+interface Loadable {
+  key: string;
+  make(): Promise<Loaded | null>;
+}
+
+interface Loaded {
+  sound: PresetSound;
+  keys: readonly string[];
 }
 
 const NO_EFFECTS: readonly Effect[] = [];
-const SHAPED_AS_IS = 'causeway/late-boat';
+const PLAIN = 'causeway/late-boat';
 const MOST_BYTES = 1_500_000_000;
+/** Samples of the shipped bank are cut there, and ring on; those of large ones sooner. */
+const SHIPPED_MOST_S = 5;
+const LARGE_MOST_S = 4;
+/** Of recordings, in Hz. */
+const DECODED_RATE = 48_000;
 
-/** Every preset that can sound here. Those of banks and recordings are loaded when they are asked for, and kept. */
+/** Every preset that can sound here. What is recorded is loaded when it is asked for, and kept. */
 export class Presets {
   private instruments = new Map<string, Instrument>();
   private readonly sampled = new Map<string, Promise<PresetSound | null>>();
-  private readonly ready = new Map<string, PresetSound>();
-  private readonly bytes = new Map<string, number>();
-  private readonly shaped = new WeakMap<object, PresetSound>();
+  private readonly ready = new Map<string, Loaded>();
+  private readonly shaped = new WeakMap<OwnPreset, PresetSound>();
+  private readonly buffers: SampleBuffers;
+  private readonly turns = new Turns();
 
-  constructor(
-    private readonly context: BaseAudioContext,
-    private readonly sources: SampleSources,
-  ) {}
+  constructor(private readonly sources: SampleSources) {
+    this.buffers = new SampleBuffers(() => sources.pause());
+  }
 
   know(instruments: readonly Instrument[]): void {
     this.instruments = new Map(instruments.map((instrument) => [instrument.id, instrument]));
   }
 
+  /** What will be asked for soon. What cannot be loaded is said once it is to sound. */
+  makeReady({
+    instruments,
+    sounds,
+  }: {
+    instruments: readonly Instrument[];
+    sounds: readonly { instrumentId: string; presetId: string }[];
+  }): void {
+    this.know(instruments);
+    for (const { instrumentId, presetId } of sounds) {
+      const found = this.find(instrumentId, presetId);
+      if (found instanceof Promise) found.catch(() => undefined);
+    }
+  }
+
   /** Memory that sampled presets take, in bytes. */
   get loadedBytes(): number {
-    let sum = 0;
-    for (const bytes of this.bytes.values()) sum += bytes;
-    return sum;
+    return this.buffers.bytes;
   }
 
   /** What people call a preset. */
@@ -50,69 +97,137 @@ export class Presets {
     return soundName({ instrumentId, presetId } as LayerSound, (id) => this.instruments.get(id)).preset;
   }
 
+  /** Whether it stands on the bank that ships with Rackle. */
+  isShipped(instrumentId: string): boolean {
+    const kind = this.instruments.get(instrumentId)?.kind;
+    return kind === undefined || kind === 'own';
+  }
+
   /**
    * The sound of a preset: at once when it needs no loading, or has been loaded; else a promise. Null: there is none
    * such.
    */
   find(instrumentId: string, presetId: string): PresetSound | Promise<PresetSound | null> | null {
+    const known = this.soundOf(instrumentId, presetId);
+    return known !== null && 'make' in known ? this.load(known) : known;
+  }
+
+  /** It is needed now, before all others that still load. */
+  hurry(instrumentId: string, presetId: string): void {
+    const known = this.soundOf(instrumentId, presetId);
+    if (known !== null && 'make' in known) this.turns.hurry(known.key);
+  }
+
+  private soundOf(instrumentId: string, presetId: string): PresetSound | Loadable | null {
     const instrument = this.instruments.get(instrumentId);
-    if (!instrument) return recipeSound(RECIPES[presetId]);
+    if (!instrument) {
+      const material = MATERIALS[presetId];
+      return material ? this.ofMaterial(presetId, material, NO_EFFECTS) : madeSound(RECIPES[presetId]);
+    }
     switch (instrument.kind) {
       case 'outboard':
         return null;
       case 'own': {
         const own = instrument.presets.find((preset) => preset.id === presetId);
-        const base = own && (RECIPES[own.from] ?? RECIPES[SHAPED_AS_IS]);
-        if (!own || !base) return null;
-        const known = this.shaped.get(own) ?? {
-          kind: 'recipe',
-          recipe: shapeRecipe(base, own.shape),
-          effects: own.effects,
-        };
-        this.shaped.set(own, known);
-        return known;
+        if (!own) return null;
+        const material = MATERIALS[own.from];
+        return material
+          ? this.ofMaterial(`own ${JSON.stringify(own)}`, shapeMaterial(material, own.shape), own.effects)
+          : this.shapedSound(own);
       }
       case 'bank': {
+        const { file } = instrument;
         const preset = instrument.presets.find((candidate) => candidate.id === presetId);
-        return preset
-          ? this.load(`${instrument.file} ${preset.bank} ${preset.program}`, () =>
-              this.sources.bankPreset(instrument.file, preset.bank, preset.program),
-            )
-          : null;
+        if (!preset) return null;
+        return { key: `${file} ${preset.bank} ${preset.program}`, make: () => this.loadPreset(file, preset) };
       }
       case 'recordings': {
         const recording = instrument.presets.find((candidate) => candidate.id === presetId);
-        return recording
-          ? this.load(`${recording.file} ${JSON.stringify(recording)}`, () => this.decode(recording))
-          : null;
+        if (!recording) return null;
+        return {
+          key: `${recording.file} ${JSON.stringify(recording)}`,
+          make: () => this.loadRecording(recording),
+        };
       }
     }
   }
 
-  private load(key: string, make: () => Promise<SampledPreset | null>): PresetSound | Promise<PresetSound | null> {
+  /** What sounds in the place of one that still loads, or cannot be loaded: as like it as can be made. */
+  standIn(instrumentId: string, presetId: string): PresetSound {
+    const instrument = this.instruments.get(instrumentId);
+    const own = instrument?.kind === 'own' ? instrument.presets.find(({ id }) => id === presetId) : undefined;
+    return (own ? this.shapedSound(own) : madeSound(RECIPES[presetId])) ?? madeSound(RECIPES[PLAIN])!;
+  }
+
+  private shapedSound(own: OwnPreset): PresetSound {
+    const known = this.shaped.get(own);
+    if (known) return known;
+    const recipe = shapeRecipe(RECIPES[own.from] ?? RECIPES[PLAIN], own.shape);
+    const sound: PresetSound = { kind: 'recipe', recipe, effects: own.effects };
+    this.shaped.set(own, sound);
+    return sound;
+  }
+
+  private ofMaterial(key: string, material: Material, effects: readonly Effect[]): Loadable {
+    return { key, make: () => this.loadMaterial(material, effects) };
+  }
+
+  private async loadMaterial(material: Material, effects: readonly Effect[]): Promise<Loaded | null> {
+    const own = (material.effects ?? []).map((effect, i) => Effect.parse({ id: `material-${i}`, ...effect }));
+    const held = this.buffers.hold(SHIPPED_BANK.file);
+    try {
+      const parts: SampledPreset[] = [];
+      for (const { bank = 0, program } of material.parts) {
+        const part = await this.sources.bankPreset(SHIPPED_BANK.file, {
+          bank,
+          program,
+          mostS: material.isLarge ? LARGE_MOST_S : SHIPPED_MOST_S,
+          everyOtherKey: material.isLarge ?? false,
+          centred: true,
+          has: [...held.ids, ...parts.flatMap(({ samples }) => samples.map(({ id }) => id))],
+        });
+        if (part === null) return null;
+        parts.push(part);
+      }
+      return await this.loaded(SHIPPED_BANK.file, materialPreset(material, parts), [...own, ...effects]);
+    } finally {
+      held.end();
+    }
+  }
+
+  private async loadPreset(file: string, preset: { bank: number; program: number }): Promise<Loaded | null> {
+    const found = await this.sources.bankPreset(file, asItIs(preset));
+    return found && this.loaded(file, found, NO_EFFECTS);
+  }
+
+  private async loadRecording(recording: Recording): Promise<Loaded> {
+    // No sound has to run for that, nor is there one before it is started.
+    const context = new OfflineAudioContext(1, 1, DECODED_RATE);
+    const decoded = await context.decodeAudioData(await this.sources.file(recording.file));
+    const channels = Array.from({ length: Math.min(2, decoded.numberOfChannels) }, (_, i) => decoded.getChannelData(i));
+    return this.loaded(recording.file, recordingAsPreset(recording, channels, decoded.sampleRate), NO_EFFECTS);
+  }
+
+  private async loaded(file: string, preset: SampledPreset, effects: readonly Effect[]): Promise<Loaded> {
+    const { buffers, keys } = await this.buffers.take(file, preset.samples);
+    return { sound: { kind: 'sampled', preset, buffers, effects }, keys };
+  }
+
+  private load({ key, make }: Loadable): PresetSound | Promise<PresetSound | null> {
     const ready = this.ready.get(key);
-    if (ready) return ready;
+    if (ready) return ready.sound;
     const known = this.sampled.get(key) ?? this.prepare(key, make);
     this.sampled.set(key, known);
     return known;
   }
 
-  private async prepare(key: string, make: () => Promise<SampledPreset | null>): Promise<PresetSound | null> {
+  private async prepare(key: string, make: () => Promise<Loaded | null>): Promise<PresetSound | null> {
     try {
-      const preset = await make();
-      if (preset === null) return null;
-      const sound: PresetSound = {
-        kind: 'sampled',
-        preset,
-        buffers: preset.samples.map((sample) => this.bufferOf(sample)),
-        effects: NO_EFFECTS,
-      };
-      this.bytes.set(key, bytesOf(preset));
-      // The buffers hold the numbers now.
-      for (const sample of preset.samples) sample.channels = [];
-      this.ready.set(key, sound);
+      const loaded = await this.turns.take(key, make);
+      if (loaded === null) return null;
+      this.ready.set(key, loaded);
       this.forgetOldest();
-      return sound;
+      return loaded.sound;
     } catch (cause) {
       this.sampled.delete(key);
       throw cause;
@@ -120,100 +235,20 @@ export class Presets {
   }
 
   private forgetOldest(): void {
-    for (const key of this.ready.keys()) {
-      if (this.loadedBytes <= MOST_BYTES || this.ready.size <= 1) return;
+    for (const [key, { keys }] of this.ready) {
+      if (this.ready.size <= 1 || this.loadedBytes <= MOST_BYTES) return;
       this.ready.delete(key);
       this.sampled.delete(key);
-      this.bytes.delete(key);
+      this.buffers.letGo(keys);
     }
   }
-
-  private bufferOf({ channels, sampleRate }: SampledPreset['samples'][number]): AudioBuffer {
-    const buffer = this.context.createBuffer(
-      channels.length,
-      Math.max(1, channels[0].length),
-      Math.min(192_000, Math.max(3000, sampleRate)),
-    );
-    channels.forEach((channel, i) => buffer.copyToChannel(channel, i));
-    return buffer;
-  }
-
-  private async decode(recording: Recording): Promise<SampledPreset> {
-    const decoded = await this.context.decodeAudioData(await this.sources.file(recording.file));
-    return recordingAsPreset(
-      recording,
-      Array.from({ length: Math.min(2, decoded.numberOfChannels) }, (_, i) => decoded.getChannelData(i)),
-      decoded.sampleRate,
-    );
-  }
 }
 
-const recipeSounds = new Map<Recipe, PresetSound>();
+const madeSounds = new Map<Recipe, PresetSound>();
 
-function recipeSound(recipe: Recipe | undefined): PresetSound | null {
+function madeSound(recipe: Recipe | undefined): PresetSound | null {
   if (!recipe) return null;
-  const known = recipeSounds.get(recipe) ?? { kind: 'recipe', recipe, effects: NO_EFFECTS };
-  recipeSounds.set(recipe, known);
+  const known = madeSounds.get(recipe) ?? { kind: 'recipe', recipe, effects: NO_EFFECTS };
+  madeSounds.set(recipe, known);
   return known;
-}
-
-const EDGE_FRAMES = 96;
-
-/** A recording as a preset of one zone, trimmed, with its cut ends rounded off so that they do not click. */
-export function recordingAsPreset(
-  recording: Recording,
-  channels: readonly Float32Array[],
-  sampleRate: number,
-): SampledPreset {
-  const from = Math.min(channels[0].length - 1, Math.round(recording.startSeconds * sampleRate));
-  const to = Math.max(
-    from + 1,
-    Math.min(channels[0].length, Math.round((recording.endSeconds ?? Infinity) * sampleRate) || channels[0].length),
-  );
-  const loops = recording.plays === 'loop';
-  const trimmed = channels.map((channel) => {
-    const part = new Float32Array(channel.subarray(from, to));
-    const edge = Math.min(EDGE_FRAMES, part.length >> 2);
-    if (from > 0) for (let i = 0; i < edge; i++) part[i] *= i / edge;
-    if (!loops && to < channel.length) for (let i = 0; i < edge; i++) part[part.length - 1 - i] *= i / edge;
-    return part;
-  });
-  return {
-    samples: [{ channels: trimmed, sampleRate }],
-    zones: [
-      {
-        lowKey: 0,
-        highKey: 127,
-        lowVelocity: 0,
-        highVelocity: 127,
-        sample: 0,
-        start: 0,
-        end: trimmed[0].length,
-        rootKey: recording.rootKey,
-        tuneCents: 0,
-        centsPerKey: recording.followsKeys ? 100 : 0,
-        loop: loops ? { start: 0, end: trimmed[0].length } : null,
-        loopsWhileHeld: false,
-        levelDb: recording.levelDb,
-        pan: 0,
-        envelope: {
-          delayS: 0,
-          attackS: 0.001,
-          holdS: 0,
-          decayS: 0,
-          releaseS: 0.06,
-          holdCentsPerKey: 0,
-          decayCentsPerKey: 0,
-          sustainDb: 0,
-        },
-        sweep: null,
-        waves: [],
-        filterHz: null,
-        resonanceDb: 0,
-        fixedKey: null,
-        fixedVelocity: null,
-        group: 0,
-      },
-    ],
-  };
 }

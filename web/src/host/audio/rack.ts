@@ -18,9 +18,9 @@ import { loadWorklet } from './effects/worklet';
 import { KnownParam } from './knownParam';
 import { LayerSound } from './layerSound';
 import { LiveInputs } from './liveInputs';
+import { whiteNoise } from './noise';
 import { Outputs } from './outputs';
-import { Presets, type PresetSound, type SampleSources } from './presets';
-import { RECIPES } from './recipes';
+import type { Presets, PresetSound } from './presets';
 import { Returns } from './returns';
 import type { LayerAbout, SoundOut, SoundTold } from './soundOut';
 import type { Buses } from './strip';
@@ -38,7 +38,7 @@ const RUNS_WITHIN_MS = 1000;
  * somewhere; until then it stands still. It opens the one audio context that there is.
  * @throws Error when the browser gives no sound output.
  */
-export async function startRack(sources: SampleSources, told: SoundTold, after: After): Promise<SoundOut> {
+export async function startRack(presets: Presets, told: SoundTold, after: After): Promise<SoundOut> {
   const context = new AudioContext({ latencyHint: 'interactive' });
   const running = context.resume().catch(() => undefined);
   try {
@@ -50,11 +50,8 @@ export async function startRack(sources: SampleSources, told: SoundTold, after: 
   // Without a click it never comes to that.
   if (context.state !== 'running')
     await Promise.race([running, new Promise<void>((resolve) => after(RUNS_WITHIN_MS, resolve))]);
-  return new Rack(context, sources, told, after);
+  return new Rack(context, presets, told, after);
 }
-
-/** What sounds while nothing else can: a preset that is not there, one that still loads. */
-const STAND_IN: PresetSound = { kind: 'recipe', recipe: RECIPES['causeway/late-boat'], effects: [] };
 
 interface Master {
   gain: GainNode;
@@ -78,7 +75,6 @@ class Rack implements SoundOut {
   private readonly outputs: Outputs;
   private readonly buses: Buses;
   private readonly returns: Returns;
-  private readonly presets: Presets;
   private readonly lives: LiveInputs;
   private readonly liveOpen: boolean[] = [];
   private bpm = 120;
@@ -90,17 +86,17 @@ class Rack implements SoundOut {
   private readonly masters = new Map<string, Master>();
   private masterGain = MASTER;
   private awake = false;
+  private isShippedMissing = false;
   /** When the returns were cut last, in seconds of the context. */
   private cutAtS = -1;
 
   constructor(
     private readonly context: AudioContext,
-    sources: SampleSources,
+    private readonly presets: Presets,
     private readonly told: SoundTold,
     after: After,
   ) {
     this.outputs = new Outputs(context, after);
-    this.presets = new Presets(context, sources);
     this.lives = new LiveInputs(context, after, (text) => told.onTrouble(text));
     this.returns = new Returns({ context, after });
     this.buses = {
@@ -147,10 +143,13 @@ class Rack implements SoundOut {
 
   /** Of the sounds in use the one that takes the most. */
   private heaviest(): PresetSound {
-    return this.layers.reduce((most, layer) => {
-      const sound = layer?.presetSound ?? most;
-      return weightOf(sound) > weightOf(most) ? sound : most;
-    }, STAND_IN);
+    return this.layers.reduce(
+      (most, layer) => {
+        const sound = layer?.presetSound ?? most;
+        return weightOf(sound) > weightOf(most) ? sound : most;
+      },
+      this.presets.standIn('', ''),
+    );
   }
 
   /** What came into use since it was measured takes more: it is measured again. */
@@ -198,7 +197,7 @@ class Rack implements SoundOut {
   *build(destination: number, { layerId, instrumentId, presetId, effects }: LayerAbout): Generator<void> {
     this.layers[destination]?.dispose();
     const found = this.presets.find(instrumentId, presetId);
-    const sound = found === null || found instanceof Promise ? STAND_IN : found;
+    const sound = found === null || found instanceof Promise ? this.presets.standIn(instrumentId, presetId) : found;
     const layer = new LayerSound(sound, this.buses, layerId, this.bpm);
     layer.route(this.master(this.routes[destination] ?? ''));
     this.layers[destination] = layer;
@@ -257,8 +256,10 @@ class Rack implements SoundOut {
     found.then(
       (sound) => {
         if (!isLast()) return;
-        if (sound) layer.change(sound);
-        else
+        if (sound) {
+          layer.change(sound);
+          this.isShippedMissing &&= !this.presets.isShipped(instrumentId);
+        } else
           this.told.onTrouble(
             `${this.presets.nameOf(instrumentId, presetId)}: its bank does not have this preset any more.`,
           );
@@ -266,12 +267,28 @@ class Rack implements SoundOut {
       },
       (cause: unknown) => {
         if (!isLast()) return;
-        this.told.onTrouble(
-          `${this.presets.nameOf(instrumentId, presetId)}: its sound cannot be loaded (${cause instanceof Error ? cause.message : 'unknown trouble'}). An electric piano stands in.`,
-        );
+        layer.change(this.presets.standIn(instrumentId, presetId));
+        this.tellMissing(instrumentId, presetId, cause instanceof Error ? cause.message : 'unknown trouble');
         this.told.onLoaded(destination, true);
       },
     );
+  }
+
+  /** What all built-in instruments stand on is said once, until it could be loaded. */
+  private tellMissing(instrumentId: string, presetId: string, why: string): void {
+    const isShipped = this.presets.isShipped(instrumentId);
+    if (isShipped && this.isShippedMissing) return;
+    this.isShippedMissing ||= isShipped;
+    this.told.onTrouble(
+      isShipped
+        ? `The recordings that come with Rackle cannot be loaded (${why}). Made sounds stand in for them; all else goes on.`
+        : `${this.presets.nameOf(instrumentId, presetId)}: its sound cannot be loaded (${why}). An electric piano stands in.`,
+    );
+  }
+
+  hurry(destination: number): void {
+    const asked = this.asked[destination];
+    if (asked) this.presets.hurry(asked.instrumentId, asked.presetId);
   }
 
   route(destination: number, output: string): void {
@@ -429,15 +446,3 @@ class Rack implements SoundOut {
 }
 
 const toDb = (peak: number): number => (peak < 0.000_01 ? -100 : Math.round(200 * Math.log10(peak)) / 10);
-
-/** Two seconds of noise from a fixed seed. */
-function whiteNoise(context: BaseAudioContext): AudioBuffer {
-  const buffer = context.createBuffer(1, context.sampleRate * 2, context.sampleRate);
-  const samples = buffer.getChannelData(0);
-  let seed = 22_222;
-  for (let i = 0; i < samples.length; i++) {
-    seed = (seed * 1_664_525 + 1_013_904_223) >>> 0;
-    samples[i] = seed / 2 ** 31 - 1;
-  }
-  return buffer;
-}

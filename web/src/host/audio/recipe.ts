@@ -42,6 +42,6 @@ export interface Recipe {
   transpose?: number;
   /** So that it is in tune, whatever its oscillators are apart by. */
   tuneCents?: number;
-  /** Drums: each key picks a hit. */
+  /** Drums: the hits that keys pick, in the order of `recipes/kit`. */
   kit?: readonly Recipe[];
 }

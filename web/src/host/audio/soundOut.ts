@@ -31,6 +31,8 @@ export interface SoundOut {
   rest(): void;
   /** Later notes of a layer sound with another preset; those that sound end in the old one. */
   changePreset(destination: number, instrumentId: string, presetId: string): void;
+  /** A layer that still loads is needed before all others. */
+  hurry(destination: number): void;
   /** Leads a layer to an output by its name; one that is not there is the first. */
   route(destination: number, output: string): void;
   /** Effects of a layer, in series; the same ones glide to other settings within `rampMs`. */

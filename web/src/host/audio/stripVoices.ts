@@ -1,5 +1,6 @@
 import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
+import { hitOf } from './recipes/kit';
 import { SampleVoice } from './sampled/sampleVoice';
 import type { SoundingVoice } from './soundingVoice';
 import type { Buses } from './strip';
@@ -9,6 +10,8 @@ const BEND_CENTS = 200;
 /** What is made rings half as long so many keys higher. */
 const KEYS_TO_HALF = 24;
 const MIDDLE_KEY = 60;
+/** Hits of kits are made to be played there. */
+const KIT_KEY = 40;
 const MOST_VOICES = 32;
 const CENTRE = 8192;
 const END_RELEASED_S = 0.01;
@@ -92,9 +95,10 @@ export class StripVoices {
   }
 
   private madeVoice(at: ChannelBend, key: number, velocity: number, { kit, ...whole }: Recipe): SoundingVoice {
-    const recipe = kit ? kit[key % kit.length] : whole;
+    const hit = kit && hitOf(key);
+    const recipe = kit && hit ? kit[hit.place] : whole;
     return new Voice(
-      kit ? 36 + (key % 12) : key,
+      hit ? KIT_KEY + hit.semitones : key,
       velocity,
       recipe,
       {

@@ -5,6 +5,7 @@ import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
 /** The curve holds for inputs of up to so many times full scale; what is louder is cut there, where it is flat. */
 const CURVE_REACH = 8;
 const CURVE_POINTS = 4096;
+const LOWEST_HZ = 5;
 
 /** One curve for all drives. */
 const CURVE = Float32Array.from({ length: CURVE_POINTS }, (_, i) =>
@@ -18,7 +19,10 @@ export function drive(context: BaseAudioContext): EffectCore {
   curve.curve = CURVE;
   curve.oversample = '2x';
   const out = context.createGain();
-  into.connect(curve).connect(out);
+  // What is not alike above and below comes out with something that stands still: that is taken out.
+  const keeps = Math.exp((-2 * Math.PI * LOWEST_HZ) / context.sampleRate);
+  const centre = context.createIIRFilter([(1 + keeps) / 2, -(1 + keeps) / 2], [1, -keeps]);
+  into.connect(curve).connect(centre).connect(out);
   const level = new KnownParam(into.gain, 1 / CURVE_REACH);
   const makeUp = new KnownParam(out.gain, 1);
   return {
@@ -31,7 +35,7 @@ export function drive(context: BaseAudioContext): EffectCore {
       makeUp.go(gains.out, rampS, context.currentTime);
     }),
     dispose() {
-      for (const node of [into, curve, out]) node.disconnect();
+      for (const node of [into, curve, centre, out]) node.disconnect();
     },
   };
 }

@@ -1,4 +1,5 @@
 import type { Recipe } from '../recipe';
+import { kitHits } from './kit';
 import { bellPartials, env, osc, vary } from './make';
 
 const bell: Recipe = {
@@ -74,7 +75,14 @@ const click: Recipe = {
   gainDb: -10,
   touch: 0.6,
 };
-const kitOf = (...kit: Recipe[]): Recipe => ({ oscillators: [], envelope: env(0.001, 0.1, 0, 0.1), gainDb: 0, kit });
+const kitOf = (hits: Parameters<typeof kitHits>[0]): Recipe => ({
+  oscillators: [],
+  envelope: env(0.001, 0.1, 0, 0.1),
+  gainDb: 0,
+  kit: kitHits(hits),
+});
+const open = vary(hat, { envelope: { decayS: 0.3 }, noise: { gain: 0.5, decayS: 0.26, hz: 7600, q: 1 } });
+const crash = vary(hat, { envelope: { decayS: 1.2 }, noise: { gain: 0.6, decayS: 1.1, hz: 5600, q: 0.5 } });
 
 /** What is struck or plucked. */
 export const STRUCK: Readonly<Record<string, Recipe>> = {
@@ -249,7 +257,7 @@ export const STRUCK: Readonly<Record<string, Recipe>> = {
     envelope: { decayS: 0.25 },
     oscillators: [{ wave: 'sine', ratio: 2, gain: 1 }],
   }),
-  'deckhand/boots-and-boxes': kitOf(kick, box, kick, box, tom, hat, tom, hat, tom, hat, tom, hat),
+  'deckhand/boots-and-boxes': kitOf({ kick, snare: box, tom, closedHat: hat, openHat: open, crash, stick: click }),
   'deckhand/foghorn': {
     oscillators: [osc('sawtooth', 1, 0.5, -5), osc('sawtooth', 1.5, 0.3, 6), osc('square', 0.5, 0.3)],
     envelope: env(0.25, 0.4, 0.95, 0.7),
@@ -259,53 +267,59 @@ export const STRUCK: Readonly<Record<string, Recipe>> = {
     gainDb: -8,
     touch: 0.3,
   },
-  'deckhand/brushes': kitOf(kick, brush, brush, brush, tom, hat, tom, hat, tom, brush, tom, hat),
-  'deckhand/hand-drums': kitOf(tom, box, tom, box, kick, tom, tom, tom, box, tom, tom, box),
-  'deckhand/big-hits': kitOf(
-    hit,
-    vary(hit, { transpose: 3 }),
-    vary(hit, { transpose: 5 }),
-    vary(hit, { transpose: 7 }),
-  ),
-  'deckhand/clicks': kitOf(click, vary(click, { transpose: 5 }), hat, box),
-  'deckhand/dance-floor': kitOf(
-    vary(kick, { envelope: { decayS: 0.2 } }),
-    vary(box, { gainDb: -4 }),
-    vary(kick, { envelope: { decayS: 0.2 } }),
-    click,
+  'deckhand/brushes': kitOf({ kick, snare: brush, tom, closedHat: hat, openHat: open, crash, stick: box }),
+  'deckhand/hand-drums': kitOf({
+    kick: vary(tom, { transpose: -7 }),
+    snare: vary(tom, { noise: { gain: 0.4, decayS: 0.05, hz: 1400 } }),
+    stick: box,
     tom,
-    hat,
+    closedHat: vary(brush, { envelope: { attackS: 0.004, decayS: 0.08 } }),
+  }),
+  'deckhand/big-hits': kitOf({
+    kick: hit,
+    snare: vary(hit, { transpose: 5 }),
+    tom: vary(hit, { transpose: 3 }),
+    crash,
+  }),
+  'deckhand/clicks': kitOf({
+    kick: vary(click, { transpose: -12 }),
+    snare: click,
+    stick: vary(click, { transpose: 5 }),
+    closedHat: hat,
+  }),
+  'deckhand/dance-floor': kitOf({
+    kick: vary(kick, { envelope: { decayS: 0.2 } }),
+    snare: vary(box, { gainDb: -4 }),
+    stick: click,
     tom,
-    hat,
-    tom,
-    vary(hat, { envelope: { decayS: 0.3 }, noise: { gain: 0.5, decayS: 0.26, hz: 7600, q: 1 } }),
-    tom,
-    hat,
-  ),
-  'deckhand/rope-and-chain': kitOf(
-    vary(hat, { noise: { gain: 0.5, decayS: 0.16, hz: 3400, q: 5 } }),
-    vary(box, { transpose: -7 }),
-    vary(hat, { noise: { gain: 0.5, decayS: 0.09, hz: 5200, q: 7 } }),
-    vary(click, { transpose: -12 }),
-  ),
-  'deckhand/engine-room': kitOf(
-    vary(kick, { transpose: -5, envelope: { decayS: 0.5 } }),
-    vary(tom, { transpose: -8 }),
-    vary(hit, { transpose: -12 }),
-    vary(box, { transpose: -12 }),
-  ),
-  'deckhand/shakers': kitOf(
-    vary(brush, { envelope: { attackS: 0.03, decayS: 0.1 } }),
-    vary(hat, { noise: { gain: 0.5, decayS: 0.03, hz: 6400, q: 1.5 } }),
-    vary(brush, { noise: { gain: 0.4, decayS: 0.3, hz: 7000, q: 1 } }),
-    hat,
-  ),
-  'deckhand/stage-boards': kitOf(
-    vary(tom, { noise: { gain: 0.5, decayS: 0.04, hz: 500 } }),
-    vary(box, { noise: { gain: 0.3, decayS: 0.05, hz: 1100 } }),
-    vary(tom, { transpose: 4, noise: { gain: 0.4, decayS: 0.03, hz: 800 } }),
-    vary(click, { transpose: -24 }),
-  ),
+    closedHat: hat,
+    openHat: open,
+    crash,
+  }),
+  'deckhand/rope-and-chain': kitOf({
+    kick: vary(box, { transpose: -7 }),
+    snare: vary(hat, { noise: { gain: 0.5, decayS: 0.16, hz: 3400, q: 5 } }),
+    closedHat: vary(hat, { noise: { gain: 0.5, decayS: 0.09, hz: 5200, q: 7 } }),
+    stick: vary(click, { transpose: -12 }),
+  }),
+  'deckhand/engine-room': kitOf({
+    kick: vary(kick, { transpose: -5, envelope: { decayS: 0.5 } }),
+    tom: vary(tom, { transpose: -8 }),
+    crash: vary(hit, { transpose: -12 }),
+    snare: vary(box, { transpose: -12 }),
+  }),
+  'deckhand/shakers': kitOf({
+    kick: vary(brush, { envelope: { attackS: 0.03, decayS: 0.1 } }),
+    snare: vary(hat, { noise: { gain: 0.5, decayS: 0.03, hz: 6400, q: 1.5 } }),
+    openHat: vary(brush, { noise: { gain: 0.4, decayS: 0.3, hz: 7000, q: 1 } }),
+    closedHat: hat,
+  }),
+  'deckhand/stage-boards': kitOf({
+    kick: vary(tom, { noise: { gain: 0.5, decayS: 0.04, hz: 500 } }),
+    snare: vary(box, { noise: { gain: 0.3, decayS: 0.05, hz: 1100 } }),
+    tom: vary(tom, { transpose: 4, noise: { gain: 0.4, decayS: 0.03, hz: 800 } }),
+    stick: vary(click, { transpose: -24 }),
+  }),
   'deckhand/thunder-sheet': vary(hit, {
     oscillators: [osc('sawtooth', 0.25, 0.2, -20)],
     noise: { gain: 0.9, decayS: 2.4, hz: 300, q: 0.4 },

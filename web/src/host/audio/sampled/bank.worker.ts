@@ -2,13 +2,20 @@ import { expose, transfer } from 'comlink';
 import { BasicSoundBank, SoundBankLoader } from 'spessasynth_core';
 import { checkBank, withPadding, type BankContents } from '@rackle/core/formats';
 import { fetchKept } from '../../../files/keptFiles';
+import type { BankAsked } from './bankAsked';
+import { BankSamples } from './bankSample';
 import { presetFromBank } from './presetFromBank';
 import type { SampledPreset } from './sampledPreset';
 
 const KEPT_BANKS = 3;
 
+interface OpenBank {
+  bank: BasicSoundBank;
+  samples: BankSamples;
+}
+
 /** Banks that are open, the last used last. */
-const open = new Map<string, Promise<BasicSoundBank>>();
+const open = new Map<string, Promise<OpenBank>>();
 
 async function read(
   stream: ReadableStream<Uint8Array>,
@@ -34,17 +41,35 @@ async function read(
   return bytes;
 }
 
-async function fetchBank(address: string): Promise<BasicSoundBank> {
+async function fetchBank(address: string): Promise<OpenBank> {
   await BasicSoundBank.isSF3DecoderReady;
-  const answer = await fetchKept(address);
-  if (!answer.ok) throw new Error(`the server answers ${answer.status}`);
   // Whoever reads it takes it for granted that parts are padded.
-  const bytes = withPadding(new Uint8Array(await answer.arrayBuffer()));
+  const bytes = withPadding(new Uint8Array(await fetchKept(address)));
   // It was checked when it came in; a file that has been changed since is not trusted either.
   const checked = checkBank(bytes);
   if (!checked.ok) throw new Error(checked.error.message);
-  return SoundBankLoader.fromArrayBuffer(bytes.buffer);
+  return { bank: SoundBankLoader.fromArrayBuffer(bytes.buffer), samples: new BankSamples() };
 }
+
+function opened(address: string): Promise<OpenBank> {
+  const known = open.get(address) ?? fetchBank(address);
+  open.delete(address);
+  open.set(address, known);
+  for (const oldest of open.keys()) if (open.size > KEPT_BANKS) open.delete(oldest);
+  known.catch(() => open.delete(address));
+  return known;
+}
+
+let last: Promise<unknown> = Promise.resolve();
+
+/** One thing after another, each answered before the next one begins: what was asked for first is needed first. */
+function inTurn<Result>(act: () => Promise<Result>): Promise<Result> {
+  const done = last.then(act);
+  last = done.then(answered, answered);
+  return done;
+}
+
+const answered = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
 
 const worker = {
   /** Reads a file and checks it. Its presets, or a sentence about what is wrong. */
@@ -60,17 +85,20 @@ const worker = {
     }
   },
 
+  /** Opens a stored bank ahead of need. @throws Error when it cannot be opened. */
+  async open(address: string): Promise<void> {
+    await opened(address);
+  },
+
   /**
    * A preset of a stored bank, ready to be played; null when the bank does not have it. @throws Error when the bank
    * cannot be opened.
    */
-  async preset(address: string, bank: number, program: number): Promise<SampledPreset | null> {
-    const opened = open.get(address) ?? fetchBank(address);
-    open.delete(address);
-    open.set(address, opened);
-    for (const oldest of open.keys()) if (open.size > KEPT_BANKS) open.delete(oldest);
-    opened.catch(() => open.delete(address));
-    const preset = presetFromBank(await opened, bank, program);
+  async preset(address: string, asked: BankAsked): Promise<SampledPreset | null> {
+    const preset = await inTurn(async () => {
+      const { bank, samples } = await opened(address);
+      return presetFromBank(bank, asked, samples);
+    });
     return preset === null
       ? null
       : transfer(

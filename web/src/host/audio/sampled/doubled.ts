@@ -13,14 +13,15 @@ const BETWEEN = Float64Array.from({ length: TAPS }, (_, i) => {
  * tones that are not in them.
  */
 export function doubled(samples: Float32Array): Float32Array<ArrayBuffer> {
+  const half = TAPS / 2;
+  // What is before and after it is silence.
+  const padded = new Float32Array(samples.length + TAPS);
+  padded.set(samples, half - 1);
   const out = new Float32Array(samples.length * 2);
   for (let at = 0; at < samples.length; at++) {
-    out[2 * at] = samples[at];
     let sum = 0;
-    for (let i = 0; i < TAPS; i++) {
-      const from = at + 1 - TAPS / 2 + i;
-      if (from >= 0 && from < samples.length) sum += BETWEEN[i] * samples[from];
-    }
+    for (let i = 0, last = TAPS - 1; i < half; i++, last--) sum += BETWEEN[i] * (padded[at + i] + padded[at + last]);
+    out[2 * at] = samples[at];
     out[2 * at + 1] = sum;
   }
   return out;

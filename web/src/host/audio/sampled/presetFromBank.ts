@@ -1,5 +1,16 @@
-import { BasicSoundBank, GeneratorTypes as G, type BasicPreset, type BasicZone } from 'spessasynth_core';
-import { doubled } from './doubled';
+import {
+  GeneratorTypes as G,
+  type BasicPreset,
+  type BasicPresetZone,
+  type BasicSample,
+  type BasicSoundBank,
+  type BasicZone,
+} from 'spessasynth_core';
+import type { BankAsked } from './bankAsked';
+import { bankModulations } from './bankModulations';
+import { BankSamples, type SampleAbout } from './bankSample';
+import { everyOther, inPairs, type BankZone } from './bankZones';
+import type { Modulation } from './modulations';
 import type { EnvelopeTimes, SampleData, SampleZone, SampledPreset, Wave } from './sampledPreset';
 
 type GeneratorType = Parameters<BasicZone['getGenerator']>[0];
@@ -7,8 +18,6 @@ type GeneratorType = Parameters<BasicZone['getGenerator']>[0];
 const OPEN_CENTS = 13_500;
 const HZ_AT_ZERO_CENTS = 8.176;
 const LONGEST_S = 30;
-/** Samples of at most this rate are made faster, in Hz. */
-const SLOW_RATE = 33_000;
 /**
  * Generators that a preset adds to those of its instrument (SoundFont 2.04, 9.4), with the value that an instrument has
  * without them; 0 for all others.
@@ -37,86 +46,96 @@ const bankOf = (preset: BasicPreset): number => preset.bankMSB | (preset.isGMGSD
 
 /**
  * A preset of a bank as zones and samples. Played: every generator of SoundFont 2.04 (8.1.2) but the sends to a chorus
- * and a reverb, which
- * the layer has instead. Not played: modulators of the bank's own; wheel, modulation and
- * sound controllers work
- * as everywhere.
- * @returns null when the bank has no such preset.
+ * and a reverb, which the layer has instead; and its modulators, as far as they lead from key and velocity or from
+ * controllers at rest. Wheel, modulation and sound controllers work as everywhere.
+ * @returns null when the bank has no such preset. A sample that is there already comes without its numbers.
  */
-export function presetFromBank(bank: BasicSoundBank, bankNumber: number, program: number): SampledPreset | null {
-  const preset = bank.presets.find((candidate) => candidate.program === program && bankOf(candidate) === bankNumber);
+export function presetFromBank(
+  bank: BasicSoundBank,
+  asked: BankAsked,
+  samples = new BankSamples(),
+): SampledPreset | null {
+  const preset = bank.presets.find(
+    (candidate) => candidate.program === asked.program && bankOf(candidate) === asked.bank,
+  );
   if (!preset) return null;
+  const zones = preset.zones.flatMap((presetZone) => {
+    const places = presetZone.instrument.zones.flatMap((zone) => placeOf(zone, presetZone, preset) ?? []);
+    return (asked.everyOtherKey ? everyOther(places) : places).flatMap((place): BankZone | [] => {
+      const about = samples.about(place.zone.sample, asked);
+      if (!about) return [];
+      const modulations = bankModulations(place.zone, presetZone, preset);
+      return { zone: zoneOf(place, about, modulations), samples: [place.zone.sample] };
+    });
+  });
+  const made = gathered(inPairs(zones), bank, asked, samples);
+  samples.letGo();
+  return made;
+}
+
+/** Zones with places in a list of samples, each of which stands there once. */
+function gathered(
+  zones: readonly BankZone[],
+  bank: BasicSoundBank,
+  asked: BankAsked,
+  from: BankSamples,
+): SampledPreset {
+  const here = new Set(asked.has);
   const samples: SampleData[] = [];
-  const known = new Map<object, number>();
-  const zones: SampleZone[] = [];
-  for (const presetZone of preset.zones) {
-    for (const zone of presetZone.instrument.zones) {
-      const inner = rangesOf(zone, presetZone.instrument.globalZone);
-      const outer = rangesOf(presetZone, preset.globalZone);
-      const ranges = {
-        lowKey: Math.max(inner.lowKey, outer.lowKey),
-        highKey: Math.min(inner.highKey, outer.highKey),
-        lowVelocity: Math.max(inner.lowVelocity, outer.lowVelocity),
-        highVelocity: Math.min(inner.highVelocity, outer.highVelocity),
-      };
-      if (ranges.lowKey > ranges.highKey || ranges.lowVelocity > ranges.highVelocity) continue;
-      const { sample } = zone;
-      if (!known.has(sample)) {
-        const data = dataOf(sample);
-        if (data === null) continue;
-        known.set(
-          sample,
-          samples.push({
-            channels: [data],
-            sampleRate: sample.sampleRate >= 400 ? Math.min(192_000, sample.sampleRate) : 44_100,
-          }) - 1,
-        );
-      }
-      const at = known.get(sample)!;
-      const own = (type: GeneratorType, otherwise: number): number =>
-        zone.getGenerator<number>(type, presetZone.instrument.globalZone.getGenerator<number>(type, otherwise));
-      const added = (type: GeneratorType): number => {
-        return (
-          own(type, ADDED.get(type) ?? 0) +
-          presetZone.getGenerator<number>(type, preset.globalZone.getGenerator<number>(type, 0))
-        );
-      };
-      zones.push(zoneOf(ranges, at, sample, samples[at].channels[0].length, own, added));
-    }
-  }
-  return withoutSlow({ zones, samples });
+  const places = new Map<string, number>();
+  const placed = zones.map(({ zone, samples: parts }): SampleZone => {
+    const id = `${parts.map((part) => bank.samples.indexOf(part)).join('+')} ${asked.mostS}`;
+    const known = places.get(id);
+    if (known !== undefined) return { ...zone, sample: known };
+    const { sampleRate, frames } = from.about(parts[0], asked)!;
+    const place =
+      samples.push({
+        id,
+        frames,
+        sides: parts.length === 2 ? 2 : 1,
+        sampleRate,
+        channels: here.has(id) ? [] : parts.map((part) => from.take(part, asked)),
+      }) - 1;
+    places.set(id, place);
+    return { ...zone, sample: place };
+  });
+  return { zones: placed, samples };
 }
 
-/** Slow samples at twice their rate, or four times. */
-function withoutSlow({ zones, samples }: SampledPreset): SampledPreset {
-  const times = samples.map(({ sampleRate }) => (sampleRate > SLOW_RATE ? 1 : sampleRate > SLOW_RATE / 2 ? 2 : 4));
-  return {
-    samples: samples.map(({ channels, sampleRate }, i) => ({
-      channels: channels.map((channel) => {
-        let data = channel;
-        for (let by = 1; by < times[i]; by *= 2) data = doubled(data);
-        return data;
-      }),
-      sampleRate: sampleRate * times[i],
-    })),
-    zones: zones.map((zone) => {
-      const by = times[zone.sample];
-      const { start, end, loop } = zone;
-      if (by === 1) return zone;
-      return {
-        ...zone,
-        start: start * by,
-        end: end * by,
-        loop: loop && { start: loop.start * by, end: loop.end * by },
-      };
-    }),
+/** A zone of a bank within a zone of a preset: where it lies, and what its generators come to. */
+interface Place extends Ranges {
+  zone: BasicZone & { sample: BasicSample };
+  /** Of 500 to either side. */
+  pan: number;
+  own(type: GeneratorType, otherwise: number): number;
+  added(type: GeneratorType): number;
+}
+
+function placeOf(zone: Place['zone'], presetZone: BasicPresetZone, preset: BasicPreset): Place | null {
+  const { globalZone } = presetZone.instrument;
+  const ranges = bothRanges(rangesOf(zone, globalZone), rangesOf(presetZone, preset.globalZone));
+  if (!ranges) return null;
+  const own = (type: GeneratorType, otherwise: number): number =>
+    zone.getGenerator<number>(type, globalZone.getGenerator<number>(type, otherwise));
+  const added = (type: GeneratorType): number =>
+    own(type, ADDED.get(type) ?? 0) +
+    presetZone.getGenerator<number>(type, preset.globalZone.getGenerator<number>(type, 0));
+  return { ...ranges, zone, pan: added(G.pan), own, added };
+}
+
+type Ranges = Pick<SampleZone, 'lowKey' | 'highKey' | 'lowVelocity' | 'highVelocity'>;
+
+function bothRanges(inner: Ranges, outer: Ranges): Ranges | null {
+  const both = {
+    lowKey: Math.max(inner.lowKey, outer.lowKey),
+    highKey: Math.min(inner.highKey, outer.highKey),
+    lowVelocity: Math.max(inner.lowVelocity, outer.lowVelocity),
+    highVelocity: Math.min(inner.highVelocity, outer.highVelocity),
   };
+  return both.lowKey > both.highKey || both.lowVelocity > both.highVelocity ? null : both;
 }
 
-function rangesOf(
-  zone: BasicZone,
-  whole: BasicZone,
-): Pick<SampleZone, 'lowKey' | 'highKey' | 'lowVelocity' | 'highVelocity'> {
+function rangesOf(zone: BasicZone, whole: BasicZone): Ranges {
   const keys = zone.hasKeyRange ? zone.keyRange : whole.hasKeyRange ? whole.keyRange : { min: 0, max: 127 };
   const velocities = zone.hasVelRange ? zone.velRange : whole.hasVelRange ? whole.velRange : { min: 0, max: 127 };
   return {
@@ -125,16 +144,6 @@ function rangesOf(
     lowVelocity: Math.max(0, velocities.min),
     highVelocity: Math.min(127, velocities.max),
   };
-}
-
-/** The sample's numbers, or null where there are none that can be read. */
-function dataOf(sample: { getAudioData(): Float32Array }): Float32Array<ArrayBuffer> | null {
-  try {
-    const data = sample.getAudioData();
-    return data.length > 1 ? new Float32Array(data) : null;
-  } catch {
-    return null;
-  }
 }
 
 /** Of a generator that puts something in the place of what is played. */
@@ -146,29 +155,25 @@ const secondsOf = (timecents: number): number =>
 /** At most ten octaves (8.1.3). */
 const depth = (cents: number): number => Math.min(12_000, Math.max(-12_000, cents));
 
-interface Sample {
-  originalKey: number;
-  pitchCorrection: number;
-  loopStart: number;
-  loopEnd: number;
-}
-
 function zoneOf(
-  ranges: Pick<SampleZone, 'lowKey' | 'highKey' | 'lowVelocity' | 'highVelocity'>,
-  at: number,
-  sample: Sample,
-  length: number,
-  own: (type: GeneratorType, otherwise: number) => number,
-  added: (type: GeneratorType) => number,
+  { zone: { sample }, pan, own, added, ...ranges }: Place,
+  { frames: length, loop: sampleLoop, times: by, ringing }: SampleAbout,
+  modulations: readonly Modulation[],
 ): SampleZone {
   const mode = own(G.sampleModes, 0) & 3;
-  const frames = (fine: GeneratorType, coarse: GeneratorType): number => own(fine, 0) + own(coarse, 0) * 32_768;
-  const loop = {
-    start: sample.loopStart + frames(G.startloopAddrsOffset, G.startloopAddrsCoarseOffset),
-    end: sample.loopEnd + frames(G.endloopAddrsOffset, G.endloopAddrsCoarseOffset),
-  };
+  const frames = (fine: GeneratorType, coarse: GeneratorType): number => (own(fine, 0) + own(coarse, 0) * 32_768) * by;
+  const moves = (target: Modulation['to']): boolean => modulations.some(({ to }) => to === target);
+  // Where it was cut it goes round as it has to, whatever the bank has.
+  const loop = ringing
+    ? sampleLoop
+    : {
+        start: sampleLoop.start + frames(G.startloopAddrsOffset, G.startloopAddrsCoarseOffset),
+        end: sampleLoop.end + frames(G.endloopAddrsOffset, G.endloopAddrsCoarseOffset),
+      };
   const start = Math.min(length - 2, Math.max(0, frames(G.startAddrsOffset, G.startAddrsCoarseOffset)));
-  const end = Math.min(length, Math.max(start + 2, length + frames(G.endAddrOffset, G.endAddrsCoarseOffset)));
+  const end = ringing
+    ? length
+    : Math.min(length, Math.max(start + 2, length + frames(G.endAddrOffset, G.endAddrsCoarseOffset)));
   const root = own(G.overridingRootKey, -1);
   const filterCents = added(G.initialFilterFc);
   const times = (
@@ -213,7 +218,7 @@ function zoneOf(
   });
   return {
     ...ranges,
-    sample: at,
+    sample: 0,
     start,
     end,
     rootKey: root >= 0 && root <= 127 ? root : Math.min(127, sample.originalKey),
@@ -222,18 +227,22 @@ function zoneOf(
     fixedKey: fixed(own(G.keyNum, -1)),
     fixedVelocity: fixed(own(G.velocity, -1)),
     loop:
-      (mode === 1 || mode === 3) && loop.start >= 0 && loop.end <= length && loop.end - loop.start >= 2 ? loop : null,
-    loopsWhileHeld: mode === 3,
+      (ringing || mode === 1 || mode === 3) && loop.start >= 0 && loop.end <= length && loop.end - loop.start >= 2
+        ? loop
+        : null,
+    loopsWhileHeld: !ringing && mode === 3,
+    ringing,
     // Banks are written for players that take 0.4 of the attenuation that they name.
+    gainDb: 0,
     levelDb: -(Math.max(0, added(G.initialAttenuation)) * 0.4) / 10,
-    pan: Math.min(1, Math.max(-1, added(G.pan) / 500)),
+    pan: Math.min(1, Math.max(-1, pan / 500)),
     envelope: {
       ...volume,
       releaseS: Math.max(0.02, volume.releaseS),
       sustainDb: -Math.min(100, Math.max(0, added(G.sustainVolEnv)) / 10),
     },
     sweep:
-      sweep.pitchCents === 0 && sweep.filterCents === 0
+      sweep.pitchCents === 0 && sweep.filterCents === 0 && !moves('sweepPitchCents') && !moves('sweepFilterCents')
         ? null
         : {
             ...times(
@@ -262,5 +271,6 @@ function zoneOf(
       filterCents >= OPEN_CENTS ? null : Math.min(20_000, Math.max(20, HZ_AT_ZERO_CENTS * 2 ** (filterCents / 1200))),
     resonanceDb: Math.min(40, Math.max(0, added(G.initialFilterQ) / 10)),
     group: own(G.exclusiveClass, 0),
+    modulations,
   };
 }

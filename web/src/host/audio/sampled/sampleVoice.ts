@@ -2,6 +2,8 @@ import { gainOf } from '../decibels';
 import { dieAway } from '../dieAway';
 import { MIDDLE } from '../pan';
 import type { SoundingVoice } from '../soundingVoice';
+import { fallOf } from './falling';
+import { modulated } from './modulations';
 import type { EnvelopeTimes, SampleZone, Wave } from './sampledPreset';
 
 const SHORTEST_S = 0.004;
@@ -51,22 +53,29 @@ export class SampleVoice implements SoundingVoice {
   private readonly running: AudioScheduledSourceNode[] = [];
 
   private readonly key: number;
+  /** As it stands for this note. */
+  private readonly zone: SampleZone;
+  /** Of the sample, at the pitch of the note. */
+  private readonly rate: number;
 
   constructor(
     playedKey: number,
     playedVelocity: number,
-    readonly zone: SampleZone,
+    meant: SampleZone,
     buffer: AudioBuffer,
     private readonly around: Surroundings,
     private readonly onEnded: (voice: SampleVoice) => void,
   ) {
     const { context } = around;
     const now = context.currentTime;
-    this.key = zone.fixedKey ?? playedKey;
-    const velocity = zone.fixedVelocity ?? playedVelocity;
+    this.key = meant.fixedKey ?? playedKey;
+    const velocity = meant.fixedVelocity ?? playedVelocity;
+    const zone = modulated(meant, this.key, velocity);
+    this.zone = zone;
+    this.rate = 2 ** (((this.key - zone.rootKey) * zone.centsPerKey + zone.tuneCents) / 1200);
     this.source = context.createBufferSource();
     this.source.buffer = buffer;
-    this.source.playbackRate.value = 2 ** (((this.key - zone.rootKey) * zone.centsPerKey + zone.tuneCents) / 1200);
+    this.source.playbackRate.value = this.rate;
     if (zone.loop) {
       this.source.loop = true;
       this.source.loopStart = zone.loop.start / buffer.sampleRate;
@@ -74,10 +83,9 @@ export class SampleVoice implements SoundingVoice {
     }
     around.bend.connect(this.source.detune);
     this.amplitude = context.createGain();
-    // Twice 40 log10: a key struck half as hard sounds 12 dB softer, as SoundFont 2.04 (8.4.1) has it.
-    // And half of what its filter resonates by is taken back, also where that is open.
-    const levelDb = zone.levelDb - zone.resonanceDb / 2;
-    this.shape((zone.pan === 0 ? MIDDLE : 1) * gainAt(levelDb) * (velocity / 127) ** 2, now);
+    // Half of what its filter resonates by is taken back, also where that is open.
+    const levelDb = zone.levelDb + zone.gainDb - zone.resonanceDb / 2;
+    this.shape((zone.pan === 0 ? MIDDLE : 1) * gainAt(levelDb), now);
     this.filter = this.makeFilter();
     if (this.filter) this.source.connect(this.filter).connect(this.amplitude);
     else this.source.connect(this.amplitude);
@@ -86,6 +94,7 @@ export class SampleVoice implements SoundingVoice {
     this.source.onended = () => this.finish();
     if (zone.loop || zone.end >= buffer.length) this.source.start(now, zone.start / buffer.sampleRate);
     else this.source.start(now, zone.start / buffer.sampleRate, (zone.end - zone.start) / buffer.sampleRate);
+    if (this.endsAtS < Infinity) this.source.stop(this.endsAtS);
   }
 
   private makeFilter(): BiquadFilterNode | null {
@@ -100,18 +109,22 @@ export class SampleVoice implements SoundingVoice {
 
   private shape(peak: number, now: number): void {
     const { delayS, attackS, sustainDb } = this.zone.envelope;
-    const { holdS, decayS } = this.lengths(this.zone.envelope);
     const { gain } = this.amplitude;
-    const top = now + delayS + Math.max(0.001, attackS * this.around.shape.attack);
+    const topS = delayS + Math.max(0.001, attackS * this.around.shape.attack);
     gain.setValueAtTime(0, now);
     gain.setValueAtTime(0, now + delayS);
-    gain.linearRampToValueAtTime(peak, top);
-    if (sustainDb >= 0 || peak <= 0) return;
-    gain.setValueAtTime(peak, top + holdS);
-    // Straight in decibels, and only as far as it is to fall.
-    const down = top + holdS + Math.max(0.005, (decayS * Math.min(RANGE_DB, -sustainDb)) / RANGE_DB);
-    gain.exponentialRampToValueAtTime(peak * gainOf(Math.max(SILENT_DB, sustainDb)), down);
-    if (sustainDb <= SILENT_DB) gain.setValueAtTime(0, down);
+    gain.linearRampToValueAtTime(peak, now + topS);
+    if (peak <= 0) return;
+    const points = fallOf({ ...this.lengths(this.zone.envelope), sustainDb }, this.zone.ringing, this.rate, topS);
+    points.forEach(({ s, db }, i) => {
+      if (i === 0 && db === 0) gain.setValueAtTime(peak, now + topS + s);
+      else gain.exponentialRampToValueAtTime(peak * gainOf(db), now + topS + s);
+    });
+    const last = points.at(-1);
+    if (!last || last.db > SILENT_DB) return;
+    // Nothing of it is heard from there on, held or not.
+    this.endsAtS = now + topS + last.s;
+    gain.setValueAtTime(0, this.endsAtS);
   }
 
   private lengths({ holdS, decayS, holdCentsPerKey, decayCentsPerKey }: EnvelopeTimes): {

@@ -1,5 +1,13 @@
+import type { Modulation } from './modulations';
+import type { Ringing } from './ringOn';
+
 /** Samples as they come from a worker or a decoder: one channel each, or two that are played together. */
 export interface SampleData {
+  /** The same for the same numbers, within one file. */
+  id: string;
+  frames: number;
+  sides: 1 | 2;
+  /** None where whoever asked has them. */
   channels: Float32Array<ArrayBuffer>[];
   sampleRate: number;
 }
@@ -49,7 +57,11 @@ export interface SampleZone {
   fixedVelocity: number | null;
   /** A loop that is left when the key is. */
   loopsWhileHeld: boolean;
+  /** Where a long sample was cut, and how it falls from there. */
+  ringing: Ringing | null;
+  /** What its maker says, and what is ours on top. */
   levelDb: number;
+  gainDb: number;
   /** −1 to 1. */
   pan: number;
   /** Decay and release are the times in which it falls by 96 dB, the range of sixteen bits. */
@@ -61,6 +73,8 @@ export interface SampleZone {
   resonanceDb: number;
   /** Zones of one group silence each other; 0: none. */
   group: number;
+  /** What moves with key and velocity. */
+  modulations: readonly Modulation[];
 }
 
 /** A preset of a bank, or a recording, ready to be played. */
@@ -68,7 +82,3 @@ export interface SampledPreset {
   zones: SampleZone[];
   samples: SampleData[];
 }
-
-/** What a preset takes up in memory. */
-export const bytesOf = ({ samples }: SampledPreset): number =>
-  samples.reduce((sum, { channels }) => sum + channels.reduce((inner, channel) => inner + channel.byteLength, 0), 0);
