@@ -49,13 +49,14 @@ const quietest = (samples: Float32Array, fromS: number, toS: number): number => 
 async function presets(): Promise<{ id: string; soft: number; hard: number; after: number; print: string }[]> {
   const found = [];
   for (const id of Object.keys(RECIPES)) {
+    // Kits have another hit on each key.
+    const keys = RECIPES[id].kit ? [38, 42, 45] : [60, 61];
     const note = (velocity: number) =>
       render(1.2, (buses) => {
         const strip = new Strip(sound(id), buses, id, BPM);
-        // Two neighbours: kits have another hit on each key.
         return [
-          [0.01, () => [60, 61].forEach((key) => strip.noteOn(0, key, velocity))],
-          [0.9, () => [60, 61].forEach((key) => strip.noteOff(0, key))],
+          [0.01, () => keys.forEach((key) => strip.noteOn(0, key, velocity))],
+          [0.9, () => keys.forEach((key) => strip.noteOff(0, key))],
         ];
       });
     const [soft, hard] = [await note(30), await note(110)];

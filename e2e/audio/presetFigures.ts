@@ -32,6 +32,10 @@ export interface PresetFigures {
 export type PresetLevels = Pick<PresetFigures, 'id' | 'isKit' | 'loudness' | 'peakDb' | 'cents' | 'dcDb'>;
 
 const CHORD = [60, 64, 67, 72];
+/** Keys of a kit that are there in each. */
+const HITS = [36, 38, 42, 46, 49, 62];
+/** Instruments whose low keys are to ring longer than their high ones. */
+const DIE_AWAY = new Set(['causeway', 'parlour', 'slipway', 'bellrope']);
 const EIGHT = [36, 48, 55, 60, 64, 67, 72, 76];
 
 const presets = new Presets(pageSources());
@@ -63,7 +67,7 @@ async function played(
     const strip = new Strip(sound, buses, id, 120);
     strip.balance(0, 0, 0, 0, 0);
     // Its own effects stand before it is played.
-    for (const _ of strip.complete([]));
+    Array.from(strip.complete([]));
     return [
       [0.01, () => keys.forEach((key) => strip.noteOn(0, key, velocity))],
       ...(heldS < wholeS ? [[heldS, () => keys.forEach((key) => strip.noteOff(0, key))] as [number, () => void]] : []),
@@ -84,8 +88,10 @@ async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & {
   const eight = await played(id, EIGHT, 127, 1, 1.5);
   const note = await played(id, [60], 90, 1.5, 2);
   const [soft, hard] = [await played(id, [60], 20, 1, 1), await played(id, [60], 127, 1, 1)];
-  const [low, high] = [await played(id, [36], 100, 20, 20), await played(id, [96], 100, 20, 20)];
-  const [lowS, highS] = [fallS(low), fallS(high)];
+  const falls = DIE_AWAY.has(instrumentOf(id));
+  const [lowS, highS] = falls
+    ? [fallS(await played(id, [36], 100, 20, 20)), fallS(await played(id, [96], 100, 20, 20))]
+    : [Infinity, Infinity];
   const started = performance.now();
   await played(id, [60], 90, 0.9, 1);
   const noteMs = performance.now() - started;
@@ -101,7 +107,7 @@ async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & {
     centroidRatio: centroid(hard.left, RATE, 0.02) / centroid(soft.left, RATE, 0.02),
     decayRatio: Number.isFinite(highS) ? lowS / highS : null,
     noteMs,
-    print: logMel(note),
+    print: logMel(isKit(id) ? await played(id, HITS, 100, 1.5, 2) : note),
   };
 }
 
@@ -138,15 +144,15 @@ async function levels(prefix = ''): Promise<PresetLevels[]> {
 
 const MEANT_LUFS = -18;
 /** What has a high attack is softer, as far as it is still as loud as the others. */
-const SOFTEST_LUFS = -19.8;
+const SOFTEST_LUFS = -19.7;
 /** Eight notes struck as hard as can be are to stay below. */
 const HIGHEST_DB = -0.2;
 /** What is farther from its pitch than that has none: gongs, spoons. */
 const MOST_CENTS = 20;
 
 /** What each melodic preset needs besides what its recipe or its material says. */
-async function trims(): Promise<{ id: string; isRecorded: boolean; gainDb: number; tuneCents: number }[]> {
-  return (await levels())
+async function trims(prefix = ''): Promise<{ id: string; isRecorded: boolean; gainDb: number; tuneCents: number }[]> {
+  return (await levels(prefix))
     .filter((preset) => !preset.isKit)
     .map(({ id, loudness, cents, peakDb }) => {
       const [gainDb, tuneCents] = (MATERIALS[id] ? MATERIAL_TRIMS : TRIMS)[id] ?? [0, 0];
@@ -160,4 +166,11 @@ async function trims(): Promise<{ id: string; isRecorded: boolean; gainDb: numbe
     });
 }
 
-Object.assign(globalThis, { presetFigures: { presetFigures, levels, trims } });
+/** Memory of these presets together, in MB; of nothing else that was loaded before. */
+async function memoryMb(ids: readonly string[]): Promise<number> {
+  const own = new Presets(pageSources());
+  for (const id of ids) await own.find(instrumentOf(id), id);
+  return own.loadedBytes / 1e6;
+}
+
+Object.assign(globalThis, { presetFigures: { presetFigures, levels, trims, memoryMb } });

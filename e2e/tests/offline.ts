@@ -46,7 +46,8 @@ export type Globals = {
   presetFigures: {
     presetFigures(prefix?: string): Promise<PresetFigures[]>;
     levels(prefix?: string): Promise<PresetLevels[]>;
-    trims(): Promise<{ id: string; isRecorded: boolean; gainDb: number; tuneCents: number }[]>;
+    memoryMb(ids: readonly string[]): Promise<number>;
+    trims(prefix?: string): Promise<{ id: string; isRecorded: boolean; gainDb: number; tuneCents: number }[]>;
   };
 };
 

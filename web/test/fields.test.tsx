@@ -2,7 +2,7 @@ import '@testing-library/jest-dom/jest-globals';
 import { describe, expect, it, jest } from '@jest/globals';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { BUILT_INS } from '@rackle/core/show';
+import { BUILT_INS, OF_EVERY_KIND } from '@rackle/core/show';
 import { RECIPES } from '../src/host/audio/recipes';
 import { EditableText } from '../src/ui/EditableText';
 import { NumberField } from '../src/ui/NumberField';
@@ -99,9 +99,10 @@ describe('values in words', () => {
   });
 });
 
-it('every preset of the catalogue has a recipe of its own', () => {
-  const ids = BUILT_INS.flatMap((instrument) => instrument.presets.map((preset) => preset.id as string));
-  expect(ids.filter((id) => !(id in RECIPES))).toEqual([]);
+it('every preset of the catalogue that is not one of General MIDI has a recipe of its own', () => {
+  const ids = BUILT_INS.filter(({ id }) => id !== OF_EVERY_KIND).flatMap((instrument) =>
+    instrument.presets.map((preset) => preset.id as string),
+  );
   expect(Object.keys(RECIPES).sort()).toEqual([...ids].sort());
   expect(new Set(Object.values(RECIPES).map((recipe) => JSON.stringify(recipe))).size).toBe(ids.length);
   expect(BUILT_INS.every((instrument) => instrument.presets.length >= 12)).toBe(true);

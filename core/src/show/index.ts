@@ -1,5 +1,5 @@
 export { LEVEL, actionRange, type ActionRange } from './model/actionRange';
-export { BUILT_INS, builtIn, type BuiltIn } from './model/builtIns';
+export { BUILT_INS, OF_EVERY_KIND, builtIn, type BuiltIn } from './model/builtIns';
 export { GENERAL_MIDI_KITS, GENERAL_MIDI_PROGRAMS, SHIPPED_BANK } from './model/shippedBank';
 export {
   Action,

@@ -1,4 +1,4 @@
-import { builtIn } from './model/builtIns';
+import { OF_EVERY_KIND, builtIn } from './model/builtIns';
 import type { PresetId } from './model/ids';
 import type { Instrument } from './model/instrument';
 import type { LayerSound } from './model/layer';
@@ -79,8 +79,6 @@ export function soundKindName(
   }
 }
 
-/** Its presets are as many kinds of things. */
-const OF_EVERY_KIND = 'cargo';
 /** Where sample banks have their drums. */
 const DRUM_BANK = 128;
 

@@ -26,7 +26,8 @@ export async function fetchKept(address: string): Promise<ArrayBuffer> {
   if (!answer.ok) throw new Error(`the server answers ${answer.status}`);
   const bytes = await answer.arrayBuffer();
   // Kept once it is here: whoever waits for it does not wait for that.
-  if (cache) void keep(cache, address, new Response(bytes, { headers: { 'Content-Length': String(bytes.byteLength) } }));
+  if (cache)
+    void keep(cache, address, new Response(bytes, { headers: { 'Content-Length': String(bytes.byteLength) } }));
   return bytes;
 }
 

@@ -13,6 +13,9 @@ const LOOKS: Components = {
   ul: ({ children }) => <ul className="mt-2 list-disc pl-6">{children}</ul>,
   ol: ({ children }) => <ol className="mt-2 list-decimal pl-6">{children}</ol>,
   li: ({ children }) => <li className="mt-1">{children}</li>,
+  blockquote: ({ children }) => (
+    <blockquote className="mt-3 border-l-2 border-rule pl-4 text-[15px]">{children}</blockquote>
+  ),
   code: ({ children }) => <code className="mono bg-ground2 px-1 text-[0.9em]">{children}</code>,
   pre: ({ children }) => <pre className="mono mt-3 overflow-x-auto bg-ground2 p-3 text-[13px]">{children}</pre>,
   img: ({ src, alt }) => (

@@ -20,6 +20,6 @@ export const chapters = byName(TEXTS);
 /** Addresses of the pictures that they show, by the names of their files. */
 export const pictures = byName(PICTURES);
 /** In the order in which they are read. */
-export const ORDER = ['first-gig', 'connecting', 'timeline', 'on-stage', 'formats'] as const;
+export const ORDER = ['first-gig', 'connecting', 'timeline', 'on-stage', 'recordings', 'formats'] as const;
 /** What a chapter is called: its first heading. */
 export const titleOf = (text: string): string => /^# (.*)$/m.exec(text)?.[1] ?? '';

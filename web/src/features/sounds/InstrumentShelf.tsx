@@ -96,6 +96,11 @@ export function InstrumentShelf({ running, onFiles, onBreakOff }: FilesProps) {
           );
         })}
       </ul>
+      <p className="mt-3 text-[13px]">
+        <Link to="/guide/recordings" className="inline-flex min-h-6 items-center underline decoration-dotted">
+          who recorded them
+        </Link>
+      </p>
     </>
   );
 }

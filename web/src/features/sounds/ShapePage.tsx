@@ -31,7 +31,11 @@ export function ShapePage({ instrument }: { instrument: BuiltIn }) {
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="named text-4xl">{instrument.name}</h1>
         <span className="text-ink2">
-          {instrument.about} · {instrument.memoryMb} MB · {instrument.loadMs} ms to load ·{' '}
+          {instrument.about} ·{' '}
+          {instrument.memoryMb === 0
+            ? 'made as it is played'
+            : `recorded: ${instrument.memoryMb} MB at most, ${instrument.loadMs} ms to load`}{' '}
+          ·{' '}
           <Link to="/sounds" className="inline-flex items-center underline decoration-dotted">
             Sounds
           </Link>

@@ -1,7 +1,7 @@
 import MiniSearch from 'minisearch';
 import { otherWordsFor } from './synonyms';
 import { assertNever } from '@rackle/core/result';
-import { BUILT_INS, type Instrument, type LayerSound, type LibraryItem } from '@rackle/core/show';
+import { BUILT_INS, OF_EVERY_KIND, type Instrument, type LayerSound, type LibraryItem } from '@rackle/core/show';
 
 /** Where a sound comes from. */
 export type SoundKind = 'built-in' | 'own' | 'bank' | 'recordings' | 'outboard' | 'library';
@@ -124,6 +124,12 @@ export interface SoundIndex {
 /** With fewer hits than this, names that are only like what was typed are looked for too. */
 const FEW = 20;
 
+/** All of General MIDI comes last: it has something of every name. */
+const ownFirst = (found: readonly FoundSound[]): FoundSound[] => [
+  ...found.filter(({ instrumentId }) => instrumentId !== OF_EVERY_KIND),
+  ...found.filter(({ instrumentId }) => instrumentId === OF_EVERY_KIND),
+];
+
 /**
  * An index over names, instruments and folders, and the trade's other words for them. What has every word (or its beginning) comes first: names that begin
  * with it, then names,
@@ -168,7 +174,7 @@ export function indexSounds(sounds: readonly FoundSound[]): SoundIndex {
         sound,
       );
     });
-    return ranks.flat();
+    return ownFirst(ranks.flat());
   };
   return {
     find(query, { kind, instrumentId, among }, most) {

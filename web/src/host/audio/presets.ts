@@ -8,11 +8,12 @@ import {
   type Recording,
 } from '@rackle/core/show';
 import { MATERIALS } from './materials';
-import type { Material } from './materials/material';
+import type { Material, MaterialEffect } from './materials/material';
 import { materialPreset } from './materials/materialPreset';
 import { shapeMaterial } from './materials/shapeMaterial';
 import type { Recipe } from './recipe';
 import { RECIPES } from './recipes';
+import { MADE_EFFECTS } from './recipes/width';
 import { asItIs, type BankAsked } from './sampled/bankAsked';
 import { recordingAsPreset } from './sampled/recordingPreset';
 import { SampleBuffers } from './sampled/sampleBuffers';
@@ -122,7 +123,7 @@ export class Presets {
     const instrument = this.instruments.get(instrumentId);
     if (!instrument) {
       const material = MATERIALS[presetId];
-      return material ? this.ofMaterial(presetId, material, NO_EFFECTS) : madeSound(RECIPES[presetId]);
+      return material ? this.ofMaterial(presetId, material, NO_EFFECTS) : madeSound(presetId);
     }
     switch (instrument.kind) {
       case 'outboard':
@@ -156,14 +157,15 @@ export class Presets {
   standIn(instrumentId: string, presetId: string): PresetSound {
     const instrument = this.instruments.get(instrumentId);
     const own = instrument?.kind === 'own' ? instrument.presets.find(({ id }) => id === presetId) : undefined;
-    return (own ? this.shapedSound(own) : madeSound(RECIPES[presetId])) ?? madeSound(RECIPES[PLAIN])!;
+    return (own ? this.shapedSound(own) : madeSound(presetId)) ?? madeSound(PLAIN)!;
   }
 
   private shapedSound(own: OwnPreset): PresetSound {
     const known = this.shaped.get(own);
     if (known) return known;
     const recipe = shapeRecipe(RECIPES[own.from] ?? RECIPES[PLAIN], own.shape);
-    const sound: PresetSound = { kind: 'recipe', recipe, effects: own.effects };
+    const effects = [...ownEffects(MADE_EFFECTS[own.from]), ...own.effects];
+    const sound: PresetSound = { kind: 'recipe', recipe, effects };
     this.shaped.set(own, sound);
     return sound;
   }
@@ -173,7 +175,7 @@ export class Presets {
   }
 
   private async loadMaterial(material: Material, effects: readonly Effect[]): Promise<Loaded | null> {
-    const own = (material.effects ?? []).map((effect, i) => Effect.parse({ id: `material-${i}`, ...effect }));
+    const own = ownEffects(material.effects);
     const held = this.buffers.hold(SHIPPED_BANK.file);
     try {
       const parts: SampledPreset[] = [];
@@ -244,11 +246,15 @@ export class Presets {
   }
 }
 
-const madeSounds = new Map<Recipe, PresetSound>();
+const madeSounds = new Map<string, PresetSound>();
 
-function madeSound(recipe: Recipe | undefined): PresetSound | null {
+function madeSound(presetId: string): PresetSound | null {
+  const recipe = RECIPES[presetId];
   if (!recipe) return null;
-  const known = madeSounds.get(recipe) ?? { kind: 'recipe', recipe, effects: NO_EFFECTS };
-  madeSounds.set(recipe, known);
+  const known = madeSounds.get(presetId) ?? { kind: 'recipe', recipe, effects: ownEffects(MADE_EFFECTS[presetId]) };
+  madeSounds.set(presetId, known);
   return known;
 }
+
+const ownEffects = (effects: readonly MaterialEffect[] = []): Effect[] =>
+  effects.map((effect, i) => Effect.parse({ id: `material-${i}`, ...effect }));

@@ -56,7 +56,10 @@ export function RecallClause({ layer, blend, live, outboard, known, setLayer }: 
           .{' '}
           {outboard
             ? `${outboard.name} takes ${outboard.switchMs} ms to switch.`
-            : known && `${known.name} takes ${known.memoryMb} MB and ${known.loadMs} ms to load.`}
+            : known &&
+              (known.memoryMb === 0
+                ? `${known.name} is made as it is played: nothing has to be loaded.`
+                : `${known.name} takes ${known.memoryMb} MB and ${known.loadMs} ms to load.`)}
         </>
       )}
       {blend && (

@@ -10,9 +10,10 @@ const MELLOW = { parts: [{ program: 0, bank: 8 }], isLarge: true } as const;
 export const KEYS: Readonly<Record<string, Material>> = {
   'causeway/late-boat': { parts: [{ program: TINES }], filter: { hz: 9000, softCents: 4200, centsPerKey: 40 } },
   'causeway/wet-planks': {
-    parts: [{ program: TINES }],
+    parts: [{ program: TINES }, { program: STRUCK_BARS, levelDb: -8, cents: 4 }],
     filter: { hz: 4800, softCents: 3600, centsPerKey: 40 },
     effects: [
+      { kind: 'equaliser', lowDb: -7, middleHz: 2200, middleDb: 5, highDb: 6 },
       { kind: 'phaser', rateHz: 0.3, depth: 50, mix: 40 },
       { kind: 'tremolo', note: null, rateHz: 4.6, depth: 60 },
     ],
@@ -24,8 +25,11 @@ export const KEYS: Readonly<Record<string, Material>> = {
   },
   'causeway/harbour-bar': {
     parts: [{ program: TINES }],
-    filter: { hz: 3000, softCents: 3000, centsPerKey: 60 },
-    effects: [{ kind: 'drive', amount: 38, mix: 70 }],
+    filter: { hz: 2200, softCents: 3000, centsPerKey: 60 },
+    effects: [
+      { kind: 'drive', amount: 38, mix: 70 },
+      { kind: 'equaliser', lowDb: -6, middleHz: 800, middleDb: 8, highDb: -5 },
+    ],
   },
   'causeway/felt-oar': {
     parts: [{ program: TINES }],
@@ -119,7 +123,7 @@ export const KEYS: Readonly<Record<string, Material>> = {
       { kind: 'reverb', seconds: 1.4, mix: 16 },
     ],
   },
-  'parlour/felt-strip': { ...MELLOW, attackS: 0.014, decayS: 5, effects: [{ kind: 'filter', hz: 760 }] },
+  'parlour/felt-strip': { ...MELLOW, attackS: 0.014, decayS: 5, effects: [{ kind: 'filter', hz: 1150, resonance: 0 }] },
   'parlour/tack-row': {
     ...GRAND,
     parts: [{ program: 3 }],

@@ -9,16 +9,19 @@ const WIDEST_CENTS = 14;
 const TWIN_DB = -4;
 const VIBRATO_HZ = 5.3;
 const MOST_VIBRATO_CENTS = 30;
+const BREATH = 121;
+const SOFTEST_BREATH_DB = -34;
+const LOUDER_BREATH_DB = 22;
 
 const scaled = (away: number): number => TIMES ** (away / 100);
 
 /** The material of a preset of the player's own: that of the preset it was made from, moved by a handful of controls. */
 export function shapeMaterial(material: Material, shape: SoundShape): Material {
-  const { bright, attack, decay, release, touch, vibrato, width } = shape;
+  const { bright, attack, decay, release, touch, vibrato, width, noise } = shape;
   const cents = (material.vibrato?.cents ?? 0) * (vibrato < 0 ? 1 + vibrato / 100 : 1);
   return {
     ...material,
-    parts: widened(material.parts, width),
+    parts: [...widened(material.parts, width), ...breath(noise)],
     times: { attack: scaled(attack), decay: scaled(decay), release: scaled(release) },
     touch: Math.min(2, Math.max(0, (material.touch ?? 1) + touch / 100)),
     ...(vibrato === 0
@@ -33,6 +36,10 @@ export function shapeMaterial(material: Material, shape: SoundShape): Material {
     effects: [...(material.effects ?? []), ...brightness(bright)],
   };
 }
+
+/** What is recorded has its own noise in it: there can only be more. */
+const breath = (noise: number): MaterialPart[] =>
+  noise <= 0 ? [] : [{ program: BREATH, levelDb: SOFTEST_BREATH_DB + (noise / 100) * LOUDER_BREATH_DB }];
 
 function brightness(bright: number): MaterialEffect[] {
   if (bright === 0) return [];

@@ -34,7 +34,7 @@ export const STRUCK: Readonly<Record<string, Material>> = {
     effects: [{ kind: 'reverb', seconds: 5, mix: 45 }],
   },
   'slipway/marimba': { parts: [{ program: 12 }] },
-  'slipway/kalimba': { parts: [{ program: 108 }] },
+  'slipway/kalimba': { parts: [{ program: 108 }], decayS: 2.6 },
   'slipway/boat-ribs': { parts: [{ program: 13, semitones: -12 }], filter: { hz: 2600, softCents: 2400 } },
   'slipway/bottle': { parts: [{ program: 76 }], decayS: 1.2 },
   'slipway/wet-wood': {
@@ -45,19 +45,20 @@ export const STRUCK: Readonly<Record<string, Material>> = {
   'slipway/soft-mallets': {
     parts: [{ program: 12 }],
     attackS: 0.006,
-    filter: { hz: 760, softCents: 1500, centsPerKey: 60 },
+    filter: { hz: 400, softCents: 1500, centsPerKey: 60 },
   },
   'slipway/low-planks': {
     parts: [{ program: 12, semitones: -12 }],
     effects: [{ kind: 'equaliser', lowDb: 4, highDb: -4 }],
   },
   'slipway/rosewood': {
-    parts: [{ program: 12 }, { program: 13, levelDb: -8 }],
+    parts: [{ program: 12 }, { program: 13, levelDb: 2 }],
     effects: [{ kind: 'equaliser', lowDb: -4, middleHz: 2600, middleDb: 6, highDb: 4 }],
   },
   'slipway/steel-tub': { parts: [{ program: 114 }] },
   'slipway/thumb-box': {
-    parts: [{ program: 108 }, { program: 108, semitones: 12, levelDb: -9, cents: 6 }],
+    parts: [{ program: 108 }, { program: 108, semitones: 12, levelDb: -4, cents: 6 }],
+    decayS: 2,
     filter: { hz: 3600, softCents: 2400 },
   },
   'slipway/dripping': {
@@ -70,5 +71,11 @@ export const STRUCK: Readonly<Record<string, Material>> = {
   'deckhand/big-hits': { parts: [{ bank: DRUMS, program: 16 }], effects: [{ kind: 'reverb', seconds: 1.6, mix: 18 }] },
   'deckhand/dance-floor': { parts: [{ bank: DRUMS, program: 25 }] },
   'deckhand/engine-room': { parts: [{ bank: DRUMS, program: 24 }], effects: [{ kind: 'drive', amount: 40, mix: 60 }] },
-  'deckhand/stage-boards': { parts: [{ bank: DRUMS, program: 8 }] },
+  'deckhand/stage-boards': {
+    parts: [{ bank: DRUMS, program: 8 }],
+    effects: [
+      { kind: 'equaliser', lowDb: 5, middleHz: 600, middleDb: 4, highDb: -8 },
+      { kind: 'reverb', seconds: 0.8, mix: 25 },
+    ],
+  },
 };

@@ -174,7 +174,7 @@ export const KEYS: Readonly<Record<string, Recipe>> = {
     gainDb: -10,
   }),
   'drawbar-house/dance-night': vary(organ, {
-    oscillators: [osc(bars(8, 8, 8, 0, 0, 0, 0, 0, 0), 0.5)],
+    oscillators: [osc(bars(8, 6, 8, 0, 0, 3, 0, 5, 8), 0.5)],
     vibrato: { hz: 6.4, cents: 16 },
     tremolo: { hz: 6.4, depth: 0.35 },
     noise: { gain: 0.08, decayS: 0.02, hz: 3600 },

@@ -192,7 +192,8 @@ export const SUSTAINED: Readonly<Record<string, Recipe>> = {
   }),
   'fogbank/slow-lamp': vary(pad, {
     tremolo: { hz: 0.28, depth: 0.6 },
-    filter: { type: 'lowpass', hz: 1400, keyTrack: 0.4 },
+    oscillators: [osc('triangle', 1, 0.5, -6), osc('triangle', 1, 0.5, 6), osc('sine', 2, 0.25)],
+    filter: { type: 'lowpass', hz: 2600, keyTrack: 0.4 },
   }),
   'fogbank/brass-mist': vary(pad, {
     oscillators: [osc('sawtooth', 1, 0.4, -7), osc('sawtooth', 1, 0.4, 7)],

@@ -77,13 +77,11 @@ function bankSample(
   if (unpacked === null) return null;
   if (centred) centre(unpacked, rate);
   const cut = unpacked.length >= frames + WORTH_IT_S * rate ? ringOn(unpacked, frames, rate) : null;
-  const times = rate > SLOW_RATE ? 1 : rate > SLOW_RATE / 2 ? 2 : 4;
+  const times = timesOf(rate);
   const loop = cut?.loop ?? { start: sample.loopStart, end: sample.loopEnd };
   if (centred) centreLoop(cut?.data ?? unpacked, loop, rate);
-  let data = cut?.data ?? unpacked;
-  for (let by = 1; by < times; by *= 2) data = doubled(data);
   return {
-    data,
+    data: faster(cut?.data ?? unpacked, times),
     about: {
       sampleRate: rate * times,
       loop: { start: loop.start * times, end: loop.end * times },
@@ -92,6 +90,11 @@ function bankSample(
     },
   };
 }
+
+const timesOf = (rate: number): 1 | 2 | 4 => (rate > SLOW_RATE ? 1 : rate > SLOW_RATE / 2 ? 2 : 4);
+
+const faster = (data: Float32Array<ArrayBuffer>, times: number): Float32Array<ArrayBuffer> =>
+  times === 1 ? data : faster(doubled(data), times / 2);
 
 function unpack(sample: BasicSample, frames: number): Float32Array<ArrayBuffer> | null {
   try {

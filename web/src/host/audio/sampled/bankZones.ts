@@ -57,6 +57,5 @@ export function inPairs(zones: readonly BankZone[]): BankZone[] {
 
 /** What two zones have to have in common. How each falls after its cut may differ: the left one's holds for both. */
 function likeness({ zone, samples }: BankZone): string {
-  const { pan: _pan, ringing, ...rest } = zone;
-  return JSON.stringify([rest, ringing?.fromS ?? null, samples[0].sampleRate]);
+  return JSON.stringify([{ ...zone, pan: 0, ringing: zone.ringing?.fromS ?? null }, samples[0].sampleRate]);
 }

@@ -155,6 +155,19 @@ const secondsOf = (timecents: number): number =>
 /** At most ten octaves (8.1.3). */
 const depth = (cents: number): number => Math.min(12_000, Math.max(-12_000, cents));
 
+/** A sample that was cut goes round whatever its bank says; else those of the modes 1 and 3 (SoundFont 2.04, 8.1.2). */
+const goesRound = (mode: number, ringing: SampleAbout['ringing']): boolean =>
+  ringing !== null || mode === 1 || mode === 3;
+
+/** It moves nothing, and nothing can make it. */
+const isStill = (
+  { pitchCents, filterCents }: { pitchCents: number; filterCents: number },
+  modulations: readonly Modulation[],
+): boolean =>
+  pitchCents === 0 &&
+  filterCents === 0 &&
+  !modulations.some(({ to }) => to === 'sweepPitchCents' || to === 'sweepFilterCents');
+
 function zoneOf(
   { zone: { sample }, pan, own, added, ...ranges }: Place,
   { frames: length, loop: sampleLoop, times: by, ringing }: SampleAbout,
@@ -162,7 +175,6 @@ function zoneOf(
 ): SampleZone {
   const mode = own(G.sampleModes, 0) & 3;
   const frames = (fine: GeneratorType, coarse: GeneratorType): number => (own(fine, 0) + own(coarse, 0) * 32_768) * by;
-  const moves = (target: Modulation['to']): boolean => modulations.some(({ to }) => to === target);
   // Where it was cut it goes round as it has to, whatever the bank has.
   const loop = ringing
     ? sampleLoop
@@ -226,10 +238,7 @@ function zoneOf(
     centsPerKey: added(G.scaleTuning),
     fixedKey: fixed(own(G.keyNum, -1)),
     fixedVelocity: fixed(own(G.velocity, -1)),
-    loop:
-      (ringing || mode === 1 || mode === 3) && loop.start >= 0 && loop.end <= length && loop.end - loop.start >= 2
-        ? loop
-        : null,
+    loop: goesRound(mode, ringing) && loop.start >= 0 && loop.end <= length && loop.end - loop.start >= 2 ? loop : null,
     loopsWhileHeld: !ringing && mode === 3,
     ringing,
     // Banks are written for players that take 0.4 of the attenuation that they name.
@@ -241,22 +250,21 @@ function zoneOf(
       releaseS: Math.max(0.02, volume.releaseS),
       sustainDb: -Math.min(100, Math.max(0, added(G.sustainVolEnv)) / 10),
     },
-    sweep:
-      sweep.pitchCents === 0 && sweep.filterCents === 0 && !moves('sweepPitchCents') && !moves('sweepFilterCents')
-        ? null
-        : {
-            ...times(
-              G.delayModEnv,
-              G.attackModEnv,
-              G.holdModEnv,
-              G.decayModEnv,
-              G.releaseModEnv,
-              G.keyNumToModEnvHold,
-              G.keyNumToModEnvDecay,
-            ),
-            sustain: 1 - Math.min(1, Math.max(0, added(G.sustainModEnv) / 1000)),
-            ...sweep,
-          },
+    sweep: isStill(sweep, modulations)
+      ? null
+      : {
+          ...times(
+            G.delayModEnv,
+            G.attackModEnv,
+            G.holdModEnv,
+            G.decayModEnv,
+            G.releaseModEnv,
+            G.keyNumToModEnvHold,
+            G.keyNumToModEnvDecay,
+          ),
+          sustain: 1 - Math.min(1, Math.max(0, added(G.sustainModEnv) / 1000)),
+          ...sweep,
+        },
     waves: [
       wave(G.delayVibLFO, G.freqVibLFO, added(G.vibLfoToPitch), 0, 0),
       wave(

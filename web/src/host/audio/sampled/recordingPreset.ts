@@ -3,6 +3,17 @@ import { BY_VELOCITY } from './modulations';
 import type { SampledPreset } from './sampledPreset';
 
 const EDGE_FRAMES = 96;
+/** It sounds as it is, and dies away soon after its key. */
+const AS_RECORDED: SampledPreset['zones'][number]['envelope'] = {
+  delayS: 0,
+  attackS: 0.001,
+  holdS: 0,
+  decayS: 0,
+  releaseS: 0.06,
+  holdCentsPerKey: 0,
+  decayCentsPerKey: 0,
+  sustainDb: 0,
+};
 
 /** A recording as a preset of one zone, trimmed, with its cut ends rounded off so that they do not click. */
 export function recordingAsPreset(
@@ -16,13 +27,7 @@ export function recordingAsPreset(
     Math.min(channels[0].length, Math.round((recording.endSeconds ?? Infinity) * sampleRate) || channels[0].length),
   );
   const loops = recording.plays === 'loop';
-  const trimmed = channels.map((channel) => {
-    const part = new Float32Array(channel.subarray(from, to));
-    const edge = Math.min(EDGE_FRAMES, part.length >> 2);
-    if (from > 0) for (let i = 0; i < edge; i++) part[i] *= i / edge;
-    if (!loops && to < channel.length) for (let i = 0; i < edge; i++) part[part.length - 1 - i] *= i / edge;
-    return part;
-  });
+  const trimmed = channels.map((channel) => rounded(channel, from, to, loops));
   return {
     samples: [
       {
@@ -51,16 +56,7 @@ export function recordingAsPreset(
         levelDb: recording.levelDb,
         gainDb: 0,
         pan: 0,
-        envelope: {
-          delayS: 0,
-          attackS: 0.001,
-          holdS: 0,
-          decayS: 0,
-          releaseS: 0.06,
-          holdCentsPerKey: 0,
-          decayCentsPerKey: 0,
-          sustainDb: 0,
-        },
+        envelope: AS_RECORDED,
         sweep: null,
         waves: [],
         filterHz: null,
@@ -72,4 +68,13 @@ export function recordingAsPreset(
       },
     ],
   };
+}
+
+/** A part of a channel, with the ends that were cut rounded off. */
+function rounded(channel: Float32Array, from: number, to: number, loops: boolean): Float32Array<ArrayBuffer> {
+  const part = new Float32Array(channel.subarray(from, to));
+  const edge = Math.min(EDGE_FRAMES, part.length >> 2);
+  if (from > 0) for (let i = 0; i < edge; i++) part[i] *= i / edge;
+  if (!loops && to < channel.length) for (let i = 0; i < edge; i++) part[part.length - 1 - i] *= i / edge;
+  return part;
 }

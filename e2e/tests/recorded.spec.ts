@@ -1,0 +1,72 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { loadOffline, type Globals } from './offline';
+import { Rackle, expect, heard, meantEverywhere, open, startSound, strikes, test } from './rackle';
+
+test('a program of General MIDI is found by its name in Cargo, loaded, and heard in a layer; its memory is said', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo);
+  await startSound(page);
+  await page.locator('[data-position="0"]').click();
+  await page.getByRole('link', { name: 'Sounds', exact: true }).click();
+  await page
+    .getByRole('complementary')
+    .getByRole('button', { name: /Bass hand/ })
+    .click();
+  const field = page.getByRole('combobox', { name: 'find a sound' });
+  await field.fill('tubular bells');
+  await field.press('ArrowDown');
+  await expect(page.getByRole('option', { selected: true })).toContainText('Cargo');
+  await field.press('Enter');
+  await meantEverywhere(page);
+  await page.getByRole('link', { name: 'Songs', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'signal line' })).toContainText('Cargo');
+  await expect(page.getByText('loading …')).toBeHidden();
+  await expect(page.getByTestId('capacity')).toContainText('sampled sounds take');
+  await page.getByRole('button', { name: 'bench' }).click();
+  await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
+  await strikes(page, 0.005, () => page.keyboard.down('z'));
+  await page.keyboard.up('z');
+});
+
+test('without the recordings that come with it: one clear line, made sounds instead, and the rest goes on', async ({
+  page,
+}) => {
+  const rackle = new Rackle();
+  process.env.RACKLE_BANK = join(rackle.folder, 'not-there.sf3');
+  await rackle.start(true);
+  delete process.env.RACKLE_BANK;
+  await open(page, rackle);
+  await startSound(page);
+  await page.locator('[data-position="0"]').click();
+  await expect(page.getByText(/The recordings that come with Rackle cannot be loaded/)).toBeVisible();
+  await page.getByRole('button', { name: 'bench' }).click();
+  await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
+  // The electric piano of the right hand is one of those.
+  await page.keyboard.down('p');
+  await heard(page, 0.005);
+  await page.keyboard.up('p');
+  await rackle.end();
+});
+
+test('who recorded what is said in the guide, one click from the sounds', async ({ page, demo }) => {
+  await open(page, demo, '/sounds');
+  await page.getByRole('link', { name: 'who recorded them' }).click();
+  await expect(page.getByRole('heading', { name: 'What sounds, and who recorded it' })).toBeVisible();
+  await expect(page.getByText(/MIT licence/).first()).toBeVisible();
+});
+
+test('all sounds of the demo together take less than 250 MB', async ({ page }) => {
+  const show = readFileSync(join(import.meta.dirname, '../../demo/tern-ledge.json'), 'utf8');
+  const ids = [...new Set([...show.matchAll(/"presetId": ?"([a-z-]+\/[a-z0-9-]+)"/g)].map(([, id]) => id))].filter(
+    (id) => !id.startsWith('skerry/'),
+  );
+  expect(ids.length).toBeGreaterThan(30);
+  await loadOffline(page, 'presetFigures');
+  const mb = await page.evaluate((all) => (globalThis as unknown as Globals).presetFigures.memoryMb(all), ids);
+  console.log(`the demo's ${ids.length} presets take ${mb.toFixed(0)} MB`);
+  expect(mb).toBeGreaterThan(50);
+  expect(mb).toBeLessThan(250);
+});
