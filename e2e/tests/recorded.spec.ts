@@ -58,6 +58,25 @@ test('who recorded what is said in the guide, one click from the sounds', async 
   await expect(page.getByText(/MIT licence/).first()).toBeVisible();
 });
 
+test('the page of an instrument draws which recording plays where and how a note rises and falls', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/sounds/parlour');
+  const picture = page.getByTestId('preset-picture');
+  await expect(picture).toContainText(/4\d recordings over \d velocity ranges/);
+  expect(await picture.locator('rect').count()).toBeGreaterThan(40);
+  const line = picture.locator('polyline');
+  const asMade = await line.getAttribute('points');
+  // A slower attack is seen at once: it is a preset of one's own then.
+  await page.getByRole('slider', { name: 'attack' }).focus();
+  await page.keyboard.press('PageUp');
+  await page.keyboard.press('PageUp');
+  await expect(line).not.toHaveAttribute('points', asMade!);
+  await page.goto(`${demo.address}/sounds/fogbank`);
+  await expect(picture).toContainText('made as it is played');
+});
+
 test('all sounds of the demo together take less than 250 MB', async ({ page }) => {
   const show = readFileSync(join(import.meta.dirname, '../../demo/tern-ledge.json'), 'utf8');
   const ids = [...new Set([...show.matchAll(/"presetId": ?"([a-z-]+\/[a-z0-9-]+)"/g)].map(([, id]) => id))].filter(

@@ -4,6 +4,7 @@ import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
 import { Slide } from '../../ui/Slide';
 import { EffectSeries } from '../effects';
+import { PresetPicture } from './PresetPicture';
 import { PresetWords } from './PresetWords';
 import { useOwnPresets } from './useOwnPresets';
 
@@ -100,6 +101,7 @@ function Preset({ made }: { made: ReturnType<typeof useOwnPresets> }) {
           />
         ))}
       </div>
+      <PresetPicture presetId={base.id} shape={shape} />
       <h3 className="mt-4 text-[13px] font-bold text-ink2">effects that go with it</h3>
       <EffectSeries effects={mine?.effects ?? []} onChange={(effects, label) => change({ effects }, label)} />
       {mine && (

@@ -186,6 +186,7 @@ export class Presets {
           mostS: material.isLarge ? LARGE_MOST_S : SHIPPED_MOST_S,
           everyOtherKey: material.isLarge ?? false,
           centred: true,
+          isOutline: false,
           has: [...held.ids, ...parts.flatMap(({ samples }) => samples.map(({ id }) => id))],
         });
         if (part === null) return null;

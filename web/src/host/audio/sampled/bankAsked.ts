@@ -9,6 +9,8 @@ export interface BankAsked {
   everyOtherKey: boolean;
   /** What stands still in samples is taken out of them. */
   centred: boolean;
+  /** Only where its zones lie and how they are played, without any numbers: quick. */
+  isOutline: boolean;
   /** Samples whose numbers need not come, by their ids. */
   has: readonly string[];
 }
@@ -20,5 +22,6 @@ export const asItIs = ({ bank, program }: { bank: number; program: number }): Ba
   mostS: Infinity,
   everyOtherKey: false,
   centred: false,
+  isOutline: false,
   has: [],
 });

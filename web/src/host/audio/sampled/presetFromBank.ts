@@ -41,6 +41,9 @@ const ADDED: ReadonlyMap<GeneratorType, number> = new Map<GeneratorType, number>
   [G.scaleTuning, 100],
 ]);
 
+/** What stands for a sample whose numbers nobody wants. */
+const OUTLINE: SampleAbout = { frames: 2, sampleRate: 44_100, loop: { start: 0, end: 2 }, times: 1, ringing: null };
+
 /** As the file has it: bit 7 stands for the drums, what is above it for the LSB. */
 const bankOf = (preset: BasicPreset): number => preset.bankMSB | (preset.isGMGSDrum ? 128 : 0) | (preset.bankLSB << 8);
 
@@ -62,7 +65,7 @@ export function presetFromBank(
   const zones = preset.zones.flatMap((presetZone) => {
     const places = presetZone.instrument.zones.flatMap((zone) => placeOf(zone, presetZone, preset) ?? []);
     return (asked.everyOtherKey ? everyOther(places) : places).flatMap((place): BankZone | [] => {
-      const about = samples.about(place.zone.sample, asked);
+      const about = asked.isOutline ? OUTLINE : samples.about(place.zone.sample, asked);
       if (!about) return [];
       const modulations = bankModulations(place.zone, presetZone, preset);
       return { zone: zoneOf(place, about, modulations), samples: [place.zone.sample] };
@@ -87,14 +90,14 @@ function gathered(
     const id = `${parts.map((part) => bank.samples.indexOf(part)).join('+')} ${asked.mostS}`;
     const known = places.get(id);
     if (known !== undefined) return { ...zone, sample: known };
-    const { sampleRate, frames } = from.about(parts[0], asked)!;
+    const { sampleRate, frames } = asked.isOutline ? OUTLINE : from.about(parts[0], asked)!;
     const place =
       samples.push({
         id,
         frames,
         sides: parts.length === 2 ? 2 : 1,
         sampleRate,
-        channels: here.has(id) ? [] : parts.map((part) => from.take(part, asked)),
+        channels: asked.isOutline || here.has(id) ? [] : parts.map((part) => from.take(part, asked)),
       }) - 1;
     places.set(id, place);
     return { ...zone, sample: place };
