@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Setlist } from '@rackle/core/show';
 import { useSetlist } from '../../state/hooks';
@@ -25,6 +26,9 @@ const whenAndWhere = ({ date, place }: Setlist): string[] =>
 
 function RunningOrder({ setlist }: { setlist: Setlist }) {
   const order = useRunningOrder(setlist);
+  // It is fetched when it is first wanted.
+  const [wantsSongs, setWantsSongs] = useState(false);
+  if (order.isAdding && !wantsSongs) setWantsSongs(true);
   const { rows, songCount, setCount, entryActions, drop } = order;
   return (
     <div className="flex min-h-full">
@@ -74,12 +78,14 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
         <EntryList rows={rows} actions={entryActions} onDrop={drop} />
       </div>
       <SetlistSide />
-      <AddSong
-        open={order.isAdding}
-        onClose={() => order.setIsAdding(false)}
-        onNew={order.addNewSong}
-        onSong={order.addSong}
-      />
+      {wantsSongs && (
+        <AddSong
+          open={order.isAdding}
+          onClose={() => order.setIsAdding(false)}
+          onNew={order.addNewSong}
+          onSong={order.addSong}
+        />
+      )}
     </div>
   );
 }

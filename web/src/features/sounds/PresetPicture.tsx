@@ -21,7 +21,7 @@ export function PresetPicture({ presetId, shape }: { presetId: string; shape: So
     <div className="mt-4 grid grid-cols-2 gap-x-12" data-testid="preset-picture">
       <figure>
         <figcaption className="text-[13px] text-ink2">{outline ? inWords(outline.zones) : 'reading …'}</figcaption>
-        <ZonePicture zones={outline?.zones ?? []} />
+        {outline && outline.zones.length > 0 && <ZonePicture zones={outline.zones} />}
       </figure>
       <figure>
         <figcaption className="text-[13px] text-ink2">
@@ -131,7 +131,7 @@ const EnvelopePicture = ({ envelope }: { envelope: PresetOutline['envelope'] }) 
         vectorEffect="non-scaling-stroke"
       />
       <polyline
-        points={envelope.map(({ s, db }) => `${Math.min(SHOWN_S, s)},${-db}`).join(' ')}
+        points={envelope.map(({ s, db }) => `${s},${-db}`).join(' ')}
         fill="none"
         className="stroke-ink"
         strokeWidth={2}

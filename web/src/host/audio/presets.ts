@@ -39,6 +39,8 @@ export interface SampleSources {
 /** One that has to be loaded; its key is the same for the same sound. */
 interface Loadable {
   key: string;
+  /** Read by the worker, which does one thing after another. */
+  isOfBank: boolean;
   make(): Promise<Loaded | null>;
 }
 
@@ -140,13 +142,18 @@ export class Presets {
         const { file } = instrument;
         const preset = instrument.presets.find((candidate) => candidate.id === presetId);
         if (!preset) return null;
-        return { key: `${file} ${preset.bank} ${preset.program}`, make: () => this.loadPreset(file, preset) };
+        return {
+          key: `${file} ${preset.bank} ${preset.program}`,
+          isOfBank: true,
+          make: () => this.loadPreset(file, preset),
+        };
       }
       case 'recordings': {
         const recording = instrument.presets.find((candidate) => candidate.id === presetId);
         if (!recording) return null;
         return {
           key: `${recording.file} ${JSON.stringify(recording)}`,
+          isOfBank: false,
           make: () => this.loadRecording(recording),
         };
       }
@@ -171,7 +178,7 @@ export class Presets {
   }
 
   private ofMaterial(key: string, material: Material, effects: readonly Effect[]): Loadable {
-    return { key, make: () => this.loadMaterial(material, effects) };
+    return { key, isOfBank: true, make: () => this.loadMaterial(material, effects) };
   }
 
   private async loadMaterial(material: Material, effects: readonly Effect[]): Promise<Loaded | null> {
@@ -216,17 +223,18 @@ export class Presets {
     return { sound: { kind: 'sampled', preset, buffers, effects }, keys };
   }
 
-  private load({ key, make }: Loadable): PresetSound | Promise<PresetSound | null> {
+  private load(asked: Loadable): PresetSound | Promise<PresetSound | null> {
+    const { key } = asked;
     const ready = this.ready.get(key);
     if (ready) return ready.sound;
-    const known = this.sampled.get(key) ?? this.prepare(key, make);
+    const known = this.sampled.get(key) ?? this.prepare(asked);
     this.sampled.set(key, known);
     return known;
   }
 
-  private async prepare(key: string, make: () => Promise<Loaded | null>): Promise<PresetSound | null> {
+  private async prepare({ key, isOfBank, make }: Loadable): Promise<PresetSound | null> {
     try {
-      const loaded = await this.turns.take(key, make);
+      const loaded = await (isOfBank ? this.turns.take(key, make) : make());
       if (loaded === null) return null;
       this.ready.set(key, loaded);
       this.forgetOldest();
