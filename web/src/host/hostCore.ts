@@ -232,6 +232,11 @@ export class HostCore implements PortListener {
     return { due: this.lateness.lateness(), ports: this.sound.lateness.lateness() };
   }
 
+  /** Layers that are near and do not stand yet as they will sound. */
+  get unfinished(): number {
+    return this.sound.unfinished;
+  }
+
   /** What the present patch sounds like, to be made ready before the sound is started. */
   underHands(): { instruments: readonly Instrument[]; sounds: { instrumentId: string; presetId: string }[] } {
     const { step, show } = this.engine;

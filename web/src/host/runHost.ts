@@ -19,6 +19,8 @@ export interface HostGlobals {
   rackleOutputPeak?: () => number;
   /** The clock of the sound. */
   rackleSoundSeconds?: () => number;
+  /** How many layers that are near do not stand yet as they will sound. */
+  rackleUnfinished: () => number;
   /** How long messages took from arrival to hand-over. */
   rackleHandOver: () => HandOver;
   /** How late timelines were. */
@@ -49,6 +51,7 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
     benchMemory: browserMemory,
     kept: async () => ({ isInstalled: await isInstalled(), ...(await keptFiles()) }),
   });
+  globals.rackleUnfinished = () => host.unfinished;
   globals.rackleHandOver = () => host.handOverTimes();
   globals.rackleLateness = () => host.timelineLateness();
   globals.rackleInput = (name) => {

@@ -73,6 +73,11 @@ export class SoundFeed extends SilentSink {
     super();
   }
 
+  /** Layers that are still to be made, or whose sound still loads. */
+  get unfinished(): number {
+    return this.jobs.length + this.loading.size;
+  }
+
   /** Opens the sound, once. What is played now stands when it is open. */
   async start(engine: Engine): Promise<void> {
     if (this.state === 'waits') return this.resume(RESUMES);
