@@ -50,6 +50,7 @@ await go('/setlist');
 await page.locator('[data-position="8"]').click();
 await page.keyboard.press('s');
 await page.waitForTimeout(800);
+await page.getByText('Looking it over').waitFor({ state: 'hidden' });
 await page.mouse.move(700, 770);
 await picture('setlist');
 await page.getByRole('link', { name: 'Songs' }).click();
@@ -154,16 +155,18 @@ for (const name of ['soundcheck']) {
   await picture(name);
 }
 // A preset of the player's own, and the library.
-await go('/sounds/causeway');
+await go('/sounds/parlour');
 await page.keyboard.press('s');
-await page.getByRole('button', { name: 'Wet Planks' }).click();
+await page.getByRole('button', { name: 'Lid Down' }).click();
 await page.getByRole('button', { name: 'Make it my own' }).click();
 await page.getByRole('slider', { name: 'brightness' }).fill('-35');
 await page.getByRole('slider', { name: 'release' }).fill('40');
 await page.getByRole('slider', { name: 'width' }).fill('25');
 await page.getByRole('combobox', { name: 'add an effect' }).click();
 await page.getByRole('option', { name: 'phaser' }).click();
-await page.waitForTimeout(400);
+await page.getByText(/recordings over/).waitFor();
+await page.getByRole('heading', { name: 'Parlour' }).scrollIntoViewIfNeeded();
+await page.mouse.move(700, 770);
 await picture('instrument');
 await go('/library');
 await page.getByRole('button', { name: 'keep in the library' }).first().click();

@@ -38,3 +38,10 @@ export async function rendered(seconds: number, build: (buses: Buses) => [number
     });
   return context.startRendering();
 }
+
+/** The left and right samples added. */
+export async function render(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<Float32Array> {
+  const buffer = await rendered(seconds, build);
+  const [left, right] = [buffer.getChannelData(0), buffer.getChannelData(1)];
+  return left.map((sample, i) => (sample + right[i]) / 2);
+}

@@ -13,6 +13,9 @@ interface Biquad {
 }
 
 export const dbOf = (value: number): number => 20 * Math.log10(Math.max(1e-9, value));
+/** The highest sample. */
+export const peakOf = (samples: Float32Array): number =>
+  samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
 
 /** The K weighting of ITU-R BS.1770 at any rate: a shelf for the head, a high pass. */
 function weighting(rate: number): readonly Biquad[] {

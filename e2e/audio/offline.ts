@@ -1,28 +1,18 @@
 // Runs in a page: renders the built-in instruments without real time, so that every sample can be looked at.
-import { SoundBankLoader } from 'spessasynth_core';
 import { EFFECT_KINDS, EFFECT_PARAMETERS, Effect, withEffectValue } from '@rackle/core/show';
 import { LayerSound } from '../../web/src/host/audio/layerSound';
-import { asItIs } from '../../web/src/host/audio/sampled/bankAsked';
-import { presetFromBank } from '../../web/src/host/audio/sampled/presetFromBank';
-import type { SampledPreset } from '../../web/src/host/audio/sampled/sampledPreset';
 import { RECIPES } from '../../web/src/host/audio/recipes';
 import type { PresetSound } from '../../web/src/host/audio/presets';
 import { Returns } from '../../web/src/host/audio/returns';
-import { Strip, type Buses } from '../../web/src/host/audio/strip';
-import { RATE, rendered } from './buses';
+import { Strip } from '../../web/src/host/audio/strip';
+import { RATE, render } from './buses';
+import { dbOf, peakOf } from './measures';
+import { bank, generators } from './userBank';
 
 /** The sound of a built-in preset. */
 const sound = (id: string): PresetSound => ({ kind: 'recipe', recipe: RECIPES[id], effects: [] });
 const BPM = 120;
 
-/** The left and right samples added. */
-async function render(seconds: number, build: (buses: Buses) => [number, () => void][]): Promise<Float32Array> {
-  const buffer = await rendered(seconds, build);
-  const [left, right] = [buffer.getChannelData(0), buffer.getChannelData(1)];
-  return left.map((sample, i) => (sample + right[i]) / 2);
-}
-
-const peakOf = (samples: Float32Array): number => samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
 /** The second difference: what a click has and a tone has little of. */
 const roughness = (samples: Float32Array, fromS: number, toS: number): number => {
   let most = 0;
@@ -101,8 +91,6 @@ async function recall(): Promise<{
     quietestAcross: quietest(samples, 0.95, 1.6),
   };
 }
-
-const dbOf = (value: number): number => 20 * Math.log10(Math.max(1e-9, value));
 
 /**
  * Presets of one layer swapped again and again while another layer holds a chord, as hearing through a list of sounds
@@ -362,75 +350,6 @@ async function allSoundOff(): Promise<{ leftDb: number; rougher: number; nextDb:
     rougher: roughness(samples, 0.995, 1.06) / roughness(samples, 0.1, 0.99),
     nextDb: partDb(2, 2.4) - partDb(0.05, 0.45),
   };
-}
-
-function sampledStrip(preset: SampledPreset, buses: Buses): Strip {
-  const buffers = preset.samples.map(({ channels, sampleRate }) => {
-    const buffer = buses.context.createBuffer(channels.length, channels[0].length, sampleRate);
-    channels.forEach((channel, i) => buffer.copyToChannel(channel, i));
-    return buffer;
-  });
-  return new Strip({ kind: 'sampled', preset, buffers, effects: [] }, buses, 'bank', BPM);
-}
-
-/**
- * A preset of a bank, read as the worker reads it: the pitch of a key an octave up, and what is left a second after its
- * release.
- */
-async function bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }> {
-  const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
-  const preset = presetFromBank(opened, asItIs({ bank: 0, program: 0 }))!;
-  const samples = await render(2, (buses) => {
-    const strip = sampledStrip(preset, buses);
-    return [
-      [0.05, () => strip.noteOn(0, 69, 110)],
-      [1, () => strip.noteOff(0, 69)],
-    ];
-  });
-  let crossings = 0;
-  for (let i = Math.round(0.3 * RATE); i < 0.8 * RATE; i++) if (samples[i - 1] < 0 && samples[i] >= 0) crossings++;
-  return {
-    presets: opened.presets.map(({ name }) => name),
-    hz: crossings / 0.5,
-    after: peakOf(samples.subarray(RATE * 1.9)),
-    silence: presetFromBank(opened, asItIs({ bank: 7, program: 7 })) === null ? 0 : 1,
-  };
-}
-
-/**
- * What a bank's generators do to its steady tone, by name: the brightness of it (crossings of zero a second) early and
- * late, and its level over 0.1 s from 0.4 s and from 0.9 s.
- */
-async function generators(
-  bytes: number[],
-  programs: number,
-): Promise<{ early: number; late: number; levels: number[]; released: number }[]> {
-  const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
-  return Promise.all(
-    Array.from({ length: programs }, async (_, program) => {
-      const preset = presetFromBank(opened, asItIs({ bank: 0, program }))!;
-      const samples = await render(2, (buses) => {
-        const strip = sampledStrip(preset, buses);
-        return [
-          [0.05, () => strip.noteOn(0, 69, 110)],
-          [1.2, () => strip.noteOff(0, 69)],
-        ];
-      });
-      const crossings = (fromS: number, toS: number): number => {
-        let count = 0;
-        for (let i = Math.round(fromS * RATE); i < toS * RATE; i++) if (samples[i - 1] < 0 && samples[i] >= 0) count++;
-        return count / (toS - fromS);
-      };
-      const level = (fromS: number, lengthS: number): number =>
-        dbOf(peakOf(samples.subarray(Math.round(fromS * RATE), Math.round((fromS + lengthS) * RATE))));
-      return {
-        early: crossings(0.1, 0.3),
-        late: crossings(0.9, 1.1),
-        levels: Array.from({ length: 16 }, (__, i) => level(0.4 + i * 0.05, 0.05)),
-        released: level(1.4, 0.05) - level(1.1, 0.05),
-      };
-    }),
-  );
 }
 
 Object.assign(globalThis, {

@@ -3,6 +3,7 @@ import { EFFECT_KINDS, Effect, effectCurve } from '@rackle/core/show';
 import type { PresetSound } from '../../web/src/host/audio/presets';
 import { Strip, type Buses } from '../../web/src/host/audio/strip';
 import { RATE, rendered } from './buses';
+import { dbOf } from './measures';
 
 const BPM = 120;
 const KEY = 57;
@@ -28,8 +29,6 @@ async function render(seconds: number, build: (buses: Buses) => [number, () => v
   const buffer = await rendered(seconds, build);
   return { left: buffer.getChannelData(0), right: buffer.getChannelData(1) };
 }
-
-const dbOf = (value: number): number => 20 * Math.log10(Math.max(1e-9, value));
 
 /** Above 6 kHz: a high pass of 1023 taps under a Blackman window. */
 const HIGH_TAPS = 1023;

@@ -8,7 +8,7 @@ import { TRIMS } from '../../web/src/host/audio/recipes/trims';
 import { Strip } from '../../web/src/host/audio/strip';
 import { pageSources } from './bank';
 import { RATE, rendered } from './buses';
-import { centroid, centsOff, dbOf, fallS, logMel, lufs, unlike, widthDb, type Rendered } from './measures';
+import { centroid, centsOff, dbOf, fallS, logMel, lufs, peakOf, unlike, widthDb, type Rendered } from './measures';
 
 export interface PresetFigures {
   id: string;
@@ -76,7 +76,6 @@ async function played(
   return { left: buffer.getChannelData(0), right: buffer.getChannelData(1), rate: RATE };
 }
 
-const peakOf = (samples: Float32Array): number => samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
 /** What stands still in it: the mean under a Hann window. */
 const dcOf = (samples: Float32Array): number =>
   Math.abs(samples.reduce((sum, sample, i) => sum + sample * (1 - Math.cos((2 * Math.PI * i) / samples.length)), 0)) /

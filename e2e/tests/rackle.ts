@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base, expect, type Frame, type Page } from '@playwright/test';
+import { test as base, expect, type Frame, type Locator, type Page } from '@playwright/test';
 
 const ROOT = join(import.meta.dirname, '../..');
 
@@ -179,6 +179,16 @@ export async function strikes(page: Page, than: number, strike: () => Promise<un
 export async function startSound(page: Page): Promise<void> {
   await page.keyboard.press('s');
   await expect(page.getByRole('meter', { name: 'output level' })).toBeVisible();
+}
+
+/** Opens Sounds with the sound on, to hear something in the place of a layer. @returns the search field */
+export async function soundsInPlaceOf(page: Page, rackle: Rackle, layer: RegExp): Promise<Locator> {
+  await open(page, rackle);
+  await startSound(page);
+  await page.locator('[data-position="0"]').click();
+  await page.getByRole('link', { name: 'Sounds', exact: true }).click();
+  await page.getByRole('complementary').getByRole('button', { name: layer }).click();
+  return page.getByRole('combobox', { name: 'find a sound' });
 }
 
 /** A layer that other patches play too is changed in all of them. */

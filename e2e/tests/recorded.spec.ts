@@ -1,21 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { loadOffline, type Globals } from './offline';
-import { Rackle, expect, heard, meantEverywhere, open, startSound, strikes, test } from './rackle';
+import { Rackle, expect, heard, meantEverywhere, open, soundsInPlaceOf, startSound, strikes, test } from './rackle';
 
 test('a program of General MIDI is found by its name in Cargo, loaded, and heard in a layer; its memory is said', async ({
   page,
   demo,
 }) => {
-  await open(page, demo);
-  await startSound(page);
-  await page.locator('[data-position="0"]').click();
-  await page.getByRole('link', { name: 'Sounds', exact: true }).click();
-  await page
-    .getByRole('complementary')
-    .getByRole('button', { name: /Bass hand/ })
-    .click();
-  const field = page.getByRole('combobox', { name: 'find a sound' });
+  const field = await soundsInPlaceOf(page, demo, /Bass hand/);
   await field.fill('tubular bells');
   await field.press('ArrowDown');
   await expect(page.getByRole('option', { selected: true })).toContainText('Cargo');

@@ -1,18 +1,10 @@
-import { expect, meantEverywhere, open, startSound, test, strikes } from './rackle';
+import { expect, meantEverywhere, open, soundsInPlaceOf, strikes, test } from './rackle';
 
 test('sounds are found, heard in the place of a layer by the arrow keys, kept by Enter, brought back by Escape', async ({
   page,
   demo,
 }) => {
-  await open(page, demo);
-  await startSound(page);
-  await page.locator('[data-position="0"]').click();
-  await page.getByRole('link', { name: 'Sounds', exact: true }).click();
-  const field = page.getByRole('combobox', { name: 'find a sound' });
-  await page
-    .getByRole('complementary')
-    .getByRole('button', { name: /Bass hand/ })
-    .click();
+  const field = await soundsInPlaceOf(page, demo, /Bass hand/);
   await field.fill('chapel bell');
   await expect(page.getByTestId('hit-count')).toHaveText(/^[1-5] sounds?$/);
   await field.press('ArrowDown');

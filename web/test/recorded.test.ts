@@ -224,6 +224,20 @@ describe('a preset of recorded material', () => {
     });
   });
 
+  it('has a sound on every key, of its nearest recording; a kit only on its own', () => {
+    const part = preset(zone({ lowKey: 40, highKey: 59 }), zone({ lowKey: 60, highKey: 80 }));
+    const rangesOf = (material: Material): number[][] =>
+      materialPreset(material, [part]).zones.map(({ lowKey, highKey }) => [lowKey, highKey]);
+    expect(rangesOf({ parts: [{ program: 0 }] })).toEqual([
+      [0, 59],
+      [60, 127],
+    ]);
+    expect(rangesOf({ parts: [{ bank: 128, program: 0 }] })).toEqual([
+      [40, 59],
+      [60, 80],
+    ]);
+  });
+
   it('falls, opens and ends as its material says', () => {
     const made = materialPreset(
       { parts: [{ program: 0 }], decayS: 1, releaseS: 0.5, filter: { hz: 1000, softCents: 1200, centsPerKey: 100 } },

@@ -2,6 +2,7 @@ import { Controller, Get, Inject, Param, Post, Query, Req, Res } from '@nestjs/c
 import type { Request, Response } from 'express';
 import { Problem } from '../http/problem';
 import { FilesService } from './files.service';
+import { sendFile } from './sendFile';
 
 /** Sample banks and recordings, as they are. */
 @Controller('api/v1/files')
@@ -18,8 +19,6 @@ export class FilesController {
 
   @Get(':hash')
   get(@Param('hash') hash: string, @Res() response: Response): void {
-    const path = this.files.find(hash);
-    response.setHeader('Cache-Control', 'private, max-age=31536000, immutable, no-transform');
-    response.type('application/octet-stream').sendFile(path, { dotfiles: 'allow' });
+    sendFile(this.files.find(hash), response);
   }
 }

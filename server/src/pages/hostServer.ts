@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Request, type Response } from 'express';
 import type { FilesService } from '../files/files.service';
+import { sendFile } from '../files/sendFile';
 import { ownPagesOnly } from '../http/ownPagesOnly';
 import { Problem } from '../http/problem';
 import { sendProblem } from '../http/sendProblem';
@@ -35,9 +36,7 @@ export function createHostServer(
   });
   app.get('/api/v1/files/:hash', (request: Request, response: Response) => {
     try {
-      const path = files.find(String(request.params.hash));
-      response.setHeader('Cache-Control', 'private, max-age=31536000, immutable, no-transform');
-      response.type('application/octet-stream').sendFile(path, { dotfiles: 'allow' });
+      sendFile(files.find(String(request.params.hash)), response);
     } catch (cause) {
       if (!(cause instanceof Problem)) throw cause;
       sendProblem(cause, request, response);

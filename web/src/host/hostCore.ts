@@ -1,8 +1,8 @@
 import { Registry, Engine, IGNORED_IN_WORDS, InputLog, type CompiledStep, type EngineInput } from '@rackle/core/engine';
 import { messageInWords } from '@rackle/core/midi';
-import type { GearList, Instrument } from '@rackle/core/show';
+import type { GearList } from '@rackle/core/show';
 import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type HostKept, type Topics } from '../protocol';
-import type { SoundOut, SoundTold } from './audio/soundOut';
+import type { SoundOut, SoundTold, UnderHands } from './audio/soundOut';
 import { Bench } from './bench/Bench';
 import { LearnSession } from './learnSession';
 import { PlayedNotes } from './playedNotes';
@@ -226,7 +226,7 @@ export class HostCore implements PortListener {
 
   /**
    * For the figures, since it takes its time: how late the host was awake for what a timeline that plays has to do, and
-   * how late messages to ports were meanwhile, beside the time that they have to go out at.
+   * how late messages to ports were, beside the time that they have to go out at.
    */
   timelineLateness(): { due: Lateness; ports: Lateness } {
     return { due: this.lateness.lateness(), ports: this.sound.lateness.lateness() };
@@ -238,13 +238,8 @@ export class HostCore implements PortListener {
   }
 
   /** What the present patch sounds like, to be made ready before the sound is started. */
-  underHands(): { instruments: readonly Instrument[]; sounds: { instrumentId: string; presetId: string }[] } {
-    const { step, show } = this.engine;
-    const sounds = (step?.patch.layers ?? []).flatMap(({ destination }) => {
-      const entry = this.registry.destinations[destination];
-      return entry.kind === 'layer' ? { instrumentId: entry.instrumentId, presetId: entry.presetId } : [];
-    });
-    return { instruments: show.instruments, sounds };
+  underHands(): UnderHands {
+    return this.sound.underHands(this.engine);
   }
 
   // Ports.

@@ -12,6 +12,8 @@ import { workerTimer, type After } from './timer';
 
 const FETCHES_AFTER_MS = 1500;
 const FETCHES_AGAIN_MS = 5000;
+/** The bank may be missing for good, so it is not asked for as often. */
+const BANK_AGAIN_MS = 30_000;
 
 /** What is reached by tests, in the window in which the host runs. */
 export interface HostGlobals {
@@ -90,14 +92,16 @@ function fetchAhead(after: After, onFetched: () => void): void {
   Promise.all([
     import('./audio/rack'),
     import('./audio/presets'),
-    import('./audio/sampled/bankWorker').then(({ bankWorker }) => openShipped(bankWorker())),
+    import('./audio/sampled/bankWorker').then(({ bankWorker }) => openShipped(after, bankWorker())),
     import('./audio/effects/worklet').then(({ fetchWorklet }) => fetchWorklet()),
   ]).then(onFetched, () => after(FETCHES_AGAIN_MS, () => fetchAhead(after, onFetched)));
 }
 
-/** Without it made sounds stand in, which a layer says once it is to sound; all else goes on. */
-const openShipped = (banks: { open(address: string): Promise<void> }): Promise<void> =>
-  banks.open(fileAddress(SHIPPED_BANK.file)).catch(() => undefined);
+/** Without it made sounds stand in, which a layer says once it is to sound; all else goes on. It is tried again. */
+const openShipped = (after: After, banks: { open(address: string): Promise<void> }): Promise<void> =>
+  banks
+    .open(fileAddress(SHIPPED_BANK.file))
+    .catch(() => void after(BANK_AGAIN_MS, () => void openShipped(after, banks)));
 
 /** Work that waits until the messages that are here already have been heard: no timer, which browsers would slow down. */
 function betweenMessages(): (act: () => void) => void {

@@ -9,7 +9,7 @@ import {
   type SharedEffect,
 } from '@rackle/core/show';
 import type { HostEvent, Topics } from '../protocol';
-import type { SoundOut, SoundTold } from './audio/soundOut';
+import type { SoundOut, SoundTold, UnderHands } from './audio/soundOut';
 import type { After } from './timer';
 
 const SLICE_MS = 1.5;
@@ -76,6 +76,15 @@ export class SoundFeed extends SilentSink {
   /** Layers that are still to be made, or whose sound still loads. */
   get unfinished(): number {
     return this.jobs.length + this.loading.size;
+  }
+
+  /** What the present patch sounds like. */
+  underHands({ step, show }: Engine): UnderHands {
+    const sounds = (step?.patch.layers ?? []).flatMap(({ destination }) => {
+      const entry = this.registry.destinations[destination];
+      return entry.kind === 'layer' ? { instrumentId: entry.instrumentId, presetId: entry.presetId } : [];
+    });
+    return { instruments: show.instruments, sounds };
   }
 
   /** Opens the sound, once. What is played now stands when it is open. */

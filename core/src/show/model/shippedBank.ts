@@ -1,6 +1,6 @@
 /**
  * The sample bank that ships with Rackle: real material of the built-in instruments, and all of General MIDI. It is a
- * file of a package (see docs/sounds.md), which the server gives out like a stored file, by its SHA-256.
+ * file of a package (see docs/guide/recordings.md), which the server gives out like a stored file, by its SHA-256.
  */
 export const SHIPPED_BANK = {
   file: '916aaca6b0eb9f9083eb42399614acb2ff4ec72ce28dffff1814592a9696b479',

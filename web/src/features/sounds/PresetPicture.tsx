@@ -1,32 +1,33 @@
 import { useEffect, useState } from 'react';
 import type { SoundShape } from '@rackle/core/show';
-import type { OutlineZone, PresetOutline } from '../../host/audio/presetOutline';
+import { keyName } from '@rackle/core/midi';
+import { useSetlist } from '../../state/hooks';
+import { HELD_S, SOFTEST_DB, type OutlineZone, type PresetOutline } from '../../host/audio/outline';
 
 const LOWEST_KEY = 21;
 const HIGHEST_KEY = 108;
 const KEYS = HIGHEST_KEY - LOWEST_KEY + 1;
 const VELOCITIES = 127;
-const SOFTEST_DB = -60;
 const SHOWN_S = 5;
-const HELD_S = 2;
-const OCTAVES = [1, 2, 3, 4, 5, 6, 7];
-const C1 = 24;
+const OCTAVE = 12;
+/** Keys whose names stand below. */
+const NAMED = Array.from({ length: 7 }, (_, i) => 24 + OCTAVE * i);
 /** Beside each other, recordings have different grounds. */
 const GROUNDS = ['fill-ground2', 'fill-rule', 'fill-ground'];
 
 /** What a preset is made of, to be looked at: which recording plays where, and how a note rises and falls. */
 export function PresetPicture({ presetId, shape }: { presetId: string; shape: SoundShape }) {
   const outline = useOutline(presetId, shape);
+  const middleC = useSetlist()?.middleC ?? 'C4';
   return (
     <div className="mt-4 grid grid-cols-2 gap-x-12" data-testid="preset-picture">
       <figure>
         <figcaption className="text-[13px] text-ink2">{outline ? inWords(outline.zones) : 'reading …'}</figcaption>
-        {outline && outline.zones.length > 0 && <ZonePicture zones={outline.zones} />}
+        {outline && outline.zones.length > 0 && <ZonePicture zones={outline.zones} middleC={middleC} />}
       </figure>
       <figure>
         <figcaption className="text-[13px] text-ink2">
-          envelope of middle C, held for two seconds
-          {outline && outline.zones.length > 0 ? '; the recording dies away by itself' : ''}
+          envelope of middle C, held for two seconds{outline && outline.zones.length > 0 && ', on top of the recording'}
         </figcaption>
         <EnvelopePicture envelope={outline?.envelope ?? []} />
       </figure>
@@ -83,12 +84,12 @@ function inWords(zones: readonly OutlineZone[]): string {
   if (zones.length === 0) return 'made as it is played: every key and every velocity by itself';
   const recordings = new Set(zones.map(({ sample }) => sample)).size;
   const ranges = new Set(zones.map(({ lowVelocity, highVelocity }) => `${lowVelocity} ${highVelocity}`)).size;
-  return `${many(recordings, 'recording')} over ${many(ranges, 'velocity range')}: soft below, hard above`;
+  return `${many(recordings, 'recording')} over ${many(ranges, 'velocity range')}${ranges > 1 ? ': soft below, hard above' : ''}`;
 }
 
 const keyX = (key: number): number => Math.min(KEYS, Math.max(0, key - LOWEST_KEY));
 
-const ZonePicture = ({ zones }: { zones: readonly OutlineZone[] }) => (
+const ZonePicture = ({ zones, middleC }: { zones: readonly OutlineZone[]; middleC: 'C3' | 'C4' }) => (
   <div className="relative mt-1 border border-ink">
     <svg viewBox={`0 0 ${KEYS} ${VELOCITIES}`} preserveAspectRatio="none" className="block h-36 w-full" aria-hidden>
       {zones.map(({ lowKey, highKey, lowVelocity, highVelocity, sample }, i) => (
@@ -105,13 +106,9 @@ const ZonePicture = ({ zones }: { zones: readonly OutlineZone[] }) => (
       ))}
     </svg>
     <div className="mono relative h-5 border-t border-ink text-[11px] text-ink2" aria-hidden>
-      {OCTAVES.map((octave) => (
-        <span
-          key={octave}
-          className="absolute"
-          style={{ left: `${((C1 + 12 * (octave - 1) - LOWEST_KEY) / KEYS) * 100}%` }}
-        >
-          C{octave}
+      {NAMED.map((key) => (
+        <span key={key} className="absolute" style={{ left: `${(keyX(key) / KEYS) * 100}%` }}>
+          {keyName(key, middleC)}
         </span>
       ))}
     </div>

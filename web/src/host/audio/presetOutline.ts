@@ -4,34 +4,13 @@ import { MATERIALS } from './materials';
 import { materialPreset } from './materials/materialPreset';
 import { shapeMaterial } from './materials/shapeMaterial';
 import { RECIPES } from './recipes';
-import type { BankAsked } from './sampled/bankAsked';
+import { HELD_S, SOFTEST_DB, type PresetOutline } from './outline';
+import { asItIs, type BankAsked } from './sampled/bankAsked';
 import { fallOf } from './sampled/falling';
 import { modulated } from './sampled/modulations';
 import type { SampleZone, SampledPreset } from './sampled/sampledPreset';
 import { shapeRecipe } from './shapeRecipe';
 
-/** Keys and velocities that play one recording, both ends inclusive. */
-export interface OutlineZone {
-  lowKey: number;
-  highKey: number;
-  lowVelocity: number;
-  highVelocity: number;
-  /** The same for the same recording. */
-  sample: number;
-}
-
-/** A built-in preset, to be looked at. */
-export interface PresetOutline {
-  /** None: it is made as it is played. */
-  zones: readonly OutlineZone[];
-  /** Level of middle C over time, struck at velocity 100, let go of after `HELD_S`: seconds, dB below its top. */
-  envelope: readonly { s: number; db: number }[];
-}
-
-/** How long the note of the envelope is held. */
-export const HELD_S = 2;
-/** Lower than that nothing is drawn. */
-export const SOFTEST_DB = -60;
 const KEY = 60;
 const VELOCITY = 100;
 const STEP_S = 0.05;
@@ -48,13 +27,9 @@ export async function presetOutline(
   const parts: SampledPreset[] = [];
   for (const { bank = 0, program } of material.parts) {
     const part = await bankPreset(fileAddress(SHIPPED_BANK.file), {
-      bank,
-      program,
-      mostS: Infinity,
+      ...asItIs({ bank, program }),
       everyOtherKey: material.isLarge ?? false,
-      centred: false,
       isOutline: true,
-      has: [],
     });
     if (part) parts.push(part);
   }

@@ -13,13 +13,13 @@ import { materialPreset } from './materials/materialPreset';
 import { shapeMaterial } from './materials/shapeMaterial';
 import type { Recipe } from './recipe';
 import { RECIPES } from './recipes';
-import { MADE_EFFECTS } from './recipes/width';
 import { asItIs, type BankAsked } from './sampled/bankAsked';
 import { recordingAsPreset } from './sampled/recordingPreset';
 import { SampleBuffers } from './sampled/sampleBuffers';
 import type { SampledPreset } from './sampled/sampledPreset';
 import { Turns } from './sampled/turns';
 import { shapeRecipe } from './shapeRecipe';
+import type { UnderHands } from './soundOut';
 
 /** What a preset sounds like: made note by note, or sampled. */
 export type PresetSound =
@@ -76,13 +76,7 @@ export class Presets {
   }
 
   /** What will be asked for soon. What cannot be loaded is said once it is to sound. */
-  makeReady({
-    instruments,
-    sounds,
-  }: {
-    instruments: readonly Instrument[];
-    sounds: readonly { instrumentId: string; presetId: string }[];
-  }): void {
+  makeReady({ instruments, sounds }: UnderHands): void {
     this.know(instruments);
     for (const { instrumentId, presetId } of sounds) {
       const found = this.find(instrumentId, presetId);
@@ -171,7 +165,7 @@ export class Presets {
     const known = this.shaped.get(own);
     if (known) return known;
     const recipe = shapeRecipe(RECIPES[own.from] ?? RECIPES[PLAIN], own.shape);
-    const effects = [...ownEffects(MADE_EFFECTS[own.from]), ...own.effects];
+    const effects = [...ownEffects(recipe.effects), ...own.effects];
     const sound: PresetSound = { kind: 'recipe', recipe, effects };
     this.shaped.set(own, sound);
     return sound;
@@ -188,12 +182,10 @@ export class Presets {
       const parts: SampledPreset[] = [];
       for (const { bank = 0, program } of material.parts) {
         const part = await this.sources.bankPreset(SHIPPED_BANK.file, {
-          bank,
-          program,
+          ...asItIs({ bank, program }),
           mostS: material.isLarge ? LARGE_MOST_S : SHIPPED_MOST_S,
           everyOtherKey: material.isLarge ?? false,
           centred: true,
-          isOutline: false,
           has: [...held.ids, ...parts.flatMap(({ samples }) => samples.map(({ id }) => id))],
         });
         if (part === null) return null;
@@ -260,7 +252,7 @@ const madeSounds = new Map<string, PresetSound>();
 function madeSound(presetId: string): PresetSound | null {
   const recipe = RECIPES[presetId];
   if (!recipe) return null;
-  const known = madeSounds.get(presetId) ?? { kind: 'recipe', recipe, effects: ownEffects(MADE_EFFECTS[presetId]) };
+  const known = madeSounds.get(presetId) ?? { kind: 'recipe', recipe, effects: ownEffects(recipe.effects) };
   madeSounds.set(presetId, known);
   return known;
 }

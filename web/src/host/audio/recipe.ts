@@ -1,3 +1,5 @@
+import type { MaterialEffect } from './materials/material';
+
 /** One oscillator of a voice. */
 export interface OscillatorRecipe {
   wave: 'sine' | 'triangle' | 'square' | 'sawtooth' | readonly number[];
@@ -42,6 +44,8 @@ export interface Recipe {
   transpose?: number;
   /** So that it is in tune, whatever its oscillators are apart by. */
   tuneCents?: number;
+  /** Effects that it goes through before those of the layer. */
+  effects?: readonly MaterialEffect[];
   /** Drums: the hits that keys pick, in the order of `recipes/kit`. */
   kit?: readonly Recipe[];
 }

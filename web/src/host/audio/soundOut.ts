@@ -10,6 +10,12 @@ export interface LayerAbout {
   effects: readonly Effect[];
 }
 
+/** Sounds that are needed first, and the stored instruments that they may be of. */
+export interface UnderHands {
+  instruments: readonly Instrument[];
+  sounds: readonly { instrumentId: string; presetId: string }[];
+}
+
 /**
  * Where the host's notes sound: the rack of instruments of this machine, or a stand-in for tests. Destinations are
  * those of the engine's registry.

@@ -9,6 +9,7 @@ const OF_96 = 96 / 60;
 /** What is made to fall falls half as long so many cents a key higher: 24 keys. */
 const DECAY_CENTS_PER_KEY = 50;
 const MIDDLE_KEY = 60;
+const DRUMS = 128;
 const LAST_KEY = 127;
 
 /**
@@ -27,7 +28,18 @@ export function materialPreset(material: Material, parts: readonly SampledPreset
         sample: from + zone.sample,
       });
   });
-  return { zones, samples };
+  return { zones: material.parts.some(({ bank }) => bank === DRUMS) ? zones : toTheEnds(zones), samples };
+}
+
+/** No key is silent: those below and above all recordings play the nearest of them. Kits have what they have. */
+function toTheEnds(zones: readonly SampleZone[]): SampleZone[] {
+  const lowest = Math.min(...zones.map(({ lowKey }) => lowKey));
+  const highest = Math.max(...zones.map(({ highKey }) => highKey));
+  return zones.map((zone) => ({
+    ...zone,
+    lowKey: zone.lowKey === lowest ? 0 : zone.lowKey,
+    highKey: zone.highKey === highest ? LAST_KEY : zone.highKey,
+  }));
 }
 
 /** As a part plays it: so many semitones up, the keys follow. */

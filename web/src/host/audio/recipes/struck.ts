@@ -162,7 +162,7 @@ export const STRUCK: Readonly<Record<string, Recipe>> = {
     envelope: { decayS: 2, sustain: 0.4 },
   }),
   'keelson/organ-feet': vary(bass, {
-    oscillators: [osc([0, 1, 0.3, 0.1], 0.5, 0.6), osc('sine', 1, 0.4)],
+    oscillators: [osc([0, 1, 0.5, 0.3, 0.2, 0, 0.12], 0.5, 0.6), osc('sine', 1, 0.4)],
     envelope: { attackS: 0.02, sustain: 1, releaseS: 0.12 },
   }),
   'keelson/slapped': vary(bass, {

@@ -23,6 +23,8 @@ const pad: Recipe = {
   vibrato: { hz: 0.3, cents: 2.5 },
   gainDb: -15,
   touch: 0.4,
+  // As wide as a hall: all of it comes from one place otherwise.
+  effects: [{ kind: 'chorus', rateHz: 0.3, depth: 55, mix: 50 }],
 };
 const lead: Recipe = {
   oscillators: [osc('sawtooth', 1, 0.6, -3), osc('square', 1, 0.3, 4)],
@@ -240,7 +242,11 @@ export const SUSTAINED: Readonly<Record<string, Recipe>> = {
     filter: { type: 'highpass', hz: 900, q: 1 },
     gainDb: -11,
   }),
-  'wicklight/long-wick': vary(lead, { envelope: { attackS: 0.12, releaseS: 0.6 }, vibrato: { hz: 5.2, cents: 10 } }),
+  'wicklight/long-wick': vary(lead, {
+    envelope: { attackS: 0.12, releaseS: 0.6 },
+    filter: { type: 'lowpass', hz: 1300, keyTrack: 0.7, velocityHz: 1400, q: 1 },
+    vibrato: { hz: 5.2, cents: 10 },
+  }),
   'wicklight/two-lamps': vary(lead, {
     oscillators: [osc('sawtooth', 1, 0.4, -10), osc('sawtooth', 1, 0.4, 10), osc('square', 0.5, 0.2)],
     gainDb: -13,

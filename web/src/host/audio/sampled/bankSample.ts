@@ -98,15 +98,20 @@ const faster = (data: Float32Array<ArrayBuffer>, times: number): Float32Array<Ar
 
 function unpack(sample: BasicSample, frames: number): Float32Array<ArrayBuffer> | null {
   try {
-    if (!sample.isCompressed) return whole(new Float32Array(sample.getAudioData()));
-    const packed = sample.getRawData(true);
-    sample.setCompressedData(Number.isFinite(frames) ? oggStart(packed, Math.ceil(frames)) : packed);
-    const data = sample.getAudioData();
-    // With this it forgets what it has unpacked.
-    sample.setCompressedData(packed);
-    return whole(data as Float32Array<ArrayBuffer>);
+    return whole(sample.isCompressed ? unpackStart(sample, frames) : new Float32Array(sample.getAudioData()));
   } catch {
     return null;
+  }
+}
+
+/** What is packed stays in the bank as it was; what was unpacked does not. */
+function unpackStart(sample: BasicSample, frames: number): Float32Array<ArrayBuffer> {
+  const packed = sample.getRawData(true);
+  try {
+    sample.setCompressedData(Number.isFinite(frames) ? oggStart(packed, Math.ceil(frames)) : packed);
+    return sample.getAudioData() as Float32Array<ArrayBuffer>;
+  } finally {
+    sample.setCompressedData(packed);
   }
 }
 

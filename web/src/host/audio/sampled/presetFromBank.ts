@@ -244,8 +244,8 @@ function zoneOf(
     loop: goesRound(mode, ringing) && loop.start >= 0 && loop.end <= length && loop.end - loop.start >= 2 ? loop : null,
     loopsWhileHeld: !ringing && mode === 3,
     ringing,
-    // Banks are written for players that take 0.4 of the attenuation that they name.
     gainDb: 0,
+    // Banks are written for players that take 0.4 of the attenuation that they name.
     levelDb: -(Math.max(0, added(G.initialAttenuation)) * 0.4) / 10,
     pan: Math.min(1, Math.max(-1, pan / 500)),
     envelope: {

@@ -27,7 +27,7 @@ export function ringOn(sample: Float32Array, frames: number, sampleRate: number)
   const end = Math.min(frames, sample.length);
   const start = end - Math.round(LOOP_S * sampleRate);
   const across = Math.round(ACROSS_S * sampleRate);
-  const dbPerS = fallOf(sample.subarray(Math.max(0, end - Math.round(MEASURED_S * sampleRate)), end), sampleRate);
+  const dbPerS = measuredFall(sample.subarray(Math.max(0, end - Math.round(MEASURED_S * sampleRate)), end), sampleRate);
   const data = new Float32Array(sample.subarray(0, end));
   const grows = (dbPerS * Math.LN10) / 20 / sampleRate;
   for (let i = start; i < end; i++) data[i] *= Math.exp(grows * (i - start));
@@ -41,7 +41,7 @@ export function ringOn(sample: Float32Array, frames: number, sampleRate: number)
 }
 
 /** How many dB a second it loses: the straight line through its levels. Nothing where it does not die away. */
-function fallOf(part: Float32Array, sampleRate: number): number {
+function measuredFall(part: Float32Array, sampleRate: number): number {
   const window = Math.round(WINDOW_S * sampleRate);
   const levels: number[] = [];
   for (let at = 0; at + window <= part.length; at += window) {
