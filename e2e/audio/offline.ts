@@ -7,7 +7,7 @@ import { Returns } from '../../web/src/host/audio/returns';
 import { Strip } from '../../web/src/host/audio/strip';
 import { RATE, render } from './buses';
 import { dbOf, peakOf } from './measures';
-import { bank, generators } from './userBank';
+import { bank, generators, heard } from './userBank';
 
 /** The sound of a built-in preset. */
 const sound = (id: string): PresetSound => ({ kind: 'recipe', recipe: RECIPES[id], effects: [] });
@@ -365,6 +365,7 @@ Object.assign(globalThis, {
     cut,
     allSoundOff,
     bank,
+    heard,
     generators,
   },
 });

@@ -111,6 +111,15 @@ const MOVES: Record<
     first: [effect('tremolo', { depth: 10 })],
     act: (strip) => strip.effects([effect('tremolo', { depth: 100 })], BPM, 0),
   },
+  'rotary speed': {
+    first: [effect('rotary', { speed: 50 })],
+    act: (strip) => strip.effects([effect('rotary', { speed: 100, rampS: 0.1 })], BPM, 0),
+  },
+  'rotary depth': {
+    first: [effect('rotary', { depth: 10 })],
+    act: (strip) => strip.effects([effect('rotary', { depth: 100 })], BPM, 0),
+  },
+  'rotary by the wheel': { first: [effect('rotary')], act: (strip) => strip.controller(0, 1, 127) },
   'drive amount': {
     first: [effect('drive', { amount: 10 })],
     act: (strip) => strip.effects([effect('drive', { amount: 50 })], BPM, 0),
@@ -160,6 +169,7 @@ const NEUTRAL: Record<string, object> = {
   chorus: { mix: 0 },
   phaser: { mix: 0 },
   tremolo: { depth: 0 },
+  rotary: { depth: 0 },
   delay: { mix: 0 },
   reverb: { mix: 0 },
   compressor: { ratio: 1, makeUpDb: 0 },
@@ -220,6 +230,25 @@ async function echoPitch(toBpm: number): Promise<number> {
   return worst;
 }
 
+/** How often in a second a preset with a rotary speaker is loudest. @param ofLayer speed of one that the layer has; null: none @param wheel 0–127 */
+async function rotors(ofLayer: number | null, wheel: number): Promise<number> {
+  const sound: PresetSound = { ...TONE, effects: [effect('rotary', { depth: 100, rampS: 0.1 })] };
+  const { left } = await render(5, (buses) => {
+    const strip = new Strip(sound, buses, 'rotors', BPM);
+    strip.balance(0, 0, 0, 0, 0);
+    strip.effects(ofLayer === null ? [] : [effect('rotary', { depth: 100, rampS: 0.1, speed: ofLayer })], BPM, 0);
+    strip.controller(0, 1, wheel);
+    return [[0.02, () => strip.noteOn(0, 93, 100)]];
+  });
+  const step = RATE / 50;
+  const levels = Array.from({ length: 200 }, (_, i) =>
+    Math.sqrt(left.subarray((i + 50) * step, (i + 51) * step).reduce((sum, each) => sum + each * each, 0) / step),
+  );
+  const mean = levels.reduce((sum, level) => sum + level, 0) / levels.length;
+  // What stands still is not counted for its last thousandth.
+  return levels.filter((level, i) => i > 0 && levels[i - 1] < mean * 0.99 && level >= mean * 0.99).length / 4;
+}
+
 const PLACES = 40;
 /** So far up and down the drawn line of an effect reaches. */
 const DRAWN_DB = 24;
@@ -254,4 +283,4 @@ async function response(kind: string, over: object): Promise<{ hz: number; heard
   });
 }
 
-Object.assign(globalThis, { path: { moves, unity, echoPitch, response } });
+Object.assign(globalThis, { path: { moves, unity, echoPitch, rotors, response } });

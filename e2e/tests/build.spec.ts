@@ -281,6 +281,22 @@ test('a preset is made one’s own, with effects, and kept; a patch goes to the 
   await expect(page.getByRole('button', { name: /^Jetty/ }).first()).toBeVisible();
 });
 
+test('a layer gets a rotary speaker: brake, slow or fast; a choice is one step back', async ({ page, demo }) => {
+  await open(page, demo, '/songs/third-ferry-home');
+  const line = page.getByRole('region', { name: 'signal line' });
+  await line.getByRole('combobox', { name: /^add an effect/ }).click();
+  await page.getByRole('option', { name: 'rotary' }).click();
+  await page.getByRole('button', { name: /^In all/ }).click();
+  const speed = line.getByRole('combobox', { name: /^speed of rotary/ });
+  await expect(speed).toHaveText('slow');
+  await speed.click();
+  await expect(page.getByRole('option')).toHaveText(['brake', 'slow', 'fast']);
+  await page.getByRole('option', { name: 'fast' }).click();
+  await expect(speed).toHaveText('fast');
+  await page.getByRole('button', { name: /^undo/i }).click();
+  await expect(speed).toHaveText('slow');
+});
+
 test('stars, categories and what was used last narrow the search; a star goes by key', async ({ page, demo }) => {
   await open(page, demo, '/sounds');
   const field = page.getByRole('combobox', { name: 'find a sound' });

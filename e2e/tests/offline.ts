@@ -2,7 +2,7 @@ import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { rolldown } from 'rolldown';
-import type { PresetFigures, PresetLevels } from '../audio/presetFigures';
+import type { PresetFigures, PresetLevels, PresetTrim } from '../audio/presetFigures';
 
 export interface Offline {
   presets(): Promise<{ id: string; soft: number; hard: number; after: number; print: string }[]>;
@@ -27,6 +27,7 @@ export interface Offline {
   cut(): Promise<{ id: string; leftDb: number; rougher: number }[]>;
   allSoundOff(): Promise<{ leftDb: number; rougher: number; nextDb: number }>;
   bank(bytes: number[]): Promise<{ presets: string[]; hz: number; after: number; silence: number }>;
+  heard(bytes: number[], programs: number[]): Promise<({ peak: number; hz: number } | null)[]>;
   generators(
     bytes: number[],
     programs: number,
@@ -36,6 +37,7 @@ export interface Offline {
 export interface Path {
   moves(): Promise<{ what: string; clickDb: number }[]>;
   unity(): Promise<{ of: string; byDb: number }[]>;
+  rotors(ofLayer: number | null, wheel: number): Promise<number>;
   echoPitch(toBpm: number): Promise<number>;
   response(kind: string, over: object): Promise<{ hz: number; heardDb: number; drawnDb: number }[]>;
 }
@@ -46,8 +48,10 @@ export type Globals = {
   presetFigures: {
     presetFigures(prefix?: string): Promise<PresetFigures[]>;
     levels(prefix?: string): Promise<PresetLevels[]>;
+    heaviest(count: number): Promise<string[]>;
+    manyNotes(id: string, seconds: number): Promise<void>;
     memoryMb(ids: readonly string[]): Promise<number>;
-    trims(prefix?: string): Promise<{ id: string; isRecorded: boolean; gainDb: number; tuneCents: number }[]>;
+    trims(prefix?: string): Promise<PresetTrim[]>;
   };
 };
 

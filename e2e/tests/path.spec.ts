@@ -25,6 +25,20 @@ test('an echo keeps its pitch when the tempo changes', async ({ page }) => {
   }
 });
 
+test('the wheel leads a rotary speaker from slow to fast, and that of a layer takes the place of the preset’s', async ({
+  page,
+}) => {
+  await loadOffline(page, 'path');
+  const turns = (ofLayer: number | null, wheel: number) =>
+    page.evaluate(([own, at]) => (globalThis as unknown as Globals).path.rotors(own, at!), [ofLayer, wheel] as const);
+  expect(Math.abs((await turns(null, 0)) - 0.83)).toBeLessThan(0.3);
+  expect(Math.abs((await turns(null, 127)) - 6.7)).toBeLessThan(0.3);
+  expect(Math.abs((await turns(100, 0)) - 6.7)).toBeLessThan(0.3);
+  expect(Math.abs((await turns(100, 127)) - 0.83)).toBeLessThan(0.3);
+  expect(await turns(0, 0)).toBe(0);
+  expect(Math.abs((await turns(0, 127)) - 6.7)).toBeLessThan(0.3);
+});
+
 test('an equaliser that is flat is flat to 0.1 dB, and each band is heard as it is drawn', async ({ page }) => {
   await loadOffline(page, 'path');
   const heard = (over: object) =>

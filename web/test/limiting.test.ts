@@ -105,7 +105,13 @@ describe('the compressor', () => {
     const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
     let most = 0;
     for (let at = 0; at < from.length; at += BLOCK) {
-      levelling.process(from.subarray(at, at + BLOCK), null, left, right, { thresholdDb, ratio, makeUpDb });
+      levelling.process(from.subarray(at, at + BLOCK), null, left, right, {
+        thresholdDb,
+        ratio,
+        attackMs: 6,
+        releaseMs: 180,
+        makeUpDb,
+      });
       if (at > 30_000) most = left.reduce((peak, each) => Math.max(peak, Math.abs(each)), most);
     }
     return db(most / level);
@@ -120,5 +126,31 @@ describe('the compressor', () => {
   it('bends above it as its curve says', () => {
     // 20 dB above: half way through the knee of 30 dB, (1 − 1/4) · 20² / 60 = 5 dB less.
     expect(levelled(0.630_957, -24, 4, 0)).toBeCloseTo(-5, 0);
+  });
+
+  it('takes hold at once where its attack is 0, later the longer it is, and lets go within its release', () => {
+    const loud = tone(200, 0.9, 0, 8192);
+    const soft = tone(200, 0.02, 0, 44_160);
+    const heardBy = (attackMs: number, releaseMs: number): [first: number, after: number] => {
+      const levelling = new Levelling(RATE);
+      const settings = { thresholdDb: -40, ratio: 20, attackMs, releaseMs, makeUpDb: 0 };
+      const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+      let [first, after] = [0, 0];
+      const peak = (): number => left.reduce((most, each) => Math.max(most, Math.abs(each)), 0);
+      for (let at = 0; at < loud.length; at += BLOCK) {
+        levelling.process(loud.subarray(at, at + BLOCK), null, left, right, settings);
+        if (at < 0.01 * RATE) first = Math.max(first, peak());
+      }
+      for (let at = 0; at < 0.1 * RATE; at += BLOCK) {
+        levelling.process(soft.subarray(at, at + BLOCK), null, left, right, settings);
+        after = peak();
+      }
+      return [db(first), db(after)];
+    };
+    const [atOnce, quick, slow] = [heardBy(0, 100)[0], heardBy(6, 100)[0], heardBy(60, 100)[0]];
+    expect(atOnce).toBeLessThan(-15);
+    expect(quick).toBeGreaterThan(atOnce + 2);
+    expect(slow).toBeGreaterThan(quick + 2);
+    expect(heardBy(6, 30)[1]).toBeGreaterThan(heardBy(6, 1000)[1] + 6);
   });
 });

@@ -79,4 +79,6 @@ export const migrations: readonly Migration[] = [
   { from: 7, step: (document) => ({ ...(document as Loose), version: 8 }) },
   // And what version 9 adds: by how much later the timeline sends to an output.
   { from: 8, step: (document) => ({ ...(document as Loose), version: 9 }) },
+  // And what version 10 adds: rotary speakers, attack and release of compressors.
+  { from: 9, step: (document) => ({ ...(document as Loose), version: 10 }) },
 ];

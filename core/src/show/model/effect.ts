@@ -67,6 +67,14 @@ export const Effect = z.discriminatedUnion('kind', [
     rateHz: RateHz.default(5),
     depth: Share.default(60),
   }),
+  /** Two rotors of a speaker: a horn above, a drum below. At `speed` 0 they stand, at 50 they turn slowly, at 100 fast. */
+  z.strictObject({
+    kind: z.literal('rotary'),
+    ...common,
+    speed: Share.default(50),
+    rampS: z.number().min(0.1).max(10).default(1),
+    depth: Share.default(60),
+  }),
   z.strictObject({
     kind: z.literal('delay'),
     ...common,
@@ -79,6 +87,8 @@ export const Effect = z.discriminatedUnion('kind', [
     ...common,
     thresholdDb: z.number().min(-60).max(0).default(-24),
     ratio: z.number().min(1).max(20).default(4),
+    attackMs: z.number().min(0).max(100).default(6),
+    releaseMs: z.number().min(20).max(2000).default(180),
     makeUpDb: z.number().min(0).max(24).default(3),
   }),
   z.strictObject({

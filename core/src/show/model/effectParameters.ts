@@ -8,7 +8,7 @@ export interface EffectParameter {
   /** Ends, both inclusive, in the unit. */
   readonly low: number;
   readonly high: number;
-  readonly unit: 'dB' | '%' | 'Hz' | ': 1' | 's';
+  readonly unit: 'dB' | '%' | 'Hz' | ': 1' | 's' | 'ms';
 }
 
 /** The switch of every effect counts as a parameter with the values 0 and 1. */
@@ -37,10 +37,17 @@ export const EFFECT_PARAMETERS: Readonly<Record<Effect['kind'], readonly EffectP
   chorus: [rate, share('depth', 'depth'), mix],
   phaser: [rate, share('depth', 'depth'), mix],
   tremolo: [rate, share('depth', 'depth')],
+  rotary: [
+    share('speed', 'speed'),
+    { name: 'rampS', words: 'ramp', low: 0.1, high: 10, unit: 's' },
+    share('depth', 'depth'),
+  ],
   delay: [share('repeats', 'repeats', 95), mix],
   compressor: [
     gain('thresholdDb', 'threshold', -60, 0),
     { name: 'ratio', words: 'ratio', low: 1, high: 20, unit: ': 1' },
+    { name: 'attackMs', words: 'attack', low: 0, high: 100, unit: 'ms' },
+    { name: 'releaseMs', words: 'release', low: 20, high: 2000, unit: 'ms' },
     gain('makeUpDb', 'make-up', 0, 24),
   ],
   filter: [{ name: 'hz', words: 'frequency', low: 20, high: 20_000, unit: 'Hz' }, share('resonance', 'resonance')],

@@ -76,6 +76,13 @@ export function EffectWords({
           {effect.note === null && <>, {field('rateHz', 0.1)}</>}, {field('depth')} deep
         </>
       );
+    case 'rotary':
+      return (
+        <>
+          <RotarySpeed effect={effect} number={number} onChange={onChange} />, there in {field('rampS', 0.1)},{' '}
+          {field('depth')} deep
+        </>
+      );
     case 'delay':
       return (
         <>
@@ -85,7 +92,8 @@ export function EffectWords({
     case 'compressor':
       return (
         <>
-          from {field('thresholdDb')}, {field('ratio', 0.5)}, made up by {field('makeUpDb', 0.5)}
+          from {field('thresholdDb')}, {field('ratio', 0.5)}, takes hold in {field('attackMs')}, lets go in{' '}
+          {field('releaseMs', 10)}, made up by {field('makeUpDb', 0.5)}
         </>
       );
     case 'filter':
@@ -115,4 +123,34 @@ export function EffectWords({
     default:
       return assertNever(effect);
   }
+}
+
+const SPEEDS = [
+  { value: 0, label: 'brake' },
+  { value: 50, label: 'slow' },
+  { value: 100, label: 'fast' },
+];
+
+/** How fast the rotors are to turn; a role may have left them somewhere between. */
+function RotarySpeed({
+  effect,
+  number,
+  onChange,
+}: {
+  effect: Extract<Effect, { kind: 'rotary' }>;
+  number: number;
+  onChange: (next: Effect) => void;
+}) {
+  const { speed } = effect;
+  const items = SPEEDS.some(({ value }) => value === speed)
+    ? SPEEDS
+    : [...SPEEDS, { value: speed, label: unitText(speed, '%') }];
+  return (
+    <Choice
+      label={`speed of rotary ${number}`}
+      value={String(speed)}
+      items={items.map(({ value, label }) => ({ value: String(value), label }))}
+      onChange={(to) => onChange({ ...effect, speed: Number(to) })}
+    />
+  );
 }

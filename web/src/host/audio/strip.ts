@@ -26,6 +26,8 @@ const MOST_VIBRATO_CENTS = 45;
 /** What is moved in less would click. */
 const SHORTEST_RAMP_S = 0.016;
 const SMOOTH_S = 0.03;
+/** Speeds of a rotary speaker. */
+const [SLOW, FAST] = [50, 100];
 /** Lower than any key. */
 const STILL_HZ = 8;
 /** Below this an output counts as silent: −90 dB. */
@@ -46,6 +48,15 @@ export interface Buses extends EffectSurroundings {
 
 /** What is made note by note only, where a preset is sampled. */
 const PLAIN: Partial<Recipe> = {};
+
+type Rotary = Extract<Effect, { kind: 'rotary' }>;
+const isRotary = (effect: Effect): effect is Rotary => effect.kind === 'rotary';
+
+/** A rotary speaker on its way from its own speed to the other one, slow or fast. @param amount 0–1 */
+function turned(effect: Rotary, amount: number): Rotary {
+  const other = effect.speed > (SLOW + FAST) / 2 ? SLOW : FAST;
+  return { ...effect, speed: effect.speed + amount * (other - effect.speed) };
+}
 
 /**
  * Of what a strip is made, only the plain way stands all the time: what runs by itself (vibrato, tremolo, wheels, the
@@ -88,6 +99,8 @@ export class Strip {
   private modulation = 0;
 
   private readonly recipe: Pick<Recipe, 'vibrato' | 'tremolo'>;
+  /** Behind those of the preset; null before the first. */
+  private layerEffects: readonly Effect[] | null = null;
 
   constructor(
     private readonly sound: PresetSound,
@@ -138,10 +151,16 @@ export class Strip {
   /** What of it is still to be made before it sounds as it should, in small steps: its effects, one by one. */
   *complete(effects: readonly Effect[]): Generator<void> {
     yield* this.chain.steps(this.inSeries(effects), this.bpm);
+    this.layerEffects ??= effects;
   }
 
+  /** Those of the preset and of the layer. There is one rotary speaker: that of the layer takes the place of the preset's. */
   private inSeries(effects: readonly Effect[]): readonly Effect[] {
-    return this.sound.effects.length === 0 ? effects : [...this.sound.effects, ...effects];
+    const own = effects.some(isRotary) ? this.sound.effects.filter((effect) => !isRotary(effect)) : this.sound.effects;
+    const all = own.length === 0 ? effects : [...own, ...effects];
+    return this.modulation === 0 || !all.some(isRotary)
+      ? all
+      : all.map((effect) => (isRotary(effect) ? turned(effect, this.modulation) : effect));
   }
 
   /** Something begins to sound in it. */
@@ -234,6 +253,7 @@ export class Strip {
   /** Its own effects, behind those of the preset. */
   effects(effects: readonly Effect[], bpm: number, rampMs: number): void {
     this.bpm = bpm;
+    this.layerEffects = effects;
     this.chain.set(this.inSeries(effects), bpm, rampMs / 1000);
   }
 
@@ -306,11 +326,11 @@ export class Strip {
     const { currentTime } = this.context;
     if (controller === CC_SUSTAIN) this.voices.setSustain(value >= 64);
     else if (controller === CC_EXPRESSION) this.moved.expression.go((value / 127) ** 1.5, SMOOTH_S, currentTime);
-    else if (controller === CC_MODULATION) this.setVibrato(value / 127);
+    else if (controller === CC_MODULATION) this.modulate(value / 127);
     else if (controller >= CC_RESONANCE && controller <= CC_VIBRATO_DEPTH) this.soundController(controller, value);
     else if (controller === CC_ALL_SOUND_OFF) this.cut();
     else if (controller === 121) {
-      this.setVibrato(0);
+      this.modulate(0);
       this.moved.expression.go(1, SMOOTH_S, currentTime);
       this.voices.centre(channel);
     } else if (controller === 123) this.voices.allKeysUp(channel);
@@ -353,7 +373,15 @@ export class Strip {
 
   /** Pressure deepens the vibrato as the wheel does. */
   pressure(value: number): void {
-    this.setVibrato(Math.max(this.modulation, value / 127));
+    this.modulate(Math.max(this.modulation, value / 127));
+  }
+
+  /** The wheel: a rotary speaker goes to its other speed, slow or fast; where there is none, a vibrato comes. */
+  private modulate(amount: number): void {
+    const effects = this.layerEffects ?? [];
+    if (!effects.some(isRotary) && !this.sound.effects.some(isRotary)) return this.setVibrato(amount);
+    this.modulation = amount;
+    if (this.layerEffects !== null) this.chain.set(this.inSeries(effects), this.bpm);
   }
 
   private setVibrato(amount: number): void {

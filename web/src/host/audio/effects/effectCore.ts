@@ -34,3 +34,6 @@ export const ofKind =
 
 /** Of effects that end with what comes in. */
 export const NO_TAIL = (): number => 0;
+
+/** How far something swings changes slowly: it bends the pitch on its way. */
+export const swingS = (rampS: number): number => (rampS === 0 ? 0 : Math.max(0.15, rampS));

@@ -7,6 +7,7 @@ import { compressor, limiter } from './dynamics';
 import type { EffectCore, EffectSurroundings } from './effectCore';
 import { equaliser, filter } from './filters';
 import { chorus, phaser, tremolo } from './modulation';
+import { rotary } from './rotary';
 import { reverb } from './reverb';
 
 const SMOOTH_S = 0.02;
@@ -88,6 +89,8 @@ function coreOf(around: EffectSurroundings, effect: Effect, bpm: number): Effect
       return phaser(context, effect);
     case 'tremolo':
       return tremolo(context, effect, bpm);
+    case 'rotary':
+      return rotary(context);
     case 'delay':
       return delay(around, effect, bpm);
     case 'compressor':

@@ -1,22 +1,30 @@
 import { compressedDb } from '@rackle/core/show';
 
-const ATTACK_S = 0.006;
-const RELEASE_S = 0.18;
 /** The level is looked at once in so many samples; in between the gain goes in a straight line. */
 const STEP = 16;
 const QUIET = 1e-6;
 const toDb = (peak: number): number => 20 * Math.log10(Math.max(QUIET, peak));
 
+/** What a compressor is set to. */
+export interface LevellingSettings {
+  thresholdDb: number;
+  ratio: number;
+  /** How long it takes to take hold, 0: at once; and to let go. */
+  attackMs: number;
+  releaseMs: number;
+  makeUpDb: number;
+}
+
 /** Evens out loud and soft, both sides alike, without a delay. Nothing in `process` allocates or throws. */
 export class Levelling {
-  private readonly attack: number;
-  private readonly release: number;
   private reductionDb = 0;
   private gain = 1;
 
-  constructor(sampleRate: number) {
-    this.attack = 1 - Math.exp(-STEP / (ATTACK_S * sampleRate));
-    this.release = 1 - Math.exp(-STEP / (RELEASE_S * sampleRate));
+  constructor(private readonly sampleRate: number) {}
+
+  /** What of a way is gone after one step. */
+  private share(ms: number): number {
+    return 1 - Math.exp((-STEP * 1000) / (ms * this.sampleRate));
   }
 
   /** One block, whose length is a multiple of 16. @param left and right null: silence */
@@ -25,10 +33,11 @@ export class Levelling {
     right: Float32Array | null,
     outLeft: Float32Array,
     outRight: Float32Array,
-    { thresholdDb, ratio, makeUpDb }: { thresholdDb: number; ratio: number; makeUpDb: number },
+    { thresholdDb, ratio, attackMs, releaseMs, makeUpDb }: LevellingSettings,
   ): void {
+    const [attack, release] = [this.share(attackMs), this.share(releaseMs)];
     if (left === null) {
-      this.reductionDb -= this.reductionDb * this.release;
+      this.reductionDb -= this.reductionDb * release;
       outLeft.fill(0);
       outRight.fill(0);
       return;
@@ -39,7 +48,7 @@ export class Levelling {
       for (let i = from; i < from + STEP; i++) peak = Math.max(peak, Math.abs(left[i]), Math.abs(other[i]));
       const inDb = toDb(peak);
       const asked = compressedDb(inDb, thresholdDb, ratio) - inDb;
-      this.reductionDb += (asked - this.reductionDb) * (asked < this.reductionDb ? this.attack : this.release);
+      this.reductionDb += (asked - this.reductionDb) * (asked < this.reductionDb ? attack : release);
       const next = 10 ** ((this.reductionDb + makeUpDb) / 20);
       const step = (next - this.gain) / STEP;
       for (let i = from; i < from + STEP; i++) {

@@ -1,7 +1,7 @@
 import type { Effect } from '@rackle/core/show';
 import { KnownParam } from '../knownParam';
 import { secondsOf } from './delay';
-import { NO_TAIL, ofKind, type EffectCore } from './effectCore';
+import { NO_TAIL, ofKind, swingS, type EffectCore } from './effectCore';
 
 const CHORUS_DELAY_S = 0.004;
 const PHASER_STAGES = 10;
@@ -79,9 +79,6 @@ function sides(context: BaseAudioContext): { input: GainNode; split: ChannelSpli
   input.connect(split);
   return { input, split, merge };
 }
-
-/** How far something swings changes slowly: it bends the pitch on its way. */
-const swingS = (rampS: number): number => (rampS === 0 ? 0 : Math.max(0.15, rampS));
 
 const SIDES = [0, 1] as const;
 

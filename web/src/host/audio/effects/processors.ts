@@ -3,6 +3,7 @@
 export const ROOM = 'room';
 export const LIMITER = 'limiter';
 export const COMPRESSOR = 'compressor';
+export const ROTARY = 'rotary';
 
 /** What a room is made with. */
 export interface RoomOptions {

@@ -26,6 +26,8 @@ const organ: Recipe = {
   gainDb: -13,
   touch: 0.1,
 };
+/** Tones of wheels through a rotary speaker. */
+const wheels: Recipe = { ...organ, vibrato: undefined, effects: [{ kind: 'rotary' }] };
 const reeds: Recipe = {
   oscillators: twoReeds(7),
   envelope: env(0.035, 0.1, 0.9, 0.09),
@@ -150,9 +152,9 @@ export const KEYS: Readonly<Record<string, Recipe>> = {
     filter: { type: 'lowpass', hz: 1200, keyTrack: 0.8 },
   }),
   'drawbar-house/chapel-row': organ,
-  'drawbar-house/full-house': vary(organ, { oscillators: [osc(bars(8, 8, 8, 7, 6, 6, 5, 6, 8), 0.5)], gainDb: -16 }),
-  'drawbar-house/small-stop': vary(organ, { oscillators: [osc(bars(0, 0, 8, 3, 0, 2, 0, 0, 0), 0.5)] }),
-  'drawbar-house/reed-stop': vary(organ, {
+  'drawbar-house/full-house': vary(wheels, { oscillators: [osc(bars(8, 8, 8, 7, 6, 6, 5, 6, 8), 0.5)], gainDb: -16 }),
+  'drawbar-house/small-stop': vary(wheels, { oscillators: [osc(bars(0, 0, 8, 3, 0, 2, 0, 0, 0), 0.5)] }),
+  'drawbar-house/reed-stop': vary(wheels, {
     oscillators: [osc('sawtooth', 1, 0.5), osc(bars(4, 0, 8, 0, 4, 0, 4, 0, 2), 0.5, 0.5)],
     filter: { type: 'lowpass', hz: 3400 },
   }),
@@ -160,7 +162,7 @@ export const KEYS: Readonly<Record<string, Recipe>> = {
     oscillators: [osc(bars(8, 3, 8, 2, 0, 0, 0, 0, 0), 0.5), osc('square', 0.5, 0.12)],
     noise: { gain: 0.07, decayS: 0.02, hz: 2400 },
   }),
-  'drawbar-house/bright-mixture': vary(organ, {
+  'drawbar-house/bright-mixture': vary(wheels, {
     oscillators: [osc(bars(0, 0, 6, 6, 0, 7, 0, 6, 8), 0.5)],
     gainDb: -15,
   }),
@@ -173,13 +175,12 @@ export const KEYS: Readonly<Record<string, Recipe>> = {
     noise: { gain: 0.05, decayS: 0.3, hz: 4200, sustain: 0.4 },
     gainDb: -10,
   }),
-  'drawbar-house/dance-night': vary(organ, {
+  'drawbar-house/dance-night': vary(wheels, {
     oscillators: [osc(bars(8, 6, 8, 0, 0, 3, 0, 5, 8), 0.5)],
-    vibrato: { hz: 6.4, cents: 16 },
-    tremolo: { hz: 6.4, depth: 0.35 },
+    effects: [{ kind: 'rotary', speed: 100, depth: 85 }],
     noise: { gain: 0.08, decayS: 0.02, hz: 3600 },
   }),
-  'drawbar-house/quiet-bench': vary(organ, {
+  'drawbar-house/quiet-bench': vary(wheels, {
     oscillators: [osc(bars(5, 0, 4, 0, 0, 0, 0, 0, 0), 0.5)],
     filter: { type: 'lowpass', hz: 900 },
     gainDb: -10,
