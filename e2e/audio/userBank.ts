@@ -79,3 +79,29 @@ export async function generators(
     }),
   );
 }
+
+/**
+ * What is heard of presets of a bank, by program, keys 57 and 69 for half a second each: the highest sample, the pitch of
+ * the latter in Hz. Null: there is no such preset.
+ */
+export async function heard(bytes: number[], programs: number[]): Promise<({ peak: number; hz: number } | null)[]> {
+  const opened = SoundBankLoader.fromArrayBuffer(Uint8Array.from(bytes).buffer);
+  return Promise.all(
+    programs.map(async (program) => {
+      const preset = presetFromBank(opened, asItIs({ bank: 0, program }));
+      if (preset === null) return null;
+      const samples = await render(1.2, (buses) => {
+        const strip = sampledStrip(preset, buses);
+        return [
+          [0.05, () => strip.noteOn(0, 57, 110)],
+          [0.5, () => strip.noteOff(0, 57)],
+          [0.6, () => strip.noteOn(0, 69, 110)],
+        ];
+      });
+      let crossings = 0;
+      for (let i = Math.round(0.62 * RATE); i < 0.82 * RATE; i++)
+        if (samples[i - 1] < 0 && samples[i] >= 0) crossings++;
+      return { peak: peakOf(samples), hz: crossings / 0.2 };
+    }),
+  );
+}

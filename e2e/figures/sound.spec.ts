@@ -1,4 +1,5 @@
 import { test } from '@playwright/test';
+import { OFFLINE_THREADS, cpuSeconds } from './threads';
 import { loadOffline, type Globals } from '../tests/offline';
 
 test('every preset: loudness, peak, pitch, width, what velocity and key do, its nearest sibling', async ({ page }) => {
@@ -19,4 +20,19 @@ test('every preset: loudness, peak, pitch, width, what velocity and key do, its 
         `${noteMs.toFixed(0)} ms a second`,
       ].join('  '),
     );
+});
+
+const SOUND_S = 8;
+
+test('64 notes at once of the heaviest presets: seconds of sound by a second of CPU', async ({ page }) => {
+  await loadOffline(page, 'presetFigures');
+  const ids = await page.evaluate(() => (globalThis as unknown as Globals).presetFigures.heaviest(5));
+  for (const id of ids) {
+    const before = cpuSeconds(OFFLINE_THREADS);
+    await page.evaluate(
+      ([which, seconds]) => (globalThis as unknown as Globals).presetFigures.manyNotes(which, seconds),
+      [id, SOUND_S] as const,
+    );
+    console.log(`${id}: ${(SOUND_S / (cpuSeconds(OFFLINE_THREADS) - before)).toFixed(1)} times real time`);
+  }
 });

@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
-import { writeBank } from '../../core/test/soundfont';
+import { checkBank } from '../../core/src/formats';
+import { writeBank, type BankParts } from '../../core/test/soundfont';
 import { loadOffline as load, type Globals } from './offline';
 
 test('every preset sounds, answers to velocity, dies away when let go, stays below full scale, and is like no other', async ({
@@ -64,6 +65,7 @@ test('every effect changes what goes through it, and stays below full scale', as
     'limiter',
     'phaser',
     'reverb',
+    'rotary',
     'tremolo',
   ]);
   for (const { kind, differs, peak } of effects) {
@@ -85,6 +87,61 @@ test('a preset of a SoundFont bank sounds at the pitch of its key, loops, and en
   expect(Math.abs(hz - 441)).toBeLessThan(6);
   expect(after).toBeLessThan(0.0005);
   expect(silence).toBe(0);
+});
+
+test('what a bank has of odd samples does not keep the rest of it from sounding', async ({ page }) => {
+  await load(page);
+  const tone = (hz: number, rate: number, seconds = 0.5): number[] =>
+    Array.from({ length: Math.round(seconds * rate) }, (_, i) => 0.6 * Math.sin((2 * Math.PI * hz * i) / rate));
+  const [hz, loops] = [220, [54, 1] as [number, number]];
+  const samples: NonNullable<BankParts['samples']> = [
+    { name: 'good', data: tone(hz, 44_100), root: 57, loop: [4410, 17_640] },
+    { name: 'of 8 kHz', data: tone(hz, 8000), rate: 8000, root: 57, loop: [800, 3200] },
+    { name: 'of 192 kHz', data: tone(hz, 192_000, 0.2), rate: 192_000, root: 57, loop: [9600, 28_800] },
+    { name: 'of 400 Hz', data: tone(20, 400), rate: 400, root: 57, loop: [40, 160] },
+    { name: 'of 700 Hz', data: tone(20, 700), rate: 700, root: 57, loop: [70, 210] },
+    { name: 'of no rate', data: tone(hz, 44_100), rate: 0, root: 57 },
+    { name: 'empty', data: [], root: 57, loop: [0, 0] },
+    { name: 'of one number', data: [0.5], root: 57, loop: [0, 1] },
+    { name: 'loops beyond its end', data: tone(hz, 44_100), root: 57, loop: [1000, 900_000] },
+    { name: 'loops backwards', data: tone(hz, 44_100), root: 57, loop: [9000, 1000] },
+    { name: 'ends beyond the file', data: tone(hz, 44_100), root: 57, end: 9_000_000 },
+  ];
+  const bytes = writeBank({
+    samples,
+    presets: [
+      ...samples.map(({ name }, program) => ({
+        name,
+        bank: 0,
+        program,
+        zones: [{ sample: program, generators: [loops] }],
+      })),
+      { name: 'without zones', bank: 0, program: samples.length, zones: [] },
+      {
+        name: 'good and empty',
+        bank: 0,
+        program: samples.length + 1,
+        zones: [{ sample: 6 }, { sample: 0, generators: [loops] }],
+      },
+    ],
+  });
+  const read = checkBank(bytes);
+  expect(read.ok && read.value.warnings.join(' ')).toContain('loops outside of itself');
+  const heard = await page.evaluate(
+    ([file, count]) =>
+      (globalThis as unknown as Globals).offline.heard(
+        file,
+        Array.from({ length: count }, (_, i) => i),
+      ),
+    [Array.from(bytes), samples.length + 2] as const,
+  );
+  console.log(heard.map((one) => one && `${one.peak.toFixed(2)} ${one.hz}`).join(', '));
+  for (const at of [0, 1, 2, 8, 9, 12]) {
+    expect(heard[at]!.peak, `${at}`).toBeGreaterThan(0.05);
+    expect(Math.abs(heard[at]!.hz - 2 * hz), `${at}`).toBeLessThan(6);
+  }
+  for (const at of [3, 4, 5]) expect(heard[at]!.peak, `${at}`).toBeGreaterThan(0.05);
+  for (const at of [6, 11]) expect(heard[at]?.peak ?? 0, `${at}`).toBe(0);
 });
 
 test('the envelopes and waves of a SoundFont bank move its pitch, filter and level as its generators say', async ({

@@ -59,6 +59,8 @@ export class StripVoices {
   private readonly voices = new Set<SoundingVoice>();
   /** The last voice of each group whose members silence each other. */
   private readonly groups = new Map<number, SoundingVoice>();
+  /** Where voices stand that are not in the middle: all of a place leave by one node. */
+  private readonly places = new Map<number, StereoPannerNode>();
   private sustain = false;
 
   /**
@@ -136,7 +138,7 @@ export class StripVoices {
           velocity,
           zone,
           buffers[zone.sample],
-          { context: this.buses.context, output: this.output, bend: at.cents, shape: this.shape },
+          { context: this.buses.context, outputAt: this.outputAt, bend: at.cents, shape: this.shape },
           () => {
             left--;
             if (left === 0 && note.voice) this.forget(at, note.voice);
@@ -147,6 +149,17 @@ export class StripVoices {
     for (const { group } of zones) if (group !== 0) this.groups.set(group, note.voice);
     return note.voice;
   }
+
+  private readonly outputAt = (pan: number): AudioNode => {
+    if (pan === 0) return this.output;
+    const known = this.places.get(pan);
+    if (known) return known;
+    const place = this.buses.context.createStereoPanner();
+    place.pan.value = pan;
+    place.connect(this.output);
+    this.places.set(pan, place);
+    return place;
+  };
 
   /** Ends one of the note-ons of a key, the oldest first. */
   noteOff(channel: number, key: number): void {
@@ -204,6 +217,8 @@ export class StripVoices {
       at.cents.disconnect();
       this.channels[channel] = null;
     });
+    for (const place of this.places.values()) place.disconnect();
+    this.places.clear();
   }
 
   private channel(channel: number): ChannelBend {

@@ -20,10 +20,14 @@ const CURVE_POINTS = 64;
 /** A curve ends by so much before what follows it. */
 const BEFORE_S = 1e-6;
 const FADE_FALLS = 3;
+/** Of 128 samples, about. */
+const BLOCK_S = 0.003;
+const SMALL_STEP_CENTS = 100;
 
 interface Surroundings {
   context: BaseAudioContext;
-  output: AudioNode;
+  /** Where voices of a place leave, −1 (left) to 1. */
+  outputAt: (pan: number) => AudioNode;
   bend: AudioNode;
   /** Factors of its attack and release. */
   shape: { attack: number; release: number };
@@ -40,7 +44,7 @@ const atKey = (seconds: number, centsPerKey: number, key: number): number =>
 
 /**
  * One sounding sample: made as it starts, gone when it has ended or died away.
- * sample → filter → envelope → waves on its level → pan; a second envelope and the waves move pitch and filter.
+ * sample → filter → envelope → waves on its level → its place; a second envelope and the waves move pitch and filter.
  */
 export class SampleVoice implements SoundingVoice {
   released = false;
@@ -48,7 +52,8 @@ export class SampleVoice implements SoundingVoice {
   private readonly source: AudioBufferSourceNode;
   private readonly amplitude: GainNode;
   private readonly filter: BiquadFilterNode | null;
-  private readonly sweep: ConstantSourceNode | null = null;
+  /** What the second envelope moves. */
+  private readonly swept: readonly AudioParam[] = [];
   /** Whatever else runs and has to be stopped. */
   private readonly running: AudioScheduledSourceNode[] = [];
 
@@ -89,8 +94,8 @@ export class SampleVoice implements SoundingVoice {
     this.filter = this.makeFilter();
     if (this.filter) this.source.connect(this.filter).connect(this.amplitude);
     else this.source.connect(this.amplitude);
-    if (zone.sweep) this.sweep = this.startSweep(zone.sweep, now);
-    this.startWaves(now).connect(around.output);
+    if (zone.sweep) this.swept = this.startSweep(zone.sweep, now);
+    this.startWaves(now).connect(around.outputAt(zone.pan));
     this.source.onended = () => this.finish();
     if (zone.loop || zone.end >= buffer.length) this.source.start(now, zone.start / buffer.sampleRate);
     else this.source.start(now, zone.start / buffer.sampleRate, (zone.end - zone.start) / buffer.sampleRate);
@@ -104,7 +109,22 @@ export class SampleVoice implements SoundingVoice {
     filter.type = 'lowpass';
     filter.frequency.value = filterHz ?? OPEN_HZ;
     filter.Q.value = resonanceDb - CUT_DB;
+    const rate = this.isQuick() ? 'a-rate' : 'k-rate';
+    filter.frequency.automationRate = rate;
+    filter.detune.automationRate = rate;
     return filter;
+  }
+
+  /** Whether anything moves its filter so quickly that a step a block would be heard: it costs several times as much. */
+  private isQuick(): boolean {
+    const { sweep, waves } = this.zone;
+    const centsAS = [
+      ...waves.map(({ filterCents, rateHz }) => 4 * filterCents * rateHz),
+      // What rises within a block is there at once either way.
+      ...(sweep && sweep.attackS > BLOCK_S ? [sweep.filterCents / sweep.attackS] : []),
+      ...(sweep ? [sweep.filterCents / Math.max(BLOCK_S, this.lengths(sweep).decayS)] : []),
+    ];
+    return centsAS.some((cents) => Math.abs(cents) * BLOCK_S > SMALL_STEP_CENTS);
   }
 
   private shape(peak: number, now: number): void {
@@ -134,30 +154,32 @@ export class SampleVoice implements SoundingVoice {
     return { holdS: atKey(holdS, holdCentsPerKey, this.key), decayS: atKey(decayS, decayCentsPerKey, this.key) };
   }
 
-  private startSweep(sweep: NonNullable<SampleZone['sweep']>, now: number): ConstantSourceNode {
-    const node = this.around.context.createConstantSource();
+  /** Set on what it moves itself: a parameter with something connected is reckoned all the time. */
+  private startSweep(sweep: NonNullable<SampleZone['sweep']>, now: number): AudioParam[] {
     const { holdS, decayS } = this.lengths(sweep);
-    const top = now + sweep.delayS + Math.max(0.001, sweep.attackS);
     const from = now + sweep.delayS;
-    // From nothing, and with no event of its own there: a curve bears none beside it.
-    node.offset.value = 0;
-    node.offset.cancelScheduledValues(now);
-    node.offset.setValueCurveAtTime(CONVEX, from, top - from - BEFORE_S);
-    if (sweep.sustain < 1) {
-      node.offset.setValueAtTime(1, top + holdS);
-      node.offset.linearRampToValueAtTime(sweep.sustain, top + holdS + Math.max(0.001, decayS * (1 - sweep.sustain)));
-    }
-    this.lead(node, sweep.pitchCents, this.source.detune);
-    if (this.filter) this.lead(node, sweep.filterCents, this.filter.detune);
-    node.start(now);
-    this.running.push(node);
-    return node;
+    const top = from + Math.max(0.001, sweep.attackS);
+    const moves = (param: AudioParam, cents: number): AudioParam[] => {
+      if (cents === 0) return [];
+      const rise = CONVEX.map((share) => share * cents);
+      param.setValueCurveAtTime(rise, from, top - from - BEFORE_S);
+      if (sweep.sustain < 1) {
+        param.setValueAtTime(cents, top + holdS);
+        const endS = top + holdS + Math.max(0.001, decayS * (1 - sweep.sustain));
+        param.linearRampToValueAtTime(sweep.sustain * cents, endS);
+      }
+      return [param];
+    };
+    return [
+      ...moves(this.source.detune, sweep.pitchCents),
+      ...(this.filter ? moves(this.filter.detune, sweep.filterCents) : []),
+    ];
   }
 
   /** @returns where the voice leaves. */
   private startWaves(now: number): AudioNode {
     const { context } = this.around;
-    const { waves, pan } = this.zone;
+    const { waves } = this.zone;
     let out: AudioNode = this.amplitude;
     for (const wave of waves) {
       const node = this.startWave(wave, now);
@@ -169,10 +191,7 @@ export class SampleVoice implements SoundingVoice {
       out.connect(level);
       out = level;
     }
-    if (pan === 0) return out;
-    const panner = context.createStereoPanner();
-    panner.pan.value = pan;
-    return out.connect(panner);
+    return out;
   }
 
   private startWave({ rateHz, delayS }: Wave, now: number): OscillatorNode {
@@ -197,9 +216,9 @@ export class SampleVoice implements SoundingVoice {
     this.released = true;
     if (this.zone.loop && this.zone.loopsWhileHeld) this.source.loop = false;
     const now = this.around.context.currentTime;
-    if (this.sweep && this.zone.sweep) {
-      this.sweep.offset.cancelAndHoldAtTime(now);
-      this.sweep.offset.setTargetAtTime(0, now, Math.max(SHORTEST_S, this.zone.sweep.releaseS) / 4);
+    for (const param of this.swept) {
+      param.cancelAndHoldAtTime(now);
+      param.setTargetAtTime(0, now, Math.max(SHORTEST_S, this.zone.sweep!.releaseS) / 4);
     }
     const releaseS = Math.max(SHORTEST_S, this.zone.envelope.releaseS * this.around.shape.release);
     this.end(now, releaseS / FALLS, releaseS);
