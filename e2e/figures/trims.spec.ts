@@ -1,22 +1,18 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from '@playwright/test';
+import type { PresetTrim } from '../audio/presetFigures';
 import { loadOffline, type Globals } from '../tests/offline';
 
 const AUDIO = join(import.meta.dirname, '../../web/src/host/audio');
 const HEAD_END = '> = {';
 
-interface Trim {
-  id: string;
-  gainDb: number;
-  tuneCents: number;
-}
-
 const shown = (value: number): string => value.toFixed(1).replace(/^-0\.0$/, '0.0');
-const lineOf = ({ id, gainDb, tuneCents }: Trim): string => `  '${id}': [${shown(gainDb)}, ${shown(tuneCents)}],`;
+const lineOf = ({ id, gainDb, tuneCents, tamedDb }: PresetTrim): string =>
+  `  '${id}': [${shown(gainDb)}, ${shown(tuneCents)}, ${shown(tamedDb)}],`;
 
 /** Trims of a file with those that were measured; what was not stays, as that of made sounds that only stand in. */
-function write(file: string, measured: readonly Trim[]): void {
+function write(file: string, measured: readonly PresetTrim[]): void {
   const path = join(AUDIO, file);
   const text = readFileSync(path, 'utf8');
   const at = text.indexOf(HEAD_END) + HEAD_END.length;

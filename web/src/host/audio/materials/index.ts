@@ -1,4 +1,5 @@
 import { GENERAL_MIDI_KITS, builtIn } from '@rackle/core/show';
+import { tamed } from '../taming';
 import { KEYS } from './keys';
 import type { Material } from './material';
 import { STRUCK } from './struck';
@@ -19,8 +20,8 @@ const cargo = (builtIn('cargo')?.presets ?? []).map(({ id }, i): [string, Materi
 ]);
 
 function trimmed(id: string, material: Material): Material {
-  const [gainDb, tuneCents] = MATERIAL_TRIMS[id] ?? [0, 0];
-  return { ...material, gainDb, tuneCents };
+  const [gainDb, tuneCents, tamedDb] = MATERIAL_TRIMS[id] ?? [0, 0, 0];
+  return { ...material, gainDb, tuneCents, effects: tamed(material.effects ?? [], tamedDb) };
 }
 
 /** What the built-in presets that are recorded are made of, by their ids in the catalogue of core. */

@@ -1,4 +1,4 @@
-import type { Material } from './material';
+import { LIMITED, type Material } from './material';
 
 const TINES = 4;
 const TINES_APART = { program: 4, bank: 8 };
@@ -88,8 +88,8 @@ export const KEYS: Readonly<Record<string, Material>> = {
   'parlour/upright-aunt': {
     ...GRAND,
     parts: [
-      { program: 0, cents: -7 },
-      { program: 0, cents: 7 },
+      { program: 0, cents: -7, withoutSwells: true },
+      { program: 0, cents: 7, withoutSwells: true },
     ],
     decayS: 7,
     effects: [{ kind: 'equaliser', lowDb: -6, middleHz: 900, middleDb: 6, highDb: -5 }],
@@ -127,21 +127,21 @@ export const KEYS: Readonly<Record<string, Material>> = {
   'parlour/tack-row': {
     ...GRAND,
     parts: [{ program: 3 }],
-    effects: [{ kind: 'equaliser', lowDb: -9, middleHz: 3600, middleDb: 8, highDb: 6 }],
+    effects: [{ kind: 'equaliser', lowDb: -9, middleHz: 3600, middleDb: 8, highDb: 6 }, LIMITED],
   },
   'parlour/cellar-door': {
     ...MELLOW,
     parts: [
-      { program: 0, bank: 8 },
-      { program: 0, bank: 8, semitones: -12, levelDb: -3 },
+      { program: 0, bank: 8, withoutSwells: true },
+      { program: 0, bank: 8, semitones: -12, levelDb: -3, withoutSwells: true },
     ],
     effects: [{ kind: 'filter', hz: 2000 }],
   },
   'parlour/two-rooms': {
     ...GRAND,
     parts: [
-      { program: 0, cents: -11, pan: -0.7 },
-      { program: 0, cents: 11, pan: 0.7 },
+      { program: 0, cents: -11, pan: -0.7, withoutSwells: true },
+      { program: 0, cents: 11, pan: 0.7, withoutSwells: true },
     ],
     releaseS: 0.9,
     effects: [{ kind: 'chorus', rateHz: 0.5, depth: 50, mix: 40 }],

@@ -16,6 +16,8 @@ export interface MaterialPart {
   cents?: number;
   /** Moved to a side, −1 to 1. */
   pan?: number;
+  /** Without what swells up behind each of its notes: where two parts sound, nobody hears it, and it costs as much. */
+  withoutSwells?: true;
 }
 
 /**
@@ -45,3 +47,6 @@ export interface Material {
   gainDb?: number;
   tuneCents?: number;
 }
+
+/** Where a blow is so short that nothing else holds it: a millisecond later, and never above. */
+export const LIMITED = { kind: 'limiter', ceilingDb: -1 } as const;

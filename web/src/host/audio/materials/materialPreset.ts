@@ -9,6 +9,8 @@ const OF_96 = 96 / 60;
 /** What is made to fall falls half as long so many cents a key higher: 24 keys. */
 const DECAY_CENTS_PER_KEY = 50;
 const MIDDLE_KEY = 60;
+/** What takes that long to come up is not what is struck. */
+const SWELLS_FROM_S = 1;
 const DRUMS = 128;
 const LAST_KEY = 127;
 
@@ -22,7 +24,10 @@ export function materialPreset(material: Material, parts: readonly SampledPreset
   material.parts.forEach((part, i) => {
     const from = samples.length;
     samples.push(...parts[i].samples);
-    for (const zone of parts[i].zones)
+    const wanted = part.withoutSwells
+      ? parts[i].zones.filter(({ envelope }) => envelope.attackS < SWELLS_FROM_S)
+      : parts[i].zones;
+    for (const zone of wanted)
       zones.push({
         ...withMaterial(placed(zone, part, parts[i].samples[zone.sample].sides), material),
         sample: from + zone.sample,

@@ -1,4 +1,4 @@
-import type { Material } from './material';
+import { LIMITED, type Material } from './material';
 
 const DRUMS = 128;
 
@@ -26,7 +26,10 @@ export const STRUCK: Readonly<Record<string, Material>> = {
     filter: { hz: 1600, softCents: 1800 },
     effects: [{ kind: 'reverb', seconds: 4, mix: 40 }],
   },
-  'bellrope/spoons': { parts: [{ program: 115, bank: 8 }] },
+  'bellrope/spoons': {
+    parts: [{ program: 115, bank: 8 }],
+    effects: [{ kind: 'drive', amount: 30 }, { kind: 'reverb', seconds: 0.5, mix: 30 }, LIMITED],
+  },
   'bellrope/toy-piano': { parts: [{ program: 8 }, { program: 13, levelDb: -7 }], decayS: 1.6 },
   'bellrope/vibes': { parts: [{ program: 11 }], effects: [{ kind: 'tremolo', note: null, rateHz: 5.2, depth: 50 }] },
   'bellrope/frost': {
@@ -41,7 +44,11 @@ export const STRUCK: Readonly<Record<string, Material>> = {
     parts: [{ program: 13 }, { program: 12, levelDb: -4 }],
     effects: [{ kind: 'reverb', seconds: 2.2, mix: 40 }],
   },
-  'slipway/pebbles': { parts: [{ program: 13, semitones: 12 }], decayS: 0.22 },
+  'slipway/pebbles': {
+    parts: [{ program: 13, semitones: 12 }],
+    decayS: 0.5,
+    effects: [{ kind: 'drive', amount: 25 }, LIMITED],
+  },
   'slipway/soft-mallets': {
     parts: [{ program: 12 }],
     attackS: 0.006,
@@ -63,8 +70,8 @@ export const STRUCK: Readonly<Record<string, Material>> = {
   },
   'slipway/dripping': {
     parts: [{ program: 108, semitones: 12 }],
-    decayS: 0.5,
-    effects: [{ kind: 'delay', note: '1/8.', repeats: 35, mix: 30 }],
+    decayS: 1,
+    effects: [{ kind: 'delay', note: '1/8.', repeats: 35, mix: 30 }, LIMITED],
   },
   'deckhand/boots-and-boxes': { parts: [{ bank: DRUMS, program: 0 }] },
   'deckhand/brushes': { parts: [{ bank: DRUMS, program: 40 }] },

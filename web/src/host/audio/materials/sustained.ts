@@ -78,7 +78,6 @@ export const SUSTAINED: Readonly<Record<string, Material>> = {
     parts: [
       { program: 61, bank: 8, cents: -5 },
       { program: 60, levelDb: -4, cents: 5 },
-      { program: 56, levelDb: -8 },
     ],
     effects: [{ kind: 'chorus', rateHz: 0.5, depth: 55, mix: 45 }],
   },
@@ -91,7 +90,11 @@ export const SUSTAINED: Readonly<Record<string, Material>> = {
   },
   'keelson/upright': { parts: [{ program: 32 }] },
   'keelson/picked': { parts: [{ program: 34 }] },
-  'keelson/fretless': { parts: [{ program: 35 }] },
+  // Its recordings stand a little to one side.
+  'keelson/fretless': {
+    parts: [{ program: 35 }],
+    effects: [{ kind: 'filter', type: 'highpass', hz: 20, resonance: 0 }],
+  },
   'keelson/slapped': { parts: [{ program: 36 }] },
   'keelson/muted-thumb': {
     parts: [{ program: 33 }],
