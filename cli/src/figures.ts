@@ -4,6 +4,7 @@ import { Simulation } from '@rackle/core/simulate';
 import { UsageError, readArguments } from './arguments';
 import { editMs, type EditMs } from './editFigures';
 import { RingSink, showOf, unevenShowOf } from './figureShows';
+import { loadingFigures, type LoadingFigures } from './loadingFigures';
 import { timelineFigures, type TimelineFigures } from './timelineFigures';
 
 /** What `rackle figures` measures; `--json` prints it so. */
@@ -17,6 +18,7 @@ export interface Figures {
   editMs: EditMs;
   /** Positions of a song with many tempos. */
   timeline: TimelineFigures;
+  loading: LoadingFigures;
 }
 
 const MESSAGES = 4096;
@@ -192,6 +194,7 @@ export function measureFigures(): Figures {
     gearChangeMs: gearChangeMs(),
     editMs: editMs(),
     timeline: timelineFigures(),
+    loading: loadingFigures(),
   };
 }
 
@@ -227,6 +230,10 @@ export function figuresCommand(words: readonly string[]): number {
     const { worstPositionUs, ticksLost, mapMs, cuesMs, fileEvents, fileReadMs, fileSongMs } = figures.timeline;
     process.stdout.write(
       `an hour of 500 tempos: ${ticksLost} ticks lost, time off by at most ${worstPositionUs.toExponential(1)} µs; map made in ${mapMs.toFixed(3)} ms\na song of 2,000 cues compiled again after an edit: ${cuesMs.toFixed(2)} ms of CPU\na MIDI file of a megabyte, ${fileEvents} events: read in ${fileReadMs.toFixed(0)} ms of CPU, made a song in ${fileSongMs.toFixed(0)}\n`,
+    );
+    const { planMs, jumpsMs, loads, worstWaitMs } = figures.loading;
+    process.stdout.write(
+      `an evening of 200 songs and 400 presets: loading planned in ${planMs.toFixed(0)} ms of CPU (${loads} loads, worst wait ${worstWaitMs.toFixed(0)} ms), all its jumps in ${jumpsMs.toFixed(0)}\n`,
     );
   }
   return 0;

@@ -91,6 +91,7 @@ async function played(
 const dcOf = (samples: Float32Array): number =>
   Math.abs(samples.reduce((sum, sample, i) => sum + sample * (1 - Math.cos((2 * Math.PI * i) / samples.length)), 0)) /
   samples.length;
+const range = (count: number): number[] => Array.from({ length: count }, (_, i) => i);
 const hzOf = (key: number): number => 440 * 2 ** ((key - 69) / 12);
 
 async function figuresOf(id: string): Promise<Omit<PresetFigures, 'nearest'> & { print: Float64Array[] }> {
@@ -190,12 +191,20 @@ async function heaviest(count: number): Promise<string[]> {
 }
 
 const MANY = 64;
+/** As many as one layer has at once. */
+const OF_A_LAYER = 32;
 const LOWEST = 30;
 
-/** So many notes of a preset at once, held for a time. */
+/** So many notes of a preset at once, held for a time, over as many layers as that takes. */
 async function manyNotes(id: string, seconds: number): Promise<void> {
-  const keys = Array.from({ length: MANY }, (_, i) => LOWEST + i);
-  await played(id, keys, 90, seconds, seconds);
+  const sound = await soundOf(id);
+  await rendered(seconds, (buses) => {
+    const strips = Array.from({ length: MANY / OF_A_LAYER }, () => new Strip(sound, buses, id, 120));
+    for (const strip of strips) Array.from(strip.complete([]));
+    return [
+      [0.01, () => strips.forEach((strip) => range(OF_A_LAYER).forEach((i) => strip.noteOn(0, LOWEST + 2 * i, 90)))],
+    ];
+  });
 }
 
 /** Memory of these presets together, in MB; of nothing else that was loaded before. */

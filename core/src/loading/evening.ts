@@ -1,0 +1,97 @@
+import type { EntryId, LayerSound, PatchId, Setlist, Song } from '../show';
+import { placedCues, tempoMapOfSong } from '../timeline';
+import type { LoadStop, LoadTask, LoadUnit } from './task';
+
+/** What a preset takes. */
+export interface PresetWeight {
+  /** Decoded, in memory. */
+  bytes: number;
+  loadMs: number;
+}
+
+/** What an evening is planned with. */
+export interface EveningOptions extends Pick<LoadTask, 'budgetBytes' | 'parallel' | 'beforeMs'> {
+  /** By the keys of presets (`presetKey`). */
+  pinned: ReadonlySet<string>;
+  /** Null: nothing of it is loaded; it is made as it is played, or stands elsewhere. */
+  weightOf: (sound: LayerSound) => PresetWeight | null;
+}
+
+/** An evening as a task, and where its stops are in the setlist. */
+export interface Evening {
+  task: LoadTask;
+  places: readonly { entryId: EntryId; patchId: PatchId }[];
+}
+
+/** What is loaded together. */
+export const presetKey = ({ instrumentId, presetId }: Pick<LayerSound, 'instrumentId' | 'presetId'>): string =>
+  `${instrumentId} ${presetId}`;
+
+/**
+ * Every planned recall of a setlist with what has to be loaded for it. Songs follow each other by their lengths, breaks
+ * between them; within a song recalls come as its cues have them, else evenly. What is skipped tonight is not loaded.
+ */
+export function eveningOf(
+  setlist: Pick<Setlist, 'entries' | 'layers' | 'standing'>,
+  songs: Readonly<Record<string, Song>>,
+  { pinned, weightOf, ...rest }: EveningOptions,
+): Evening {
+  const units: LoadUnit[] = [];
+  const known = new Map<string, number | null>();
+  const unitOf = (sound: LayerSound): number | null => {
+    const key = presetKey(sound);
+    const there = known.get(key);
+    if (there !== undefined) return there;
+    const weight = weightOf(sound);
+    const unit = weight && units.push({ key, ...weight, isPinned: pinned.has(key) }) - 1;
+    known.set(key, unit);
+    return unit;
+  };
+  const standing = soundsOf(setlist.layers, setlist.standing);
+  const stops: LoadStop[] = [];
+  const places: Evening['places'][number][] = [];
+  let beganMs = 0;
+  for (const entry of setlist.entries) {
+    if (entry.kind === 'break') beganMs += entry.minutes * 60_000;
+    const song = entry.kind === 'song' && !entry.skip ? songs[entry.songId] : undefined;
+    if (!song) continue;
+    const always = [...standing, ...soundsOf(song.layers, song.standing)];
+    recallsOf(song).forEach(({ patchId, atMs }, i) => {
+      const patch = song.patches.find(({ id }) => id === patchId)!;
+      const needs = [...always, ...soundsOf(song.layers, patch.parts)].flatMap((sound) => unitOf(sound) ?? []);
+      stops.push({ atMs: beganMs + atMs, needs: [...new Set(needs)], isFirstOfSong: i === 0 });
+      places.push({ entryId: entry.id, patchId });
+    });
+    beganMs += song.durationSeconds * 1000;
+  }
+  return { task: { ...rest, units, stops, resident: [] }, places };
+}
+
+/** Of the layers that parts name; live sound needs none. */
+const soundsOf = (layers: Song['layers'], parts: Song['standing']): LayerSound[] =>
+  parts.flatMap(({ layerId }) => {
+    const layer = layers.find(({ id }) => id === layerId);
+    return layer?.source.kind === 'midi' ? [layer.sound] : [];
+  });
+
+/** When which patch of a song is recalled, in ms from its beginning; none after it is over. */
+function recallsOf(song: Song): { patchId: PatchId; atMs: number }[] {
+  const lengthMs = song.durationSeconds * 1000;
+  const there = new Set(song.patches.map(({ id }) => id));
+  const map = tempoMapOfSong(song);
+  const cued = placedCues(song).flatMap(({ cue, atTick }) =>
+    cue.kind === 'recall' && there.has(cue.patchId)
+      ? [{ patchId: cue.patchId, atMs: Math.min(lengthMs, map.msAt(atTick)) }]
+      : [],
+  );
+  const steps = song.patches.filter(({ isStep }) => isStep);
+  const first = steps[0] ?? song.patches[0];
+  if (!first) return [];
+  if (cued.length === 0)
+    return (steps.length > 0 ? steps : [first]).map(({ id }, i, all) => ({
+      patchId: id,
+      atMs: (i * lengthMs) / all.length,
+    }));
+  // A song is stood on its first patch before its timeline starts.
+  return cued[0].atMs === 0 ? cued : [{ patchId: first.id, atMs: 0 }, ...cued];
+}
