@@ -3,12 +3,14 @@ import { UsageError } from './arguments';
 import { checkCommand } from './checkCommand';
 import { dryRunCommand } from './dryRunCommand';
 import { figuresCommand } from './figures';
+import { loadingCommand } from './loadingCommand';
 import { makeDemoCommand } from './makeDemoCommand';
 import { exportMidiCommand, importMidiCommand } from './midiCommands';
 
 const COMMANDS: Record<string, (words: readonly string[]) => number> = {
   'dry-run': dryRunCommand,
   check: checkCommand,
+  loading: loadingCommand,
   'import-midi': importMidiCommand,
   'export-midi': exportMidiCommand,
   figures: figuresCommand,

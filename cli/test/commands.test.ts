@@ -35,6 +35,34 @@ const changedShow = (change: (show: Show) => void): string => {
   return put('changed.json', JSON.stringify(show));
 };
 
+describe('rackle loading', () => {
+  it('says a line a song what is in memory, and that nobody waits where the budget holds the demo', () => {
+    const { status, stdout, stderr } = rackle('loading', SHOW, '--setlist', SET);
+    expect([status, stderr]).toEqual([0, '']);
+    const lines = stdout.trim().split('\n');
+    expect(lines.at(-1)).toMatch(/^at most \d+ MB · no wait · a jump waits at most \d+\.\d s \(estimated\)$/);
+    expect(lines.some((line) => /^Third Ferry Home · \d+ MB · .*no wait$/.test(line))).toBe(true);
+  });
+
+  it('says where the player waits when there is too little, with exit status 1; what cannot be read is one line', () => {
+    const tight = rackle('loading', SHOW, '--setlist', SET, '--budget', '60');
+    expect(tight.status).toBe(1);
+    expect(tight.stdout).toMatch(/waits \d+\.\d s/);
+    const whole = JSON.parse(rackle('loading', SHOW, '--setlist', SET, '--json').stdout) as {
+      plan: { stops: unknown[]; cost: { totalMs: number } };
+      places: unknown[];
+    };
+    expect(whole.plan.cost.totalMs).toBe(0);
+    expect(whole.plan.stops).toHaveLength(whole.places.length);
+    for (const words of [
+      ['loading', SHOW],
+      ['loading', SHOW, '--setlist', 'Nowhere'],
+      ['loading', SHOW, '--setlist', SET, '--budget', 'much'],
+    ])
+      expect(rackle(...words)).toMatchObject({ status: 2, stdout: '' });
+  });
+});
+
 describe('rackle dry-run', () => {
   it('plays the rehearsal: tracks by their names, note-offs for all note-ons, recalls in the log, nothing left sounding', () => {
     expect(

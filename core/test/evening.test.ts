@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { eveningOf, planLoading, presetKey, type EveningOptions } from '../src/loading';
-import { BUILT_INS, Setlist, type LayerSound } from '../src/show';
+import { estimatedParts, eveningOf, planLoading, type EveningOptions } from '../src/loading';
+import { BUILT_INS, Instrument, Setlist, type LayerSound } from '../src/show';
 import { layer, part, song } from './build';
 
 const PRESETS = BUILT_INS[0].presets.map(({ id }) => id);
@@ -9,8 +9,7 @@ const sounding = (id: string, preset: number, over: Record<string, unknown> = {}
   sound: { instrumentId: 'causeway', presetId: PRESETS[preset] },
   ...over,
 });
-const key = (preset: number): string =>
-  presetKey({ instrumentId: 'causeway', presetId: PRESETS[preset] } as LayerSound);
+const key = (preset: number): string => PRESETS[preset];
 const patch = (id: string, layers: string[], over: object = {}): object => ({
   id,
   name: id,
@@ -50,7 +49,8 @@ const options: EveningOptions = {
   parallel: 1,
   beforeMs: Infinity,
   pinned: new Set([key(3)]),
-  weightOf: ({ instrumentId }) => (instrumentId === 'causeway' ? { bytes: 10, loadMs: 500 } : null),
+  partsOf: ({ instrumentId, presetId }) =>
+    instrumentId === 'causeway' ? [{ key: presetId, bytes: 10, loadMs: 500 }] : [],
 };
 
 describe('an evening to be loaded', () => {
@@ -101,5 +101,47 @@ describe('an evening to be loaded', () => {
       ],
     });
     expect(eveningOf(entries, { empty: song('empty', {}) }, options).task.stops).toEqual([]);
+  });
+});
+
+describe('what has to be loaded for a sound', () => {
+  const sound = (instrumentId: string, presetId: string) => ({ instrumentId, presetId }) as LayerSound;
+  const file = 'a'.repeat(64);
+  const stored: Record<string, Instrument> = {
+    mine: Instrument.parse({
+      kind: 'own',
+      id: 'mine',
+      name: 'Mine',
+      of: 'causeway',
+      presets: [{ id: 'dark', name: 'Dark', from: 'causeway/late-boat' }],
+    }),
+    tapes: Instrument.parse({
+      kind: 'recordings',
+      id: 'tapes',
+      name: 'Tapes',
+      presets: [{ id: 'rain', name: 'Rain', file, lengthSeconds: 10 }],
+    }),
+  };
+  const parts = (instrumentId: string, presetId: string) =>
+    estimatedParts(sound(instrumentId, presetId), (id) => stored[id]);
+
+  it('is shared by presets of the same recordings, also by those of one’s own', () => {
+    const boat = parts('causeway', 'causeway/late-boat');
+    expect(parts('mine', 'dark')).toEqual(boat);
+    const keys = (preset: string): string[] => parts('causeway', `causeway/${preset}`).map((part) => part.key);
+    expect(boat.some((part) => keys('felt-oar').includes(part.key))).toBe(true);
+    expect(boat.every((part) => part.bytes > 0 && part.loadMs > 0)).toBe(true);
+    // Tines and struck bars together.
+    expect(keys('wet-planks')).toEqual(expect.arrayContaining([...boat.map((part) => part.key), ...keys('tin-cup')]));
+  });
+
+  it('of a recording is as long as it is; of what is made as it is played, or is not there, nothing', () => {
+    expect(parts('tapes', 'rain')).toEqual([expect.objectContaining({ key: file, bytes: 10 * 44_100 * 8 })]);
+    for (const [instrument, preset] of [
+      ['drawbar-house', 'drawbar-house/full-house'],
+      ['mine', 'gone'],
+      ['gone', 'gone'],
+    ])
+      expect(parts(instrument, preset)).toEqual([]);
   });
 });

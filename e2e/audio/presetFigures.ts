@@ -3,7 +3,7 @@ import { BUILT_INS } from '../../core/src/show';
 import { weightOf } from '../../web/src/host/audio/capacity';
 import { MATERIALS } from '../../web/src/host/audio/materials';
 import { MATERIAL_TRIMS } from '../../web/src/host/audio/materials/trims';
-import { Presets, type PresetSound } from '../../web/src/host/audio/presets';
+import { Presets, partAsked, type PresetSound } from '../../web/src/host/audio/presets';
 import { RECIPES } from '../../web/src/host/audio/recipes';
 import { TRIMS } from '../../web/src/host/audio/recipes/trims';
 import { MOST_TAMED_DB } from '../../web/src/host/audio/taming';
@@ -214,4 +214,44 @@ async function memoryMb(ids: readonly string[]): Promise<number> {
   return own.loadedBytes / 1e6;
 }
 
-Object.assign(globalThis, { presetFigures: { presetFigures, levels, trims, heaviest, manyNotes, memoryMb } });
+/**
+ * What recorded presets are made of: samples of the shipped bank that the same presets share, each lot by its first one,
+ * with its bytes in memory; and whose they are.
+ */
+async function weights(): Promise<{ lots: [key: string, bytes: number][]; presets: [id: string, lots: string[]][] }> {
+  const sources = pageSources();
+  const samples = new Map<string, { bytes: number; in: Set<string> }>();
+  const known = new Map<string, string[]>();
+  for (const id of IDS)
+    for (const { bank = 0, program } of MATERIALS[id]?.parts ?? []) {
+      const isLarge = MATERIALS[id].isLarge ?? false;
+      const part = `${bank} ${program} ${isLarge}`;
+      if (!known.has(part)) {
+        const made = (await sources.bankPreset('', partAsked({ bank, program }, isLarge)))?.samples ?? [];
+        for (const { id: sample, channels } of made)
+          if (!samples.has(sample))
+            samples.set(sample, { bytes: channels.reduce((sum, one) => sum + one.byteLength, 0), in: new Set() });
+        known.set(
+          part,
+          made.map((sample) => sample.id),
+        );
+      }
+      for (const sample of known.get(part)!) samples.get(sample)!.in.add(id);
+    }
+  const lots = new Map<string, { key: string; bytes: number; in: Set<string> }>();
+  for (const [sample, { bytes, in: users }] of samples) {
+    const whose = [...users].join();
+    const lot = lots.get(whose) ?? { key: sample, bytes: 0, in: users };
+    lots.set(whose, { ...lot, bytes: lot.bytes + bytes });
+  }
+  const all = [...lots.values()];
+  return {
+    lots: all.map(({ key, bytes }) => [key, bytes]),
+    presets: IDS.filter((id) => MATERIALS[id]).map((id) => [
+      id,
+      all.filter((lot) => lot.in.has(id)).map(({ key }) => key),
+    ]),
+  };
+}
+
+Object.assign(globalThis, { presetFigures: { presetFigures, levels, trims, heaviest, manyNotes, memoryMb, weights } });

@@ -50,6 +50,7 @@ export type Globals = {
     levels(prefix?: string): Promise<PresetLevels[]>;
     heaviest(count: number): Promise<string[]>;
     manyNotes(id: string, seconds: number): Promise<void>;
+    weights(): Promise<{ lots: [key: string, bytes: number][]; presets: [id: string, lots: string[]][] }>;
     memoryMb(ids: readonly string[]): Promise<number>;
     trims(prefix?: string): Promise<PresetTrim[]>;
   };

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { estimatedParts } from '@rackle/core/loading';
 import { BUILT_INS, GENERAL_MIDI_PROGRAMS, SoundShape } from '@rackle/core/show';
 import { MATERIALS } from '../src/host/audio/materials';
 import type { Material } from '../src/host/audio/materials/material';
@@ -45,6 +46,15 @@ const preset = (...zones: SampleZone[]): SampledPreset => ({
 });
 
 describe('every built-in preset', () => {
+  it('is known to the loading plan by what it is made of, where it is recorded, and by nothing where it is made', () => {
+    for (const { id: instrumentId, presets } of BUILT_INS)
+      for (const { id: presetId } of presets)
+        expect([presetId, estimatedParts({ instrumentId, presetId }, () => undefined).length > 0]).toEqual([
+          presetId,
+          MATERIALS[presetId] !== undefined,
+        ]);
+  });
+
   it('has a sound, and every sound a preset; what is recorded and not of General MIDI has a made one that stands in', () => {
     const ids = BUILT_INS.flatMap(({ presets }) => presets.map(({ id }) => id as string));
     expect(new Set(ids).size).toBe(ids.length);

@@ -1,20 +1,14 @@
 import type { EntryId, LayerSound, PatchId, Setlist, Song } from '../show';
 import { placedCues, tempoMapOfSong } from '../timeline';
+import type { SoundPart } from './soundParts';
 import type { LoadStop, LoadTask, LoadUnit } from './task';
-
-/** What a preset takes. */
-export interface PresetWeight {
-  /** Decoded, in memory. */
-  bytes: number;
-  loadMs: number;
-}
 
 /** What an evening is planned with. */
 export interface EveningOptions extends Pick<LoadTask, 'budgetBytes' | 'parallel' | 'beforeMs'> {
-  /** By the keys of presets (`presetKey`). */
+  /** By their keys. */
   pinned: ReadonlySet<string>;
-  /** Null: nothing of it is loaded; it is made as it is played, or stands elsewhere. */
-  weightOf: (sound: LayerSound) => PresetWeight | null;
+  /** What has to be loaded for a sound; nothing where it is made as it is played, or stands elsewhere. */
+  partsOf: (sound: LayerSound) => readonly SoundPart[];
 }
 
 /** An evening as a task, and where its stops are in the setlist. */
@@ -23,10 +17,6 @@ export interface Evening {
   places: readonly { entryId: EntryId; patchId: PatchId }[];
 }
 
-/** What is loaded together. */
-export const presetKey = ({ instrumentId, presetId }: Pick<LayerSound, 'instrumentId' | 'presetId'>): string =>
-  `${instrumentId} ${presetId}`;
-
 /**
  * Every planned recall of a setlist with what has to be loaded for it. Songs follow each other by their lengths, breaks
  * between them; within a song recalls come as its cues have them, else evenly. What is skipped tonight is not loaded.
@@ -34,16 +24,12 @@ export const presetKey = ({ instrumentId, presetId }: Pick<LayerSound, 'instrume
 export function eveningOf(
   setlist: Pick<Setlist, 'entries' | 'layers' | 'standing'>,
   songs: Readonly<Record<string, Song>>,
-  { pinned, weightOf, ...rest }: EveningOptions,
+  { pinned, partsOf, ...rest }: EveningOptions,
 ): Evening {
   const units: LoadUnit[] = [];
-  const known = new Map<string, number | null>();
-  const unitOf = (sound: LayerSound): number | null => {
-    const key = presetKey(sound);
-    const there = known.get(key);
-    if (there !== undefined) return there;
-    const weight = weightOf(sound);
-    const unit = weight && units.push({ key, ...weight, isPinned: pinned.has(key) }) - 1;
+  const known = new Map<string, number>();
+  const unitOf = ({ key, bytes, loadMs }: SoundPart): number => {
+    const unit = known.get(key) ?? units.push({ key, bytes, loadMs, isPinned: pinned.has(key) }) - 1;
     known.set(key, unit);
     return unit;
   };
@@ -58,7 +44,7 @@ export function eveningOf(
     const always = [...standing, ...soundsOf(song.layers, song.standing)];
     recallsOf(song).forEach(({ patchId, atMs }, i) => {
       const patch = song.patches.find(({ id }) => id === patchId)!;
-      const needs = [...always, ...soundsOf(song.layers, patch.parts)].flatMap((sound) => unitOf(sound) ?? []);
+      const needs = [...always, ...soundsOf(song.layers, patch.parts)].flatMap((sound) => partsOf(sound).map(unitOf));
       stops.push({ atMs: beganMs + atMs, needs: [...new Set(needs)], isFirstOfSong: i === 0 });
       places.push({ entryId: entry.id, patchId });
     });

@@ -1,11 +1,5 @@
-export { eveningOf, presetKey, type Evening, type EveningOptions, type PresetWeight } from './evening';
+export { eveningOf, type Evening, type EveningOptions } from './evening';
+export { estimatedParts, type SoundPart } from './soundParts';
 export { jumpWaits, type JumpWaits } from './jump';
 export { planLoading } from './plan';
-export {
-  type LoadPlan,
-  type LoadStop,
-  type LoadTask,
-  type LoadUnit,
-  type PlanCost,
-  type PlannedStop,
-} from './task';
+export { type LoadPlan, type LoadStop, type LoadTask, type LoadUnit, type PlanCost, type PlannedStop } from './task';

@@ -182,10 +182,7 @@ export class Presets {
       const parts: SampledPreset[] = [];
       for (const { bank = 0, program } of material.parts) {
         const part = await this.sources.bankPreset(SHIPPED_BANK.file, {
-          ...asItIs({ bank, program }),
-          mostS: material.isLarge ? LARGE_MOST_S : SHIPPED_MOST_S,
-          everyOtherKey: material.isLarge ?? false,
-          centred: true,
+          ...partAsked({ bank, program }, material.isLarge ?? false),
           has: [...held.ids, ...parts.flatMap(({ samples }) => samples.map(({ id }) => id))],
         });
         if (part === null) return null;
@@ -246,6 +243,14 @@ export class Presets {
     }
   }
 }
+
+/** How a part of a preset is asked for of the shipped bank. */
+export const partAsked = (part: { bank: number; program: number }, isLarge: boolean): BankAsked => ({
+  ...asItIs(part),
+  mostS: isLarge ? LARGE_MOST_S : SHIPPED_MOST_S,
+  everyOtherKey: isLarge,
+  centred: true,
+});
 
 const madeSounds = new Map<string, PresetSound>();
 
