@@ -40,7 +40,12 @@ test('what a layer waits for stands in its row, and on stage, long enough to be 
   await expect(page.getByTestId('stage-name')).toHaveText('Undertow');
   await ash.click();
   // That of the patch before may still be there to be read.
-  await expect(page.getByTestId('stage').getByText(/wait(s|ed) for Skerry/).first()).toBeVisible();
+  await expect(
+    page
+      .getByTestId('stage')
+      .getByText(/wait(s|ed) for Skerry/)
+      .first(),
+  ).toBeVisible();
 });
 
 test('“cue here” asks what belongs there, and its new row has the focus', async ({ page, demo }) => {
