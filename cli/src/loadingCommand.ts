@@ -1,9 +1,9 @@
 import { chooseSetlist } from '@rackle/core/dryRun';
 import { estimatedParts, eveningOf, jumpWaits, planLoading, type Evening, type LoadPlan } from '@rackle/core/loading';
+import { BYTES_IN_MB as MB } from '@rackle/core/show';
 import { UsageError, readArguments, required, type Arguments } from './arguments';
 import { readShow } from './files';
 
-const MB = 1e6;
 const BUDGET_MB = 800;
 const PARALLEL = 2;
 
@@ -36,7 +36,7 @@ function songLines(evening: Evening, plan: LoadPlan, nameOf: (entryId: string) =
 
 /**
  * `rackle loading SHOW.json --setlist NAME [--budget MB] [--parallel N] [--json]`: what is in memory when, by estimated
- * times. 0: nobody waits, 1: somebody does.
+ * times. 0: nobody waits, and all of it fits; else 1.
  */
 export function loadingCommand(words: readonly string[]): number {
   const found = readArguments(words, ['setlist', 'budget', 'parallel'], ['json']);
@@ -74,5 +74,5 @@ export function loadingCommand(words: readonly string[]): number {
       ].join('\n')}\n`,
     );
   }
-  return plan.cost.totalMs > 0 ? 1 : 0;
+  return plan.cost.totalMs > 0 || plan.stops.some(({ isOver }) => isOver) ? 1 : 0;
 }

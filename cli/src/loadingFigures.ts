@@ -1,3 +1,4 @@
+import { BYTES_IN_MB as MB } from '@rackle/core/show';
 import { jumpWaits, planLoading, type LoadTask } from '@rackle/core/loading';
 
 /** What planning a long evening of loading takes. */
@@ -13,7 +14,6 @@ export interface LoadingFigures {
 const SONGS = 200;
 const STEPS = 8;
 const PRESETS = 400;
-const MB = 1e6;
 const STEP_MS = 30_000;
 
 /** Every song has two presets of its own, and borrows one of any other at each step. */

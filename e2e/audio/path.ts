@@ -231,13 +231,14 @@ async function echoPitch(toBpm: number): Promise<number> {
 }
 
 /** How often in a second a preset with a rotary speaker is loudest. @param ofLayer speed of one that the layer has; null: none @param wheel 0–127 */
-async function rotors(ofLayer: number | null, wheel: number): Promise<number> {
+async function rotors(ofLayer: number | null, wheel: number, pressures: number[] = []): Promise<number> {
   const sound: PresetSound = { ...TONE, effects: [effect('rotary', { depth: 100, rampS: 0.1 })] };
   const { left } = await render(5, (buses) => {
     const strip = new Strip(sound, buses, 'rotors', BPM);
     strip.balance(0, 0, 0, 0, 0);
     strip.effects(ofLayer === null ? [] : [effect('rotary', { depth: 100, rampS: 0.1, speed: ofLayer })], BPM, 0);
     strip.controller(0, 1, wheel);
+    for (const pressure of pressures) strip.pressure(pressure);
     return [[0.02, () => strip.noteOn(0, 93, 100)]];
   });
   const step = RATE / 50;

@@ -25,7 +25,7 @@ export function cpuSeconds(names: readonly string[]): number {
 }
 
 /** The threads in which the browser works out sound: with a worklet it is the second. */
-export const AUDIO_THREADS = ['AudioOutputDevice', 'Realtime AudioWorkletThread'];
+export const AUDIO_THREADS = ['AudioOutputDevice', 'Realtime AudioWorkletThread', 'Semi-Realtime AudioWorkletThread'];
 /** The thread in which it works out sound as fast as it can, with a worklet and without. */
 export const OFFLINE_THREADS = ['Offline AudioWorklet Thread', 'OfflineAudioRenderThread'];
 /** The threads in which pages and frames run. */

@@ -37,7 +37,7 @@ export interface Offline {
 export interface Path {
   moves(): Promise<{ what: string; clickDb: number }[]>;
   unity(): Promise<{ of: string; byDb: number }[]>;
-  rotors(ofLayer: number | null, wheel: number): Promise<number>;
+  rotors(ofLayer: number | null, wheel: number, pressures?: number[]): Promise<number>;
   echoPitch(toBpm: number): Promise<number>;
   response(kind: string, over: object): Promise<{ hz: number; heardDb: number; drawnDb: number }[]>;
 }

@@ -29,12 +29,19 @@ test('the wheel leads a rotary speaker from slow to fast, and that of a layer ta
   page,
 }) => {
   await loadOffline(page, 'path');
-  const turns = (ofLayer: number | null, wheel: number) =>
-    page.evaluate(([own, at]) => (globalThis as unknown as Globals).path.rotors(own, at!), [ofLayer, wheel] as const);
+  const turns = (ofLayer: number | null, wheel: number, pressures: number[] = []) =>
+    page.evaluate(([own, at, pressed]) => (globalThis as unknown as Globals).path.rotors(own, at, pressed), [
+      ofLayer,
+      wheel,
+      pressures,
+    ] as const);
   expect(Math.abs((await turns(null, 0)) - 0.83)).toBeLessThan(0.3);
   expect(Math.abs((await turns(null, 127)) - 6.7)).toBeLessThan(0.3);
   expect(Math.abs((await turns(100, 0)) - 6.7)).toBeLessThan(0.3);
   expect(Math.abs((await turns(100, 127)) - 0.83)).toBeLessThan(0.3);
+  // Pressure leads as the wheel does, and back again when it is over.
+  expect(Math.abs((await turns(null, 0, [100, 127])) - 6.7)).toBeLessThan(0.3);
+  expect(Math.abs((await turns(null, 0, [127, 0])) - 0.83)).toBeLessThan(0.3);
   expect(await turns(0, 0)).toBe(0);
   expect(Math.abs((await turns(0, 127)) - 6.7)).toBeLessThan(0.3);
 });

@@ -21,7 +21,7 @@ interface State {
   stop: number;
   from: State | null;
   /** What it costs at least, to its end. */
-  least: Pick<PlanCost, 'worstMs' | 'totalMs' | 'loads'> | null;
+  least: Pick<PlanCost, 'worstMs' | 'totalMs' | 'loads'>;
 }
 
 /** What a search goes by. */
@@ -143,7 +143,13 @@ class Walk {
   }
 
   /** What a way costs at least, to its end. */
-  private atLeast({ worstMs, totalMs, loads, stop, holds }: State): Pick<PlanCost, 'worstMs' | 'totalMs' | 'loads'> {
+  private atLeast({
+    worstMs,
+    totalMs,
+    loads,
+    stop,
+    holds,
+  }: Omit<State, 'least'>): Pick<PlanCost, 'worstMs' | 'totalMs' | 'loads'> {
     let missing = 0;
     this.course.task.units.forEach((_, unit) => {
       if (!holds.has(unit) && this.course.nextUse(stop, unit) !== NEVER) missing++;
@@ -156,7 +162,7 @@ class Walk {
   }
 
   private compare(a: State, b: State, { capMs }: Search): number {
-    const [left, right] = [a.least!, b.least!];
+    const [left, right] = [a.least, b.least];
     if (capMs === null) return left.worstMs - right.worstMs || b.stop - a.stop;
     const waits = left.totalMs - right.totalMs;
     return (Math.abs(waits) > SAME_MS ? waits : 0) || left.loads - right.loads || b.stop - a.stop;
@@ -170,7 +176,7 @@ class Walk {
     if (capMs !== null && waitMs > capMs + SAME_MS) return null;
     let { loads } = state;
     for (const unit of holds) if (!state.holds.has(unit)) loads++;
-    const moved: State = {
+    const moved = {
       holds,
       loader,
       worstMs: Math.max(state.worstMs, waitMs),
@@ -178,12 +184,11 @@ class Walk {
       loads,
       stop,
       from: state,
-      least: null,
     };
-    moved.least = this.atLeast(moved);
-    const { worstMs, totalMs, loads: atLeastLoads } = moved.least;
+    const least = this.atLeast(moved);
+    const { worstMs, totalMs, loads: atLeastLoads } = least;
     if (worstMs > most.worstMs + SAME_MS || totalMs > most.totalMs + SAME_MS) return null;
-    return totalMs > most.totalMs - SAME_MS && atLeastLoads > most.loads ? null : moved;
+    return totalMs > most.totalMs - SAME_MS && atLeastLoads > most.loads ? null : { ...moved, least };
   }
 
   /** What may be held from a stop on: what must be, whatever else is asked for, and as much of the rest as there is room. */

@@ -1,13 +1,12 @@
+import { BYTES_IN_MB } from '../show';
 import { NEVER, type Course } from './course';
-
-const MB = 1e6;
 
 /** Of what is held, what should go first: it is not needed for long, and comes back quickly for what it takes. */
 function spare(course: Course, stop: number, unit: number): number {
   const next = course.nextUse(stop, unit);
   if (next === NEVER) return Infinity;
   const { loadMs, bytes } = course.task.units[unit];
-  return (course.times[next] - course.times[stop]) / Math.max(1e-3, loadMs / Math.max(1e-3, bytes / MB));
+  return (course.times[next] - course.times[stop]) / Math.max(1e-3, loadMs / Math.max(1e-3, bytes / BYTES_IN_MB));
 }
 
 /**

@@ -1,4 +1,4 @@
-import { type Instrument, type LayerSound } from '../show';
+import { BYTES_IN_MB, LOAD_MS_PER_MB, PCM_BYTES_PER_SECOND, type Instrument, type LayerSound } from '../show';
 import { LOT_BYTES, PRESET_LOTS } from './presetLots';
 
 /** What is loaded and let go of together, however many presets share it. */
@@ -9,12 +9,11 @@ export interface SoundPart {
   loadMs: number;
 }
 
-const MB = 1e6;
-/** Unpacking on a machine like ours; what has been loaded on this one says better. */
-const LOAD_MS_PER_MB = 12;
-const PCM_BYTES_PER_SECOND = 44_100 * 2 * 4;
-
-const estimated = (key: string, bytes: number): SoundPart => ({ key, bytes, loadMs: (bytes / MB) * LOAD_MS_PER_MB });
+const estimated = (key: string, bytes: number): SoundPart => ({
+  key,
+  bytes,
+  loadMs: (bytes / BYTES_IN_MB) * LOAD_MS_PER_MB,
+});
 
 /**
  * What has to be loaded for a sound, by what its files say and times as they are usual: nothing for what is made as it is

@@ -82,7 +82,15 @@ export {
   StepMessage,
   filesOf,
 } from './model/instrument';
-export { knownInstrument, soundKindName, soundName, type KnownInstrument } from './known';
+export {
+  BYTES_IN_MB,
+  LOAD_MS_PER_MB,
+  PCM_BYTES_PER_SECOND,
+  knownInstrument,
+  soundKindName,
+  soundName,
+  type KnownInstrument,
+} from './known';
 export { LibraryItem, Shelf, SoundRef } from './model/library';
 export {
   Arpeggio,

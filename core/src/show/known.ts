@@ -12,10 +12,11 @@ export interface KnownInstrument {
   loadMs: number;
 }
 
-const BYTES_IN_MB = 1_000_000;
+export const BYTES_IN_MB = 1_000_000;
 /** Reading and unpacking a bank or a recording, on a machine like ours. */
-const LOAD_MS_PER_MB = 12;
-const PCM_BYTES_PER_SECOND = 44_100 * 2 * 4;
+export const LOAD_MS_PER_MB = 12;
+/** Of a recording, both sides, as it is in memory. */
+export const PCM_BYTES_PER_SECOND = 44_100 * 2 * 4;
 
 /** The instrument of an id, built-in or stored; null when there is none. */
 export function knownInstrument(id: string, stored: (id: string) => Instrument | undefined): KnownInstrument | null {

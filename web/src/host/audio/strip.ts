@@ -96,7 +96,8 @@ export class Strip {
   private readonly sent = new Map<string, { gain: GainNode; level: KnownParam }>();
   private feeding: AudioNode | null = null;
   private readonly samples = new Float32Array(256);
-  private modulation = 0;
+  /** What deepens the vibrato, each for itself, 0–1: the most of them counts. */
+  private readonly deepening = { wheel: 0, pressure: 0, depth: 0 };
 
   private readonly recipe: Pick<Recipe, 'vibrato' | 'tremolo'>;
   /** Behind those of the preset; null before the first. */
@@ -326,11 +327,11 @@ export class Strip {
     const { currentTime } = this.context;
     if (controller === CC_SUSTAIN) this.voices.setSustain(value >= 64);
     else if (controller === CC_EXPRESSION) this.moved.expression.go((value / 127) ** 1.5, SMOOTH_S, currentTime);
-    else if (controller === CC_MODULATION) this.modulate(value / 127);
+    else if (controller === CC_MODULATION) this.modulate({ wheel: value / 127 });
     else if (controller >= CC_RESONANCE && controller <= CC_VIBRATO_DEPTH) this.soundController(controller, value);
     else if (controller === CC_ALL_SOUND_OFF) this.cut();
     else if (controller === 121) {
-      this.modulate(0);
+      this.modulate({ wheel: 0, pressure: 0 });
       this.moved.expression.go(1, SMOOTH_S, currentTime);
       this.voices.centre(channel);
     } else if (controller === 123) this.voices.allKeysUp(channel);
@@ -366,28 +367,32 @@ export class Strip {
         this.wobble?.frequency.setTargetAtTime(this.vibratoHz, currentTime, 0.012);
         break;
       case CC_VIBRATO_DEPTH:
-        this.setVibrato(Math.max(0, away));
+        this.modulate({ depth: Math.max(0, away) });
         break;
     }
   }
 
   /** Pressure deepens the vibrato as the wheel does. */
   pressure(value: number): void {
-    this.modulate(Math.max(this.modulation, value / 127));
+    this.modulate({ pressure: value / 127 });
   }
 
-  /** The wheel: a rotary speaker goes to its other speed, slow or fast; where there is none, a vibrato comes. */
-  private modulate(amount: number): void {
+  /** How far the wheel and pressure lead. */
+  private get modulation(): number {
+    const { wheel, pressure, depth } = this.deepening;
+    return Math.max(wheel, pressure, depth);
+  }
+
+  /** A rotary speaker goes to its other speed, slow or fast; where there is none, a vibrato comes. */
+  private modulate(by: Partial<Strip['deepening']>): void {
+    Object.assign(this.deepening, by);
     const effects = this.layerEffects ?? [];
-    if (!effects.some(isRotary) && !this.sound.effects.some(isRotary)) return this.setVibrato(amount);
-    this.modulation = amount;
-    if (this.layerEffects !== null) this.chain.set(this.inSeries(effects), this.bpm);
-  }
-
-  private setVibrato(amount: number): void {
-    this.modulation = amount;
-    if (amount > 0 && this.awake) this.startWobble();
-    const cents = (this.recipe.vibrato?.cents ?? 0) + amount * MOST_VIBRATO_CENTS;
+    if (effects.some(isRotary) || this.sound.effects.some(isRotary)) {
+      if (this.layerEffects !== null) this.chain.set(this.inSeries(effects), this.bpm);
+      return;
+    }
+    if (this.modulation > 0 && this.awake) this.startWobble();
+    const cents = (this.recipe.vibrato?.cents ?? 0) + this.modulation * MOST_VIBRATO_CENTS;
     this.moved.vibrato.go(cents, SMOOTH_S, this.context.currentTime);
   }
 

@@ -50,7 +50,11 @@ export function makeEffectUnit(around: EffectSurroundings, effect: Effect, bpm: 
   const dry = context.createGain();
   const core = coreOf(around, effect, bpm);
   input.connect(core.input);
-  core.output.connect(wet).connect(output);
+  // What the worklet reckons it reckons in silence too, as long as it is heard: it is led on only while it is awake.
+  const isWorklet = core.output instanceof AudioWorkletNode;
+  if (isWorklet) [wet.channelCount, wet.channelCountMode] = [2, 'explicit'];
+  else core.output.connect(wet);
+  wet.connect(output);
   input.connect(dry).connect(output);
   const first = mixOf(effect);
   const mix = { wet: new KnownParam(wet.gain, first.wet), dry: new KnownParam(dry.gain, first.dry) };
@@ -65,8 +69,14 @@ export function makeEffectUnit(around: EffectSurroundings, effect: Effect, bpm: 
       mix.wet.go(mixOf(next).wet, longS, now);
       mix.dry.go(mixOf(next).dry, longS, now);
     },
-    wake: core.wake,
-    rest: core.rest,
+    wake() {
+      if (isWorklet) core.output.connect(wet);
+      core.wake?.();
+    },
+    rest() {
+      if (isWorklet) core.output.disconnect();
+      core.rest?.();
+    },
     tailS: core.tailS,
     dispose() {
       for (const node of [input, output, wet, dry]) node.disconnect();

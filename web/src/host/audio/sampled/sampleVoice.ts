@@ -38,6 +38,10 @@ const CONVEX = Float32Array.from({ length: CURVE_POINTS }, (_, i) =>
   i === 0 ? 0 : Math.max(0, 1 + (40 / RANGE_DB) * Math.log10(i / (CURVE_POINTS - 1))),
 );
 
+/** Of a way of so many cents in a time; what takes less than a block is there at once either way. */
+const isStepLarge = (cents: number, seconds: number): boolean =>
+  seconds > BLOCK_S && (Math.abs(cents) / seconds) * BLOCK_S > SMALL_STEP_CENTS;
+
 const gainAt = (db: number): number => (db <= SILENT_DB ? 0 : gainOf(db));
 const atKey = (seconds: number, centsPerKey: number, key: number): number =>
   seconds * 2 ** ((centsPerKey * (MIDDLE_KEY - key)) / 1200);
@@ -118,13 +122,11 @@ export class SampleVoice implements SoundingVoice {
   /** Whether anything moves its filter so quickly that a step a block would be heard: it costs several times as much. */
   private isQuick(): boolean {
     const { sweep, waves } = this.zone;
-    const centsAS = [
-      ...waves.map(({ filterCents, rateHz }) => 4 * filterCents * rateHz),
-      // What rises within a block is there at once either way.
-      ...(sweep && sweep.attackS > BLOCK_S ? [sweep.filterCents / sweep.attackS] : []),
-      ...(sweep ? [sweep.filterCents / Math.max(BLOCK_S, this.lengths(sweep).decayS)] : []),
-    ];
-    return centsAS.some((cents) => Math.abs(cents) * BLOCK_S > SMALL_STEP_CENTS);
+    if (waves.some(({ filterCents, rateHz }) => isStepLarge(4 * filterCents, 1 / rateHz))) return true;
+    if (sweep === null) return false;
+    const { filterCents, attackS, sustain } = sweep;
+    const falls = sustain < 1 && isStepLarge(filterCents, this.lengths(sweep).decayS);
+    return falls || isStepLarge(filterCents, attackS);
   }
 
   private shape(peak: number, now: number): void {
