@@ -87,7 +87,7 @@ describe('a backing part', () => {
     );
     expect(
       soundcheck(rig.show, null)
-        .map(({ message, why }) => `${message} ${why}`)
+        .findings.map(({ message, why }) => `${message} ${why}`)
         .join(),
     ).toContain('Drone');
   });

@@ -208,9 +208,10 @@ describe('what a timeline plays', () => {
     ]);
     play(rig, 0, 1000);
     expect(rig.sent.filter(({ status }) => status === 0x91).map(({ data1 }) => data1)).toEqual([61]);
-    const found = soundcheck(rig.show).filter(({ code }) => code === 'cue-does-nothing');
+    const found = soundcheck(rig.show).findings.filter(({ rule }) => rule === 'cue-idle');
     expect(found).toHaveLength(5);
-    expect(found[0].message).toMatch(/^Tin, the cue at 1 : 1: /);
+    expect(found[0].message).toMatch(/^the cue at 1 : 1 does nothing: /);
+    expect(found[0].where).toMatch(/^Tin, 1 : 1/);
   });
 });
 

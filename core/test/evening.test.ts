@@ -1,5 +1,12 @@
 import { describe, expect, it } from '@jest/globals';
-import { estimatedParts, eveningOf, planLoading, type EveningOptions } from '../src/loading';
+import {
+  LoadingPictures,
+  estimatedParts,
+  eveningOf,
+  loadingPicture,
+  planLoading,
+  type EveningOptions,
+} from '../src/loading';
 import { BUILT_INS, Instrument, Setlist, type LayerSound } from '../src/show';
 import { layer, part, song } from './build';
 
@@ -143,5 +150,74 @@ describe('what has to be loaded for a sound', () => {
       ['gone', 'gone'],
     ])
       expect(parts(instrument, preset)).toEqual([]);
+  });
+});
+
+describe('the picture of an evening', () => {
+  const songs2 = {
+    long: song('long', {
+      durationSeconds: 60,
+      layers: [sounding('a', 0), sounding('b', 1)],
+      patches: [patch('one', ['a']), patch('two', ['b'])],
+    }),
+    short: song('short', {
+      durationSeconds: 1,
+      layers: [sounding('c', 2), sounding('again', 0)],
+      patches: [patch('three', ['c', 'again'])],
+    }),
+  };
+  const night = Setlist.parse({
+    id: 'n',
+    name: 'n',
+    entries: ['long', 'short', 'long', 'short'].map((songId, i) => ({ kind: 'song', id: `e${i}`, songId })),
+  });
+  const heavy: EveningOptions = {
+    ...options,
+    pinned: new Set(),
+    budgetBytes: 20_000_000,
+    partsOf: ({ presetId }) => [{ key: presetId, bytes: 10_000_000, loadMs: presetId === key(2) ? 4000 : 500 }],
+  };
+
+  it('has for every song what is in memory for it and for others, and where somebody waits', () => {
+    const picture = loadingPicture(night, songs2, { ...heavy, budgetBytes: 100_000_000 });
+    expect(picture.songs.map(({ ownMb, othersMb, waitMs }) => [ownMb, othersMb, waitMs])).toEqual([
+      [20, 10, 0],
+      [20, 10, 0],
+      [20, 10, 0],
+      [20, 0, 0],
+    ]);
+    expect(picture).toMatchObject({ peakMb: 30, totalMs: 0, hints: [] });
+  });
+
+  it('says which sound, pinned, spares the longest jump most of its wait', () => {
+    const once = { ...night, entries: night.entries.slice(0, 2) };
+    const picture = loadingPicture(once, songs2, { ...heavy, budgetBytes: 1e9 });
+    // Back to the first song, whose second sound alone is needed no more; it is let go of.
+    expect(picture.jump).toBeNull();
+    const far = { ...once, entries: [...once.entries].reverse() };
+    const back = loadingPicture(far, songs2, { ...heavy, budgetBytes: 1e9 });
+    expect(back.jump).toMatchObject({ waitMs: 4500, from: 'e0', to: 'e1' });
+    expect(back.hints[0]).toMatchObject({ savesMs: 4000, isAtJump: true, sound: { presetId: key(2) } });
+    const pinned = loadingPicture(far, songs2, { ...heavy, budgetBytes: 1e9, pinned: new Set([key(2)]) });
+    expect(pinned.jump?.waitMs ?? 0).toBe(500);
+    expect(pinned.songs.every(({ alwaysMb }) => alwaysMb === 10)).toBe(true);
+  });
+
+  it('is made again only when something that is loaded, or its time, is another one', () => {
+    const pictures = new LoadingPictures();
+    const first = pictures.of(night, songs2, heavy);
+    expect(first).toEqual(loadingPicture(night, songs2, heavy));
+    const renamed = { ...songs2, long: { ...songs2.long, name: 'Other' as never } };
+    expect(pictures.of(night, renamed, heavy)).toBe(first);
+    const longer = { ...songs2, long: { ...songs2.long, durationSeconds: 90 } };
+    expect(pictures.of(night, longer, heavy)).not.toBe(first);
+    expect(pictures.of(night, songs2, { ...heavy, budgetBytes: 1e9 })).toEqual(
+      loadingPicture(night, songs2, { ...heavy, budgetBytes: 1e9 }),
+    );
+  });
+
+  it('knows what does not fit by itself', () => {
+    const picture = loadingPicture(night, songs2, { ...heavy, budgetBytes: 15_000_000 });
+    expect(picture.songs.map(({ isOver }) => isOver)).toEqual([false, true, false, true]);
   });
 });

@@ -96,7 +96,7 @@ describe('what is done in every setlist', () => {
     const setlist = Setlist.parse({ id: 'night', name: 'Night' });
     expect(openRoles(playedSetlist(setlist, every(next)), {}, gear).map(({ missedIn }) => missedIn)).toEqual([null]);
     const rig = new TestRig([two()], { gear: SWITCHES, everySetlist: [every(next)] });
-    const codes = (show: typeof rig.show) => soundcheck(show).map(({ code }) => code);
+    const codes = (show: typeof rig.show) => soundcheck(show).findings.map(({ rule }) => rule);
     expect(codes(rig.show)).not.toContain('no-step');
     expect(codes({ ...rig.show, everySetlist: [] })).toContain('no-step');
   });

@@ -142,7 +142,7 @@ describe('the demo', () => {
     expect(new Set((show.instruments[0] as OutboardInstrument).names.map((name) => name.name)).size).toBe(256);
     expect(showFaults(show)).toEqual([]);
     // Four roles are left open, to be learned.
-    expect(soundcheck(show).map(({ code }) => code)).toEqual(Array(4).fill('role-open'));
+    expect(soundcheck(show).findings.map(({ rule }) => rule)).toEqual(Array(4).fill('role-open'));
   });
 });
 
@@ -151,8 +151,8 @@ describe('references and the soundcheck', () => {
     const show = demoShow();
     change(show);
     return soundcheck(show)
-      .map((finding) => finding.code)
-      .filter((code) => code !== 'role-open');
+      .findings.map(({ rule, cause }) => (rule.endsWith('points-nowhere') ? cause.split(' ')[0] : rule))
+      .filter((rule) => rule !== 'role-open');
   };
 
   it('find what points at nothing', () => {
@@ -170,12 +170,12 @@ describe('references and the soundcheck', () => {
       broken((show) => {
         show.songs[0].layers[0].sound.presetId = 'gone' as never;
       }),
-    ).toContain('no-such-preset');
+    ).toContain('sound-missing');
     expect(
       broken((show) => {
         show.songs[0].layers[0].sound.instrumentId = 'gone' as never;
       }),
-    ).toContain('no-such-instrument');
+    ).toContain('sound-missing');
     expect(
       broken((show) => {
         show.setlists[0].programs[0].target.patchId = 'gone' as never;
@@ -219,12 +219,12 @@ describe('references and the soundcheck', () => {
           if (port.direction === 'in') port.channels = [1];
         });
       }),
-    ).toEqual(['program-unreachable']);
+    ).toEqual(['number-unreachable', 'control-channel', 'control-channel']);
     expect(
       broken((show) => {
         show.setlists[0].entries.splice(0, 1);
       }),
-    ).toContain('program-leads-nowhere');
+    ).toContain('number-leads-nowhere');
   });
 
   it('find keyboards that tonight’s gear lacks, or has switched off, and only where a zone names them', () => {
@@ -233,20 +233,20 @@ describe('references and the soundcheck', () => {
     };
     const port = (show: Show, alias: string) =>
       show.gearLists[0].ports.find((candidate) => candidate.direction === 'in' && candidate.alias === alias)!;
-    expect(broken((show) => only(show, 'Upper keys'))).toEqual(['no-input']);
+    expect(broken((show) => only(show, 'Upper keys'))).toEqual(['port-names']);
     expect(broken((show) => only(show, 'Keys'))).toEqual([]);
     expect(
       broken((show) => {
         only(show, 'Keys');
         port(show, 'Keys').on = false;
       }),
-    ).toEqual(['no-input']);
+    ).toEqual(['port-names']);
     expect(
       broken((show) => {
         only(show, 'Keys');
         Object.assign(port(show, 'Keys'), { plays: false });
       }),
-    ).toEqual(['no-input']);
+    ).toEqual(['port-names']);
   });
 
   it('find outputs that tonight’s gear lacks, and layers that would be silent', () => {
@@ -254,13 +254,13 @@ describe('references and the soundcheck', () => {
       broken((show) => {
         show.setlists[0].gearListId = show.gearLists[1].id;
       }),
-    ).toContain('no-output');
+    ).toContain('port-names');
     expect(
       broken((show) => {
         const [song] = show.songs;
         song.layers[0].sound = { instrumentId: 'skerry' as never, presetId: 'skerry/1' as never, channel: null };
         song.layers[1].sound = { instrumentId: 'skerry' as never, presetId: 'skerry/2' as never, channel: null };
       }),
-    ).toContain('channel-taken');
+    ).toContain('channel-shared');
   });
 });

@@ -13,18 +13,18 @@ const codes = (
     }).show,
   )
     // Nothing steps here, and nothing has a number or a control; that is looked at below.
-    .filter(({ code }) => !['no-step', 'no-number', 'role-open'].includes(code))
-    .map((finding) => `${finding.severity} ${finding.code}`);
+    .findings.filter(({ rule }) => !['no-step', 'no-number', 'role-open', 'live-feedback'].includes(rule))
+    .map((finding) => `${finding.severity} ${finding.rule}`);
 
 describe('the soundcheck', () => {
   it('tells of sends to a shared effect that the setlist does not have, in patches and in blends', () => {
     const sends = [{ to: 'Cathedral', percent: 30 }];
-    expect(codes([{ id: 'p', name: 'P', parts: [part('a', { sends })] }])).toEqual(['warning no-shared-effect']);
+    expect(codes([{ id: 'p', name: 'P', parts: [part('a', { sends })] }])).toEqual(['willFail no-shared-effect']);
     expect(
       codes([
         { id: 'p', name: 'P', parts: [part('a')], blends: [{ id: 'b', name: 'B', values: [{ layerId: 'a', sends }] }] },
       ]),
-    ).toEqual(['warning no-shared-effect']);
+    ).toEqual(['willFail no-shared-effect']);
     expect(
       codes([{ id: 'p', name: 'P', parts: [part('a', { sends })] }], {
         setlist: { sharedEffects: [{ id: 'e', name: 'Cathedral', effects: [] }] },
@@ -42,7 +42,7 @@ describe('the soundcheck', () => {
     const layers = [layer('a', { effects: [{ id: 'd', kind: 'drive' }] })];
     expect(codes([{ id: 'p', name: 'P', parts: [part('a')], ...moves('d') }], { layers })).toEqual([]);
     expect(codes([{ id: 'p', name: 'P', parts: [part('a')], ...moves('gone') }], { layers })).toEqual([
-      'warning no-such-effect',
+      'mayFail effect-gone',
     ]);
     expect(
       codes([{ id: 'p', name: 'P', parts: [part('a')] }], {
@@ -50,7 +50,7 @@ describe('the soundcheck', () => {
           bindings: [{ role: 'Hall', action: { kind: 'sharedEffectValue', effectId: 'gone', parameter: 'mix' } }],
         },
       }),
-    ).toEqual(['warning no-such-effect']);
+    ).toEqual(['mayFail setlist-effect-gone']);
   });
 
   it('knows presets of banks, of recordings and of the player’s own; a layer of live sound needs none', () => {
@@ -84,8 +84,8 @@ describe('the soundcheck', () => {
         layers: [{ ...layer('a'), sound: { instrumentId, presetId }, ...over }],
       });
     expect([played('bank', 'lamp'), played('own', 'dark'), played('mine', 'wave')]).toEqual([[], [], []]);
-    expect(played('bank', 'gone')).toEqual(['error no-such-preset']);
-    expect(played('gone', 'lamp')).toEqual(['error no-such-instrument']);
+    expect(played('bank', 'gone')).toEqual(['willFail sound-missing']);
+    expect(played('gone', 'lamp')).toEqual(['willFail sound-missing']);
     expect(played('gone', 'lamp', { source: { kind: 'live', input: 'Quay mic' } })).toEqual([]);
   });
 });
@@ -101,9 +101,9 @@ describe('ways to play the set', () => {
     ...over,
   });
   const findings = (gear: object, setlist: object = {}) =>
-    soundcheck(new TestRig([song('s', { layers: [layer('a')], patches })], { gear: gear as never, setlist }).show).map(
-      ({ code, message }) => `${code}: ${message}`,
-    );
+    soundcheck(
+      new TestRig([song('s', { layers: [layer('a')], patches })], { gear: gear as never, setlist }).show,
+    ).findings.map(({ rule, message }) => `${rule}: ${message}`);
   const next = { role: 'Next', action: { kind: 'nextStep' } };
   const gearOf = (ports: object[], roles: object[] = []) => ({ ...GEAR, name: 'Loft', ports, roles });
 
@@ -128,7 +128,7 @@ describe('ways to play the set', () => {
     const taken = { role: 'Next', source: { port: 'Feet', kind: 'program', number: 4 } };
     const set = { bindings: [next], roles: ['Next'], programs: [line] };
     expect(findings(gearOf([foot()], [taken]), set)).toEqual([
-      'program-unreachable: no input of Loft can call program 5: “Next” has taken it',
+      'number-unreachable: no input of Loft can call program 5: “Next” has taken it',
     ]);
     const onOne = { ...taken, source: { ...taken.source, channel: 2 } };
     expect(findings(gearOf([foot()], [onOne]), set)).toEqual([]);
@@ -155,7 +155,7 @@ describe('what gear does not get in time', () => {
         },
       ).show,
     )
-      .filter(({ code }) => code === 'cable-full' || code === 'position-too-far')
+      .findings.filter(({ rule }) => rule === 'cable-full' || rule === 'position-too-far')
       .map(({ where, message }) => `${where}: ${message}`);
 
   it('is more than a cable carries at one moment, by running status', () => {

@@ -281,7 +281,13 @@ const rehearsalLoft = GearList.parse({
   id: 'rehearsal-loft',
   name: 'Rehearsal loft',
   ports: [
-    { direction: 'in', alias: 'Keys', device: 'Aster 73', programs: { kind: 'off' } },
+    {
+      direction: 'in',
+      alias: 'Keys',
+      device: 'Aster 73',
+      programs: { kind: 'off' },
+      keys: { lowest: 28, highest: 100 },
+    },
     {
       direction: 'in',
       alias: 'Keys, second port',

@@ -3,3 +3,4 @@ export { estimatedParts, type SoundPart } from './soundParts';
 export { jumpWaits, type JumpWaits } from './jump';
 export { planLoading } from './plan';
 export { type LoadPlan, type LoadStop, type LoadTask, type LoadUnit, type PlanCost, type PlannedStop } from './task';
+export { LoadingPictures, loadingPicture, type LoadingPicture, type PinHint, type SongLoading } from './picture';

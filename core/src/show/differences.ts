@@ -48,6 +48,7 @@ const FIELD_WORDS: Record<string, string> = {
   gearListId: 'gear list',
   programsFrom: 'counting of programs',
   middleC: 'name of middle C',
+  meant: 'what is meant so',
   sharedEffects: 'shared effects',
   wholeEffects: 'effects on the whole',
   echoNote: 'echo',

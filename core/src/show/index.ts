@@ -138,9 +138,18 @@ export {
 } from './kinds';
 export { differences, wordOf, type DifferenceNames } from './differences';
 export { sameBody } from './sameBody';
-export { faultsAround, pointingAt, showFaults, songFaults, type Fault, type FaultCode } from './references';
+export {
+  faultsAround,
+  pointingAt,
+  setlistFaults,
+  showFaults,
+  songFaults,
+  type Fault,
+  type FaultCode,
+} from './references';
 export { MIDDLE_Q, compressedDb, driveGains, filterQ, shelvesHz } from './model/effectSound';
 export { effectCurve, type EffectCurve } from './effectCurve';
+export { Meant } from './model/meant';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './model/setlist';
 export { EverySetlist } from './model/everySetlist';
 export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, withEveryBinding } from './everySetlist';
@@ -216,6 +225,7 @@ export {
   withSections,
   withoutSection,
 } from './edits/sectionEdits';
+export { curfewMinutes, songsToDrop } from './evening';
 export { finishingTimes, playingOrder, type Place } from './playingOrder';
 export {
   patchItem,
@@ -226,6 +236,8 @@ export {
   withPatchFrom,
   type Mint,
 } from './edits/libraryEdits';
+export { withMeant, withoutMeant, type FoundCause } from './edits/meantEdits';
+export { mended, type MendStep } from './edits/mends';
 export { mixOf, withBlendEffects, withCapturedBlend, withLayerEffects, type Mix } from './edits/sheetBlends';
 export {
   withDuplicatedLayer,

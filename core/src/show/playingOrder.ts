@@ -23,7 +23,10 @@ export function playingOrder({ entries }: Pick<Setlist, 'entries'>, songs: Reado
   return places;
 }
 
-/** When each entry starts and the whole is over, in minutes after midnight (past 1440 the next day). */
+/**
+ * When each entry starts and the whole is over, in minutes after midnight (past 1440 the next day). What is skipped tonight
+ * takes no time.
+ */
 export function finishingTimes(
   setlist: Pick<Setlist, 'entries' | 'startsAt'>,
   songs: Readonly<Record<string, Song>>,
@@ -33,8 +36,9 @@ export function finishingTimes(
   let playsSeconds = 0;
   const startsAt = setlist.entries.map((entry) => {
     const start = seconds / 60;
-    const length = entry.kind === 'break' ? entry.minutes * 60 : (songs[entry.songId]?.durationSeconds ?? 0);
-    if (entry.kind === 'song') playsSeconds += length;
+    const songSeconds = entry.kind === 'song' && !entry.skip ? (songs[entry.songId]?.durationSeconds ?? 0) : 0;
+    const length = entry.kind === 'break' ? entry.minutes * 60 : songSeconds;
+    playsSeconds += songSeconds;
     seconds += length;
     return start;
   });

@@ -100,6 +100,14 @@ export function songFaults(song: Song): Fault[] {
   return faults;
 }
 
+/** Faults of a setlist in its show, the sounds of its layers among them. */
+export const setlistFaults = (bodies: Bodies, setlist: Setlist): Fault[] =>
+  faultsOf(
+    'setlists',
+    setlist,
+    surroundings(bodies, () => false),
+  );
+
 /** Every fault of a whole show; none means that each reference in it is found. Paths lead through the document. */
 export function showFaults(show: Pick<Show, Kind>): Fault[] {
   const around = surroundings(bodiesOf(show), () => false);

@@ -81,4 +81,6 @@ export const migrations: readonly Migration[] = [
   { from: 8, step: (document) => ({ ...(document as Loose), version: 9 }) },
   // And what version 10 adds: rotary speakers, attack and release of compressors.
   { from: 9, step: (document) => ({ ...(document as Loose), version: 10 }) },
+  // And what version 11 adds: what is meant so, which keys a keyboard has, pedals that do not repeat themselves.
+  { from: 10, step: (document) => ({ ...(document as Loose), version: 11 }) },
 ];

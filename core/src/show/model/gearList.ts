@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Click } from './click';
 import { GearListId } from './ids';
 import { DeviceControl, RoleSource } from './control';
-import { Channel, Name, SevenBit } from './values';
+import { Channel, Key, Name, SevenBit } from './values';
 
 /** How program changes from an input are read. */
 export const ProgramListening = z.discriminatedUnion('kind', [
@@ -41,6 +41,8 @@ const panel = {
 export const ButtonRow = z.strictObject({
   count: z.number().int().min(1).max(64),
   pages: z.number().int().min(1).max(128).default(1),
+  /** Whether a button that is pressed again sends its program again; many send it only when it is another one. */
+  repeats: z.boolean().default(true),
 });
 export type ButtonRow = z.infer<typeof ButtonRow>;
 
@@ -60,6 +62,12 @@ export const InputPort = z.strictObject({
   playsOn: z.array(Channel).min(1).max(16).nullable().default(null),
   /** Shift of the whole keyboard, in semitones, before the zones. */
   keyShift: z.number().int().min(-60).max(60).default(0),
+  /** The keys that it has, as they come in; null: nobody has said, so all of them. */
+  keys: z
+    .strictObject({ lowest: Key, highest: Key })
+    .refine(({ lowest, highest }) => lowest <= highest, 'the lowest key is not above the highest')
+    .nullable()
+    .default(null),
   channels: z.array(Channel).min(1).max(16).nullable().default(null),
   programs: ProgramListening.default({ kind: 'direct', channels: null, bank: 'both' }),
   reversedPedals: z.array(SevenBit).max(16).default([]),

@@ -3,6 +3,7 @@ import { Binding } from './control';
 import { Effect, SharedEffect } from './effect';
 import { BlendId, EntryId, GearListId, PatchId, SetlistId, SongId } from './ids';
 import { Layer, Part } from './layer';
+import { Meant } from './meant';
 import { Channel, Name, SevenBit } from './values';
 
 /** A song, a break or a note at its place in the running order. */
@@ -99,5 +100,7 @@ export const Setlist = z.strictObject({
   sharedEffects: z.array(SharedEffect).max(8).default([]),
   /** In series, on the whole of each output. */
   wholeEffects: z.array(Effect).max(8).default([]),
+  /** What the soundcheck finds and is meant so. */
+  meant: z.array(Meant).max(5000).default([]),
 });
 export type Setlist = z.infer<typeof Setlist>;

@@ -9,7 +9,7 @@ import { Song } from './song';
 /** Says in a file that it is a show. */
 export const SHOW_FORMAT = 'rackle-show';
 /** Version of the show file that is written. */
-export const SHOW_VERSION = 10;
+export const SHOW_VERSION = 11;
 
 /** A row that Rackle could not read when it wrote the file, as it stood: so that no export leaves one out unsaid. */
 export const UnreadableRow = z.strictObject({

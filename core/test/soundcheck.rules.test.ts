@@ -1,0 +1,955 @@
+import { describe, expect, it } from '@jest/globals';
+import {
+  withMeant,
+  withoutMeant,
+  applied,
+  bodiesOf,
+  changesOf,
+  mended,
+  playedSetlist,
+  everySetlistOf,
+  Show,
+  type MendStep,
+} from '../src/show';
+import { Soundcheck, UNKNOWN_HERE, type Finding, type Here, type Severity } from '../src/soundcheck';
+import { RULES } from '../src/soundcheck/rules';
+import { healthyShow } from './healthy';
+
+/** A show as a test changes it: its JSON, without the types. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any
+type Loose = any;
+
+const FILE = 'd'.repeat(64);
+
+/** Two songs that nothing is wrong with, with one of everything in them. */
+function base(): Loose {
+  const song = (id: string): object => ({
+    id,
+    name: id,
+    layers: [
+      {
+        id: `${id}/piano`,
+        name: 'Piano',
+        tape: 'straw',
+        sound: { instrumentId: 'causeway', presetId: 'causeway/late-boat' },
+      },
+      { id: `${id}/bass`, name: 'Bass', tape: 'moss', sound: { instrumentId: 'keelson', presetId: 'keelson/round' } },
+      {
+        id: `${id}/choir`,
+        name: 'Choir',
+        tape: 'teal',
+        sound: { instrumentId: 'skerry', presetId: 'sk0', channel: 1 },
+      },
+    ],
+    patches: [
+      {
+        id: `${id}/one`,
+        name: 'One',
+        parts: [
+          { layerId: `${id}/bass`, zone: { highKey: 50 } },
+          { layerId: `${id}/piano`, zone: { lowKey: 51 } },
+        ],
+      },
+      {
+        id: `${id}/two`,
+        name: 'Two',
+        parts: [{ layerId: `${id}/piano` }, { layerId: `${id}/choir`, zone: { lowKey: 60 } }],
+      },
+      { id: `${id}/three`, name: 'Three', parts: [{ layerId: `${id}/piano` }] },
+    ],
+  });
+  const numbers = ['a', 'b'].flatMap((songId) =>
+    ['one', 'two', 'three'].map((patch) => ({ target: { songId, patchId: `${songId}/${patch}` } })),
+  );
+  const pedals = { port: 'Pedals', channel: null };
+  return {
+    format: 'rackle-show',
+    version: Show.shape.version.value,
+    songs: [song('a'), song('b')],
+    instruments: [
+      {
+        kind: 'outboard',
+        id: 'skerry',
+        name: 'Skerry',
+        port: 'Skerry',
+        channel: 1,
+        switchMs: 80,
+        names: [
+          { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 0 },
+          { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 },
+          { id: 'sk2', name: 'Rope', program: 9 },
+        ],
+      },
+      {
+        kind: 'recordings',
+        id: 'mine',
+        name: 'Mine',
+        presets: [{ id: 'wave', name: 'Wave', file: FILE, lengthSeconds: 4, plays: 'loop' }],
+      },
+    ],
+    gearLists: [
+      {
+        id: 'loft',
+        name: 'Loft',
+        ports: [
+          {
+            direction: 'in',
+            alias: 'Keys',
+            device: 'Aster 73',
+            programs: { kind: 'off' },
+            keys: { lowest: 28, highest: 100 },
+          },
+          { direction: 'in', alias: 'Lower', device: 'Cobble 25', programs: { kind: 'off' } },
+          {
+            direction: 'in',
+            alias: 'Pedals',
+            device: 'Clack 2',
+            plays: false,
+            programs: { kind: 'off' },
+            controls: [
+              { name: 'left', source: { kind: 'controller', number: 80, ...pedals } },
+              { name: 'right', source: { kind: 'controller', number: 81, ...pedals }, button: 'latching' },
+            ],
+          },
+          { direction: 'in', alias: 'Feet', device: 'Treadle 6', plays: false, buttons: { count: 6, pages: 2 } },
+          { direction: 'out', alias: 'Skerry', device: 'Skerry' },
+        ],
+        roles: [
+          { role: 'Next', source: { kind: 'controller', number: 80, ...pedals } },
+          { role: 'Back', source: { kind: 'controller', number: 81, ...pedals }, button: 'latching' },
+        ],
+      },
+    ],
+    setlists: [
+      {
+        id: 'night',
+        name: 'Night',
+        entries: ['a', 'b'].map((id) => ({ kind: 'song', id: `e-${id}`, songId: id })),
+        gearListId: 'loft',
+        roles: ['Next', 'Back'],
+        bindings: [
+          { role: 'Next', action: { kind: 'nextStep' } },
+          { role: 'Back', action: { kind: 'previousStep' } },
+        ],
+        programs: numbers.map((line, program) => ({ ...line, program })),
+      },
+    ],
+  };
+}
+
+const checkOf = (show: Show, here: Here = UNKNOWN_HERE) =>
+  new Soundcheck().check({
+    setlist: playedSetlist(show.setlists[0], everySetlistOf(bodiesOf(show))),
+    gear: show.gearLists[0] ?? null,
+    songs: show.songs,
+    instruments: show.instruments,
+    here,
+  });
+
+const showOf = (change: (show: Loose) => void): Show => {
+  const show = base();
+  change(show);
+  return Show.parse(show);
+};
+
+/** The show after a way out, as one edit. */
+function after(show: Show, steps: readonly MendStep[]): Show {
+  const bodies = bodiesOf(show);
+  const draft = mended(bodies, steps);
+  expect(draft).not.toBeNull();
+  const next = applied(bodies, changesOf(bodies, draft!));
+  return Show.parse({
+    ...show,
+    songs: Object.values(next.songs),
+    setlists: Object.values(next.setlists),
+    gearLists: Object.values(next.gearLists),
+    instruments: Object.values(next.instruments),
+  });
+}
+
+const only = (findings: readonly Finding[], rule: string): Finding[] => findings.filter((one) => one.rule === rule);
+
+const setlist = (show: Loose): Loose => show.setlists[0];
+const gear = (show: Loose): Loose => show.gearLists[0];
+const port = (show: Loose, alias: string): Loose => gear(show).ports.find((one: Loose) => one.alias === alias);
+const a = (show: Loose): Loose => show.songs[0];
+const patch = (show: Loose, i = 0): Loose => a(show).patches[i];
+const controller = (number: number, over: object = {}): object => ({
+  kind: 'controller',
+  number,
+  port: 'Pedals',
+  channel: null,
+  ...over,
+});
+
+interface Planted {
+  rule: string;
+  what: string;
+  severity: Severity;
+  plant: (show: Loose) => void;
+  here?: Partial<Here>;
+  /** Whether a button mends it. */
+  mends: boolean;
+}
+
+const PLANTED: readonly Planted[] = [
+  {
+    rule: 'points-nowhere',
+    what: 'a part without its layer',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => patch(s).parts.push({ layerId: 'gone' }),
+  },
+  {
+    rule: 'setlist-points-nowhere',
+    what: 'an entry without its song',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => setlist(s).entries.push({ kind: 'song', id: 'x', songId: 'gone' }),
+  },
+  {
+    rule: 'port-names',
+    what: 'an output that is off',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (port(s, 'Skerry').on = false),
+  },
+  {
+    rule: 'port-names',
+    what: 'a keyboard that is not there',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => (patch(s).parts[0].zone.input = 'Upper'),
+  },
+  {
+    rule: 'permission',
+    what: 'ports refused',
+    severity: 'willFail',
+    mends: false,
+    plant: () => undefined,
+    here: { midi: 'refused' },
+  },
+  {
+    rule: 'sysex-refused',
+    what: 'system exclusive to a port that lets none through',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (patch(s).entering = [{ kind: 'sysex', port: 'Skerry', bytes: [1, 2] }]),
+  },
+  {
+    rule: 'number-twice',
+    what: 'a number twice',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (setlist(s).programs[3].program = 0),
+  },
+  {
+    rule: 'number-unreachable',
+    what: 'a number that a role has taken',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) =>
+      gear(s).roles.push({ role: 'Next', source: { kind: 'program', port: 'Feet', number: 2, channel: null } }),
+  },
+  {
+    rule: 'number-unreachable',
+    what: 'a bank that is not listened to',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      setlist(s).programs[5] = { ...setlist(s).programs[5], program: 0, lsb: 3 };
+      port(s, 'Feet').programs = { kind: 'direct', bank: 'none' };
+    },
+  },
+  {
+    rule: 'number-unreachable',
+    what: 'a number from a port that does not call',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (setlist(s).programs[1].port = 'Keys'),
+  },
+  {
+    rule: 'number-leads-nowhere',
+    what: 'a number of a song that is not played',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => setlist(s).entries.pop(),
+  },
+  {
+    rule: 'no-button',
+    what: 'more numbers than buttons',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (port(s, 'Feet').buttons = { count: 2, pages: 2 }),
+  },
+  {
+    rule: 'off-by-one',
+    what: 'calls one beside every number',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => setlist(s).programs.forEach((line: Loose) => line.program++),
+    here: { unanswered: [{ port: 'Feet', msb: 0, lsb: 0, program: 0 }] },
+  },
+  {
+    rule: 'off-by-one',
+    what: 'a name list from 1',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) =>
+      (s.instruments[0].names = Array.from({ length: 9 }, (_, i) => ({
+        id: `sk${i}`,
+        name: `N${i}`,
+        msb: 0,
+        lsb: 0,
+        program: i + 1,
+      }))),
+  },
+  {
+    rule: 'no-step',
+    what: 'no way on',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => {
+      gear(s).roles = gear(s).roles.slice(1);
+      port(s, 'Feet').programs = { kind: 'off' };
+      setlist(s).programs = [];
+    },
+  },
+  {
+    rule: 'song-without-step',
+    what: 'a song that is passed over',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => a(s).patches.forEach((one: Loose) => (one.isStep = false)),
+  },
+  {
+    rule: 'song-without-step',
+    what: 'a song without a patch',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => {
+      a(s).patches = [];
+      setlist(s).programs = setlist(s).programs.slice(3);
+    },
+  },
+  {
+    rule: 'control-twice',
+    what: 'one pedal for two roles',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (gear(s).roles[1].source = controller(80)),
+  },
+  {
+    rule: 'control-channel',
+    what: 'a control on a channel that is not heard',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      gear(s).roles[0].source = controller(80, { channel: 3 });
+      port(s, 'Pedals').channels = [1];
+    },
+  },
+  {
+    rule: 'control-channel',
+    what: 'programs on a channel that is not heard',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      port(s, 'Feet').channels = [1];
+      port(s, 'Feet').programs = { kind: 'direct', channels: [2] };
+    },
+  },
+  {
+    rule: 'counter-reference',
+    what: 'a counter that is not followed',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (gear(s).roles[0].source = { kind: 'count', port: 'Pedals', channel: null, direction: 'up' }),
+  },
+  {
+    rule: 'latching',
+    what: 'a latching pedal taken for momentary',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (gear(s).roles[1].button = 'momentary'),
+  },
+  {
+    rule: 'latching',
+    what: 'a momentary pedal taken for latching',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (gear(s).roles[0].button = 'latching'),
+  },
+  {
+    rule: 'not-repeating',
+    what: 'a pedal that does not repeat, to step by',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => {
+      port(s, 'Feet').buttons.repeats = false;
+      gear(s).roles[0].source = { kind: 'program', port: 'Feet', number: 100, channel: null };
+    },
+  },
+  {
+    rule: 'not-repeating',
+    what: 'the same number twice in a row',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => {
+      port(s, 'Feet').buttons.repeats = false;
+      a(s).patches = a(s).patches.slice(0, 1);
+      setlist(s).entries.splice(1, 0, { kind: 'song', id: 'again', songId: 'a' });
+      setlist(s).programs = setlist(s).programs.filter((_: unknown, i: number) => i === 0 || i > 2);
+    },
+  },
+  {
+    rule: 'opposite',
+    what: 'next here, previous there',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (s.songs[1].bindings = [{ role: 'Next', action: { kind: 'previousStep' } }]),
+  },
+  {
+    rule: 'opposite',
+    what: 'a step here, everything off there',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (patch(s, 1).bindings = [{ role: 'Next', action: { kind: 'panic' } }]),
+  },
+  {
+    rule: 'own-echo',
+    what: 'a keyboard that is played by itself and by Rackle',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (port(s, 'Skerry').device = 'Aster 73'),
+  },
+  {
+    rule: 'own-echo',
+    what: 'a device that is sent to and calls',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => (port(s, 'Skerry').device = 'Treadle 6'),
+  },
+  {
+    rule: 'role-open',
+    what: 'a role without a control',
+    severity: 'toKnow',
+    mends: false,
+    plant: (s) => setlist(s).bindings.push({ role: 'Off', action: { kind: 'panic' } }),
+  },
+  {
+    rule: 'role-idle',
+    what: 'a control that does nothing',
+    severity: 'toKnow',
+    mends: false,
+    plant: (s) => gear(s).roles.push({ role: 'Nothing', source: controller(99) }),
+  },
+  {
+    rule: 'role-idle',
+    what: 'a use that every song hides',
+    severity: 'toKnow',
+    mends: false,
+    plant: (s) =>
+      s.songs.forEach((one: Loose) => (one.bindings = [{ role: 'Back', action: { kind: 'previousStep' } }])),
+  },
+  {
+    rule: 'no-number',
+    what: 'a patch without a number',
+    severity: 'toKnow',
+    mends: false,
+    plant: (s) => setlist(s).programs.pop(),
+  },
+  {
+    rule: 'sound-missing',
+    what: 'a preset that is gone',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => (a(s).layers[0].sound.presetId = 'gone'),
+  },
+  {
+    rule: 'sound-missing',
+    what: 'an instrument that is gone',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => (a(s).layers[0].sound.instrumentId = 'gone'),
+  },
+  {
+    rule: 'sound-missing',
+    what: 'a file that is not there',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => (a(s).layers[0].sound = { instrumentId: 'mine', presetId: 'wave' }),
+    here: { files: new Set() },
+  },
+  {
+    rule: 'standing-sound-missing',
+    what: 'a standing preset that is gone',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => {
+      setlist(s).layers = [{ ...a(s).layers[0], id: 'st', sound: { instrumentId: 'causeway', presetId: 'gone' } }];
+      setlist(s).standing = [{ layerId: 'st' }];
+    },
+  },
+  {
+    rule: 'never-sounds',
+    what: 'muted, with nothing to change it',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (patch(s, 1).parts[1].mute = true),
+  },
+  {
+    rule: 'never-sounds',
+    what: 'another one heard alone',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (patch(s, 1).parts[0].solo = true),
+  },
+  {
+    rule: 'never-sounds',
+    what: 'no key plays it',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (patch(s, 1).parts[1].keys = 'none'),
+  },
+  {
+    rule: 'never-sounds',
+    what: 'another one takes its keys',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (patch(s, 1).parts[0].keys = 'taken'),
+  },
+  {
+    rule: 'never-sounds',
+    what: 'a shift off the keyboard',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      patch(s, 1).parts[1].zone = { lowKey: 90 };
+      patch(s, 1).parts[1].shift = 48;
+    },
+  },
+  {
+    rule: 'never-sounds',
+    what: 'a zone off tonight’s keyboard',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      patch(s, 1).parts[1].zone = { lowKey: 110, highKey: 120, input: 'Keys' };
+    },
+  },
+  {
+    rule: 'never-sounds',
+    what: 'a channel that no keyboard plays',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      patch(s, 1).parts[1].zone = { channels: [9] };
+      port(s, 'Keys').playsOn = [1];
+      port(s, 'Lower').playsOn = [1];
+    },
+  },
+  {
+    rule: 'silent-patch',
+    what: 'an empty patch',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (patch(s, 1).parts = []),
+  },
+  {
+    rule: 'silent-keys',
+    what: 'a gap in a split',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (patch(s).parts[1].zone.lowKey = 55),
+  },
+  {
+    rule: 'silent-keys',
+    what: 'keys that the patches before and after have',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) =>
+      (patch(s, 1).parts = [
+        { layerId: 'a/piano', zone: { lowKey: 60 } },
+        { layerId: 'a/choir', zone: { lowKey: 60 } },
+      ]),
+  },
+  {
+    rule: 'silent-keys',
+    what: 'velocities between others',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) =>
+      (patch(s, 2).parts = [
+        { layerId: 'a/piano', zone: { highVelocity: 60 } },
+        { layerId: 'a/bass', zone: { lowVelocity: 90 } },
+      ]),
+  },
+  {
+    rule: 'channel-shared',
+    what: 'two presets on one channel',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      a(s).layers.push({
+        ...a(s).layers[2],
+        id: 'a/weed',
+        name: 'Weed',
+        sound: { instrumentId: 'skerry', presetId: 'sk1', channel: 1 },
+      });
+      patch(s, 1).parts.push({ layerId: 'a/weed' });
+    },
+  },
+  {
+    rule: 'bank-not-sent',
+    what: 'a program alone among banks',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => {
+      a(s).layers[2].sound.presetId = 'sk1';
+      s.songs[1].layers[2].sound.presetId = 'sk2';
+    },
+  },
+  {
+    rule: 'standing-covers',
+    what: 'standing keys that are taken',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (a(s).standing = [{ layerId: 'a/choir', keys: 'taken', zone: { lowKey: 20, highKey: 127 } }]),
+  },
+  {
+    rule: 'switch-key',
+    what: 'a switch among the keys',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) =>
+      gear(s).roles.push({ role: 'Next', source: { kind: 'note', port: 'Keys', channel: null, number: 40 } }),
+  },
+  {
+    rule: 'loop-over-keys',
+    what: 'a loop under every key',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => {
+      a(s).layers[1].sound = { instrumentId: 'mine', presetId: 'wave' };
+      a(s).layers[1].carry = { kind: 'cut' };
+      patch(s, 1).parts.push({ layerId: 'a/bass' });
+      patch(s).parts[0].zone = { lowKey: 60, highKey: 60 };
+      patch(s).parts[1].zone = {};
+    },
+  },
+  {
+    rule: 'sustain-half',
+    what: 'a half that no pedal holds',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => {
+      port(s, 'Lower').ignoredPedals = [64];
+      patch(s).parts[0].zone.input = 'Lower';
+      patch(s).parts[1].zone = { input: 'Keys' };
+    },
+  },
+  {
+    rule: 'sustain-half',
+    what: 'a layer that does not listen to it',
+    severity: 'toKnow',
+    mends: false,
+    plant: (s) => (a(s).layers[1].ignoredControllers = [64]),
+  },
+  {
+    rule: 'live-feedback',
+    what: 'an open microphone',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (a(s).layers[2].source = { kind: 'live', input: 'Quay mic' }),
+  },
+  {
+    rule: 'no-shared-effect',
+    what: 'a send to nothing',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => (patch(s).parts[0].sends = [{ to: 'Cathedral', percent: 20 }]),
+  },
+  {
+    rule: 'effect-gone',
+    what: 'a role that moves no effect',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) =>
+      (a(s).bindings = [{ role: 'Dirt', action: { kind: 'effectOnOff', layerId: 'a/piano', effectId: 'gone' } }]),
+  },
+  {
+    rule: 'setlist-effect-gone',
+    what: 'the same of the setlist',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) =>
+      setlist(s).bindings.push({
+        role: 'Hall',
+        action: { kind: 'sharedEffectValue', effectId: 'gone', parameter: 'mix' },
+      }),
+  },
+  {
+    rule: 'left-at-nothing',
+    what: 'a swell that stays down',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => {
+      setlist(s).bindings.push({ role: 'Swell', action: { kind: 'wholeValue', value: 'levelDb' }, onRecall: 'hand' });
+      gear(s).roles.push({ role: 'Swell', source: controller(11) });
+    },
+  },
+  {
+    rule: 'out-of-range',
+    what: 'a shift off the notes at one end',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (patch(s, 2).parts[0].shift = 48),
+  },
+  {
+    rule: 'bend-ranges',
+    what: 'another bend range',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) =>
+      (patch(s, 1).entering = [
+        [101, 0],
+        [100, 0],
+        [6, 12],
+      ].map(([number, value]) => ({ kind: 'controller', port: 'Skerry', channel: 1, controller: number, value }))),
+  },
+  {
+    rule: 'cue-idle',
+    what: 'a cue that recalls nothing',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => (a(s).cues = [{ kind: 'recall', id: 'c', atTick: 0, patchId: 'gone' }]),
+  },
+  {
+    rule: 'switched-late',
+    what: 'a layer that does not wait for its gear',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => (a(s).layers[2].notReady = 'atOnce'),
+  },
+  {
+    rule: 'switched-late',
+    what: 'a note while the gear switches',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) =>
+      (a(s).cues = [
+        { kind: 'recall', id: 'c', atTick: 960, patchId: 'a/two' },
+        {
+          kind: 'note',
+          id: 'n',
+          atTick: 980,
+          to: { kind: 'port', port: 'Skerry', channel: 1 },
+          key: 60,
+          lengthTicks: 100,
+        },
+      ]),
+  },
+  {
+    rule: 'too-many-voices',
+    what: 'more notes than the machine has',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (patch(s, 1).parts[0].chord = [4, 7]),
+    here: { voices: 24 },
+  },
+  {
+    rule: 'endless',
+    what: 'a loop that goes on',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => {
+      a(s).layers[1].sound = { instrumentId: 'mine', presetId: 'wave' };
+      patch(s).parts[0].zone = { lowKey: 60, highKey: 60 };
+      patch(s).parts[1].zone = {};
+    },
+  },
+  {
+    rule: 'cable-full',
+    what: 'a chord too large for a cable',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) =>
+      (a(s).cues = Array.from({ length: 20 }, (_, i) => ({
+        kind: 'note',
+        id: `n${i}`,
+        atTick: 960,
+        to: { kind: 'port', port: 'Skerry', channel: 1 },
+        key: 40 + i,
+        lengthTicks: 100,
+      }))),
+  },
+  {
+    rule: 'position-too-far',
+    what: 'a song longer than song positions',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => {
+      port(s, 'Skerry').sendsClock = true;
+      a(s).map = { tempos: [{ atTick: 0, bpm: 120 }], meters: [{ bar: 1, beats: 4, unit: 4 }], bars: 1200 };
+    },
+  },
+  {
+    rule: 'switch-unmeasured',
+    what: 'gear said to switch in no time',
+    severity: 'toKnow',
+    mends: false,
+    plant: (s) => (s.instruments[0].switchMs = 0),
+  },
+];
+
+describe('each rule of the soundcheck', () => {
+  it('is silent where nothing is wrong', () => {
+    expect(checkOf(showOf(() => undefined)).findings).toEqual([]);
+  });
+
+  it('has a fault planted for it', () => {
+    expect([...new Set(PLANTED.map(({ rule }) => rule))].sort()).toEqual(RULES.map(({ id }) => id).sort());
+  });
+
+  it.each(PLANTED.map((planted) => [planted.rule, planted.what, planted] as const))(
+    '%s finds %s',
+    (rule, _, planted) => {
+      const show = showOf(planted.plant);
+      const here = { ...UNKNOWN_HERE, ...planted.here };
+      const found = only(checkOf(show, here).findings, rule);
+      expect(found.map(({ severity }) => severity)).toEqual([planted.severity]);
+      expect(found[0].mend !== null).toBe(planted.mends);
+      if (found[0].mend !== null)
+        expect(only(checkOf(after(show, found[0].mend.steps), here).findings, rule)).toEqual([]);
+    },
+  );
+
+  it('finds nothing in 200 shows that nothing is wrong with', () => {
+    for (let seed = 0; seed < 200; seed++) expect([seed, checkOf(healthyShow(seed)).findings]).toEqual([seed, []]);
+  });
+
+  it('knows calls that are one off among numbers with gaps by two of them', () => {
+    const gaps = showOf((s) => setlist(s).programs.forEach((line: Loose, i: number) => (line.program = 10 * i)));
+    const here = (...programs: number[]): Here => ({
+      ...UNKNOWN_HERE,
+      unanswered: programs.map((program) => ({ port: 'Feet', msb: 0, lsb: 0, program })),
+    });
+    const found = (...programs: number[]): number =>
+      only(checkOf(gaps, here(...programs)).findings, 'off-by-one').length;
+    expect([found(9, 19), found(11, 31), found(9), found(9, 21), found(9, 15)]).toEqual([1, 1, 0, 0, 0]);
+  });
+
+  it('lets calls be that have got a number since', () => {
+    const unanswered = [0, 1].map((program) => ({ port: 'Feet', msb: 0, lsb: 0, program }));
+    expect(
+      only(
+        checkOf(
+          showOf(() => undefined),
+          { ...UNKNOWN_HERE, unanswered },
+        ).findings,
+        'off-by-one',
+      ),
+    ).toEqual([]);
+  });
+
+  it('names the places of one cause together, and mends all of them at once', () => {
+    const show = showOf((s) => {
+      port(s, 'Feet').channels = [1];
+      setlist(s).programs.forEach((line: Loose) => (line.channel = 2));
+    });
+    const [finding, ...others] = checkOf(show).findings;
+    expect(others).toEqual([]);
+    expect(finding.message).toBe('no input of Loft can call 6 numbers: it is called by channel 2 only');
+    expect(finding.places.map(({ words }) => words).slice(0, 2)).toEqual(['1: a, One', '2: a, Two']);
+    expect(checkOf(after(show, finding.mend!.steps)).findings).toEqual([]);
+  });
+});
+
+describe('what is meant so', () => {
+  const planted = () => showOf((s) => (patch(s).parts[1].zone.lowKey = 55));
+  const meant = (show: Show, note = ''): Show => {
+    const [finding] = checkOf(show).findings;
+    return { ...show, setlists: [withMeant(show.setlists[0], finding, note)] };
+  };
+
+  it('is silent, stays counted with its note, and can be taken back', () => {
+    const show = meant(planted(), 'The gap is for the drone.');
+    const result = checkOf(Show.parse(show));
+    expect(result.findings).toEqual([]);
+    expect(result.meant.map(({ finding, note }) => `${finding.rule}: ${note}`)).toEqual([
+      'silent-keys: The gap is for the drone.',
+    ]);
+    const back = { ...show, setlists: [withoutMeant(show.setlists[0], result.meant[0].finding)] };
+    expect(checkOf(back).findings.map(({ rule }) => rule)).toEqual(['silent-keys']);
+  });
+
+  it('speaks again as soon as the cause is another one', () => {
+    const show = meant(planted());
+    const [first, second] = show.songs[0].patches[0].parts;
+    const songs = show.songs.map((song, i) =>
+      i > 0
+        ? song
+        : {
+            ...song,
+            patches: song.patches.map((one, p) =>
+              p > 0 ? one : { ...one, parts: [first, { ...second, zone: { ...second.zone, lowKey: 57 } }] },
+            ),
+          },
+    );
+    expect(checkOf({ ...show, songs }).findings.map(({ rule }) => rule)).toEqual(['silent-keys']);
+  });
+
+  it('holds where it was said, and not where the same comes up later', () => {
+    const show = meant(planted());
+    const songs = show.songs.map((song, i) =>
+      i > 0
+        ? song
+        : {
+            ...song,
+            patches: song.patches.map((one, p) => (p === 2 ? { ...one, parts: song.patches[0].parts } : one)),
+          },
+    );
+    const result = checkOf({ ...show, songs });
+    expect(result.findings.map(({ where }) => where)).toEqual(['a: Three (Keys), a: Three (Lower)']);
+    expect(result.meant).toHaveLength(1);
+  });
+});
+
+describe('looking again after an edit', () => {
+  it('says the same as looking at everything anew, whatever was edited', () => {
+    const kept = new Soundcheck();
+    const edits: ((show: Loose) => void)[] = [
+      () => undefined,
+      (s) => (patch(s).parts[1].zone.lowKey = 55),
+      (s) => (gear(s).roles[1].button = 'momentary'),
+      (s) => s.songs.pop(),
+      (s) => (setlist(s).entries = setlist(s).entries.reverse()),
+      (s) => (setlist(s).sharedEffects = [{ id: 'e', name: 'Cathedral', effects: [] }]),
+      (s) => (s.instruments[0].names = []),
+      (s) => (setlist(s).entries[0].keyShift = 24),
+    ];
+    let last: Show | null = null;
+    for (const edit of [...edits, ...[...edits].reverse()]) {
+      const next = showOf(edit);
+      // What is the same keeps its identity, as edits have it.
+      const same = <T extends { id: string }>(before: readonly T[] | undefined, after: readonly T[]): T[] =>
+        after.map((one) => before?.find((other) => JSON.stringify(other) === JSON.stringify(one)) ?? one);
+      const show: Show = {
+        ...next,
+        songs: same(last?.songs, next.songs),
+        instruments: same(last?.instruments, next.instruments),
+        gearLists: same(last?.gearLists, next.gearLists),
+      };
+      last = show;
+      const input = {
+        setlist: show.setlists[0],
+        gear: show.gearLists[0],
+        songs: show.songs,
+        instruments: show.instruments,
+        here: UNKNOWN_HERE,
+      };
+      expect(kept.check(input)).toEqual(new Soundcheck().check(input));
+    }
+  });
+});
