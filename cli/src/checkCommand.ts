@@ -1,20 +1,65 @@
-import { soundcheck } from '@rackle/core/soundcheck';
+import { bodiesOf, everySetlistOf, playedSetlist, type Show } from '@rackle/core/show';
+import {
+  SEVERITIES,
+  SimulatedCheck,
+  UNKNOWN_HERE,
+  soundcheck,
+  type Finding,
+  type Severity,
+} from '@rackle/core/soundcheck';
 import { UsageError, readArguments } from './arguments';
 import { readShow } from './files';
 
-/** `rackle check SHOW.json [--setlist NAME] [--json]`: 0 nothing wrong, 1 findings that are errors. */
+const WORDS: Record<Severity, string> = { willFail: 'will fail', mayFail: 'may fail', toKnow: 'to know' };
+
+/** The engine plays every pair of neighbouring recalls of the setlists, or any two of their steps. */
+function simulated(show: Show, setlistId: string | null, all: boolean): { findings: Finding[]; cases: number } {
+  const every = everySetlistOf(bodiesOf(show));
+  const checks = show.setlists
+    .filter(({ id }) => setlistId === null || id === setlistId)
+    .map((setlist) => {
+      const gear = show.gearLists.find(({ id }) => id === setlist.gearListId) ?? show.gearLists.at(0) ?? null;
+      const { songs, instruments } = show;
+      const played = playedSetlist(setlist, every);
+      const check = new SimulatedCheck({ setlist: played, gear, songs, instruments, here: UNKNOWN_HERE }, all);
+      check.run(Infinity);
+      return check;
+    });
+  return {
+    findings: checks.flatMap((check) => check.findings()),
+    cases: checks.reduce((sum, { progress }) => sum + progress.of, 0),
+  };
+}
+
+function print(findings: readonly Finding[], done: readonly string[], meant: number): void {
+  for (const { severity, message, where, why, mend } of findings)
+    process.stdout.write(`${WORDS[severity]}: ${message}\n    ${where}. ${why}${mend ? ` (${mend.label})` : ''}\n`);
+  const counted = SEVERITIES.map(
+    (one) => `${findings.filter(({ severity }) => severity === one).length} ${WORDS[one]}`,
+  );
+  process.stdout.write(`${[...done, ...counted, `${meant} meant so`].join(' · ')}\n`);
+}
+
+/**
+ * `rackle check SHOW.json [--setlist NAME] [--simulate] [--all-pairs] [--strict] [--json]`: 1 where something will fail,
+ * with `--strict` also where something may fail; else 0.
+ */
 export function checkCommand(words: readonly string[]): number {
-  const found = readArguments(words, ['setlist'], ['json']);
+  const found = readArguments(words, ['setlist'], ['json', 'strict', 'simulate', 'all-pairs']);
   if (found.positional.length !== 1) throw new UsageError('one show file is needed: rackle check SHOW.json');
   const show = readShow(found.positional[0]);
   const name = found.options.get('setlist');
   const setlist = show.setlists.find((candidate) => candidate.name === name);
   if (name !== undefined && !setlist) throw new UsageError(`there is no setlist "${name}"`);
-  const findings = soundcheck(show, setlist?.id ?? null);
-  if (found.options.has('json')) process.stdout.write(`${JSON.stringify(findings, null, 2)}\n`);
-  else if (findings.length === 0) process.stdout.write('Nothing wrong.\n');
-  else
-    for (const finding of findings)
-      process.stdout.write(`${finding.severity}: ${finding.message}\n    ${finding.where}. ${finding.why}\n`);
-  return findings.some((finding) => finding.severity === 'error') ? 1 : 0;
+  const setlistId = setlist?.id ?? null;
+  const byRules = soundcheck(show, setlistId);
+  const { meant, looked } = byRules;
+  const allPairs = found.options.has('all-pairs');
+  const played = found.options.has('simulate') || allPairs ? simulated(show, setlistId, allPairs) : null;
+  const findings = [...(played?.findings ?? []), ...byRules.findings];
+  const result = { ...byRules, findings, ...(played && { cases: played.cases }) };
+  if (found.options.has('json')) process.stdout.write(`${JSON.stringify(result, null, 2)}\n`);
+  else print(findings, [`${looked.length} rules`, ...(played ? [`${played.cases} cases played`] : [])], meant.length);
+  const fails = found.options.has('strict') ? ['willFail', 'mayFail'] : ['willFail'];
+  return findings.some(({ severity }) => fails.includes(severity)) ? 1 : 0;
 }

@@ -1,5 +1,6 @@
 import { BYTES_IN_MB as MB } from '@rackle/core/show';
 import { jumpWaits, planLoading, type LoadTask } from '@rackle/core/loading';
+import { cpuMs } from './cpuMs';
 
 /** What planning a long evening of loading takes. */
 export interface LoadingFigures {
@@ -44,13 +45,6 @@ function longEvening(): LoadTask {
     resident: [],
   };
 }
-
-const cpuMs = (work: () => void): number => {
-  const before = process.cpuUsage();
-  work();
-  const { user, system } = process.cpuUsage(before);
-  return (user + system) / 1000;
-};
 
 export function loadingFigures(): LoadingFigures {
   const task = longEvening();

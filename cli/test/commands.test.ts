@@ -314,20 +314,35 @@ describe('rackle check', () => {
   it('finds nothing that will fail in the demo, and tells of its open roles', () => {
     const { status, stdout } = rackle('check', SHOW);
     expect(status).toBe(0);
-    expect(stdout).toContain('warning: nothing of Rehearsal loft plays “Tap tempo”');
-    expect(stdout).not.toContain('error');
+    expect(stdout).toContain('to know: nothing of Rehearsal loft plays “Tap tempo”');
+    expect(stdout).toContain('0 will fail · 0 may fail · 4 to know');
   });
 
-  it('prints findings, also as JSON, and ends with 1 when they are errors', () => {
+  it('prints findings, also as JSON, and ends with 1 where something will fail', () => {
     const broken = changedShow((show) => {
       show.setlists[0].programs[1].program = 0;
     });
     const { status, stdout } = rackle('check', broken, '--setlist', SET, '--json');
     expect(status).toBe(1);
-    const findings = JSON.parse(stdout) as { severity: string; code: string }[];
-    expect(findings.filter(({ severity }) => severity === 'error')).toEqual([
-      expect.objectContaining({ code: 'number-twice' }),
+    const { findings } = JSON.parse(stdout) as { findings: { severity: string; rule: string }[] };
+    expect(findings.filter(({ severity }) => severity === 'willFail')).toEqual([
+      expect.objectContaining({ rule: 'number-twice' }),
     ]);
+  });
+
+  it('has the engine play every pair of neighbouring recalls when it is asked to simulate', () => {
+    const { status, stdout } = rackle('check', SHOW, '--simulate');
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/^\d+ rules · \d{3} cases played · 0 will fail · 0 may fail · 4 to know · 0 meant so$/m);
+  });
+
+  it('ends with 1 where something may fail only when it is asked to be strict', () => {
+    const broken = changedShow((show) => {
+      for (const patch of show.songs[0].patches) patch.isStep = false;
+    });
+    expect(rackle('check', broken).stdout).toContain('may fail: “next” passes over ');
+    expect(rackle('check', broken).status).toBe(0);
+    expect(rackle('check', broken, '--strict').status).toBe(1);
   });
 
   it.each([

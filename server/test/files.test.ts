@@ -33,6 +33,7 @@ describe('a stored file', () => {
     expect(made.body).toEqual({ hash: hashOf(bank), bytes: bank.length });
     await upload(bank).expect(201);
     expect(stored()).toEqual([hashOf(bank)]);
+    expect((await server.call('get', '/api/v1/files').expect(200)).body.hashes).toContain(hashOf(bank));
     const back = await server
       .call('get', `/api/v1/files/${hashOf(bank)}`)
       .buffer(true)

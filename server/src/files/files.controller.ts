@@ -17,6 +17,11 @@ export class FilesController {
     return this.files.store(request, use, length === undefined ? null : Number(length));
   }
 
+  @Get()
+  list(): { hashes: string[] } {
+    return { hashes: this.files.list() };
+  }
+
   @Get(':hash')
   get(@Param('hash') hash: string, @Res() response: Response): void {
     sendFile(this.files.find(hash), response);

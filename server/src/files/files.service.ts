@@ -5,7 +5,7 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Inject, Injectable, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
 import { checkBankHead } from '@rackle/core/formats';
-import { FileHash } from '@rackle/core/show';
+import { FileHash, SHIPPED_BANK } from '@rackle/core/show';
 import Sqlite from 'better-sqlite3';
 import { Problem } from '../http/problem';
 import { BACKUP_FOLDER, listBackups, sync } from '../storage/backups';
@@ -95,6 +95,14 @@ export class FilesService implements OnApplicationBootstrap, OnApplicationShutdo
     } finally {
       rmSync(part, { force: true });
     }
+  }
+
+  /** Names of the files that are there, those that ship with Rackle among them. */
+  list(): string[] {
+    const shipped = SHIPPED_BANK.file;
+    return [...new Set([...readdirSync(this.folder), ...(this.has(shipped) ? [shipped] : [])])]
+      .filter((name) => FileHash.safeParse(name).success)
+      .sort();
   }
 
   has(hash: string): boolean {

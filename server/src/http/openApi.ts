@@ -59,6 +59,7 @@ export function openApi(): object {
   paths['/api/v1/edits'] = edit('Save an edit, all of it or nothing', EditRequest);
   paths['/api/v1/edits/aside'] = edit('Keep versions that were not taken, under a name', AsideRequest);
   paths['/api/v1/files'] = {
+    get: { summary: 'Names of the files that are there', responses: { 200: { description: 'Their SHA-256' } } },
     post: {
       summary: 'Store a sample bank or a recording, as it is',
       parameters: [{ name: 'use', in: 'query', required: true, schema: { enum: ['bank', 'recording'] } }],
