@@ -159,6 +159,35 @@ describe('presets that have to be loaded', () => {
     expect(presets.find('nowhere', 'nothing')).toBeNull();
   });
 
+  it('go, when there is no more room, by when the evening needs them again; what is pinned stays', async () => {
+    const names = ['one', 'two', 'three', 'four', 'five'];
+    const many = { ...bank, presets: names.map((id, program) => ({ id, name: id, bank: 0, program })) };
+    const presets = new Presets({
+      bankPreset: (_file, { program }) => {
+        const made = preset();
+        return Promise.resolve({ ...made, samples: made.samples.map((one) => ({ ...one, id: `s${program}` })) });
+      },
+      file: () => Promise.reject(new Error('none')),
+      pause,
+    });
+    presets.know([many] as never);
+    const sound = (presetId: string) => ({ instrumentId: 'lanterns', presetId });
+    const isHere = (id: string): boolean => !(presets.find('lanterns', id) instanceof Promise);
+    for (const id of names) await presets.find('lanterns', id);
+    expect(presets.loadedBytes).toBe(2000);
+    // Five takes no part any more, three comes last.
+    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => ['four', 'two', 'one', 'three'].map(sound) });
+    expect(presets.loadedBytes).toBe(1200);
+    expect(['one', 'two', 'four'].map(isHere)).toEqual([true, true, true]);
+    presets.follow({ budgetBytes: 800, pins: [sound('one')], sounds: () => ['four', 'two', 'one'].map(sound) });
+    expect(['one', 'four'].map(isHere)).toEqual([true, true]);
+    expect(presets.loadedBytes).toBe(800);
+    // What is pinned is loaded, though nothing asks for it.
+    presets.follow({ budgetBytes: 2000, pins: [sound('five')], sounds: () => [] });
+    await presets.find('lanterns', 'five');
+    expect(presets.loadedBytes).toBe(1200);
+  });
+
   it('are asked for again after they could not be loaded', async () => {
     let fails = true;
     const presets = new Presets({

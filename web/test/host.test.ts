@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
 import type { LastPlace } from '@rackle/core/engine';
 import { Effect, GearList, SharedEffect, Show, Song, playingOrder, type Setlist } from '@rackle/core/show';
+import type { LoadOrder } from '../src/host/audio/loadOrder';
 import type { LayerAbout, SoundOut } from '../src/host/audio/soundOut';
 import { HostCore } from '../src/host/hostCore';
 import type { BenchGesture, HostCommand, HostEvent, Topics } from '../src/protocol';
@@ -57,6 +58,10 @@ class Listener implements SoundOut {
     this.told.push(`loop ${on}`);
   }
   hurry(): void {}
+  order: LoadOrder | null = null;
+  follow(order: LoadOrder): void {
+    this.order = order;
+  }
 
   changePreset(_destination: number, instrumentId: string, presetId: string): void {
     this.told.push(`${instrumentId} ${presetId}`);
@@ -159,6 +164,24 @@ function setUp(place: LastPlace | null = null) {
   const become = (over: Parameters<typeof showOf>[0]): void => host.command(showOf(over, ++number));
   return { host, events, sound, bench, last, topics, edit, become, slices };
 }
+
+describe('what may be in memory', () => {
+  it('is told to the sound when it starts and when the player says so, in the order of the evening from where it is', async () => {
+    const { host, sound, topics } = setUp();
+    host.command({ type: 'startSound' });
+    await topics();
+    expect(sound.order).toMatchObject({ budgetBytes: 1_500_000_000, pins: [] });
+    const pin = { instrumentId: 'parlour', presetId: 'parlour/front-room' };
+    host.command({ type: 'memory', budgetMb: 200, pins: [pin] });
+    expect(sound.order).toMatchObject({ budgetBytes: 200_000_000, pins: [pin] });
+    const firstOf = (): string => sound.order!.sounds()[0].presetId;
+    expect(firstOf()).toBe('keelson/round');
+    const last = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song]))).at(-1)!;
+    host.command({ type: 'recall', position: last.position });
+    expect(firstOf()).toBe('bellrope/chapel-bell');
+    expect(new Set(sound.order!.sounds().map(({ presetId }) => presetId)).size).toBe(sound.order!.sounds().length);
+  });
+});
 
 describe('the engine’s host', () => {
   beforeEach(() => {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { PortListener } from '../src/host/ports/port';
+import type { OutPort } from '../src/host/ports/port';
 import { connectWebMidi } from '../src/host/ports/webMidiPorts';
 
 class FakePort {
@@ -21,7 +22,7 @@ class FakePort {
 
 function setUp() {
   const heard: unknown[][] = [];
-  const outputs: { name: string; send(status: number, data1: number, data2: number, atMs: number): void }[] = [];
+  const outputs: OutPort[] = [];
   const listener: PortListener = {
     onMessage: (...message) => heard.push(message),
     onSysex: (...message) => heard.push(['sysex', ...message]),
@@ -35,6 +36,7 @@ function setUp() {
   const access = {
     inputs: new Map([['1', input]]),
     outputs: new Map([['2', output]]),
+    sysexEnabled: false,
     onstatechange: null as ((event: { port: FakePort }) => void) | null,
   };
   return { heard, outputs, listener, input, output, access };
@@ -43,7 +45,10 @@ function setUp() {
 describe('the machine’s MIDI ports', () => {
   it('are listed, heard and sent to', async () => {
     const { heard, outputs, listener, input, output, access } = setUp();
-    expect(await connectWebMidi(listener, () => Promise.resolve(access as unknown as MIDIAccess))).toBe('on');
+    expect(await connectWebMidi(listener, false, () => Promise.resolve(access as unknown as MIDIAccess))).toEqual({
+      midi: 'on',
+      sysex: false,
+    });
     input.onmidimessage!({ data: Uint8Array.of(0x90, 60, 90), timeStamp: 5 });
     input.onmidimessage!({ data: Uint8Array.of(0xc3, 7), timeStamp: 6 });
     input.onmidimessage!({ data: Uint8Array.of(0x90, 60), timeStamp: 7 });
@@ -65,9 +70,28 @@ describe('the machine’s MIDI ports', () => {
     expect(output.stamps).toEqual([1000, 1040.5]);
   });
 
+  it('get system exclusive only where the browser lets it out: it is asked for when the show sends some', async () => {
+    const { outputs, listener, output, access } = setUp();
+    const asked: boolean[] = [];
+    const ask = (sysex: boolean): Promise<MIDIAccess> => {
+      asked.push(sysex);
+      return Promise.resolve({ ...access, sysexEnabled: sysex } as unknown as MIDIAccess);
+    };
+    expect(await connectWebMidi(listener, false, ask)).toEqual({ midi: 'on', sysex: false });
+    outputs[0].sendSysex(Uint8Array.of(1, 2));
+    expect(output.sent).toEqual([]);
+    expect(await connectWebMidi(listener, true, ask)).toEqual({ midi: 'on', sysex: true });
+    outputs[1].sendSysex(Uint8Array.of(1, 2));
+    expect(output.sent).toEqual([[0xf0, 1, 2, 0xf7]]);
+    const only = (sysex: boolean): Promise<MIDIAccess> =>
+      sysex ? Promise.reject(new DOMException('no', 'NotAllowedError')) : ask(false);
+    expect(await connectWebMidi(listener, true, only)).toEqual({ midi: 'on', sysex: false });
+    expect(asked).toEqual([false, true, false]);
+  });
+
   it('that go and come are told once each', async () => {
     const { heard, listener, input, access } = setUp();
-    await connectWebMidi(listener, () => Promise.resolve(access as unknown as MIDIAccess));
+    await connectWebMidi(listener, false, () => Promise.resolve(access as unknown as MIDIAccess));
     input.state = 'disconnected';
     access.onstatechange!({ port: input });
     access.onstatechange!({ port: input });
@@ -81,20 +105,25 @@ describe('the machine’s MIDI ports', () => {
 
   it('refused or absent is an answer, not an error', async () => {
     const { listener } = setUp();
-    expect(await connectWebMidi(listener, null)).toBe('absent');
-    expect(await connectWebMidi(listener, () => Promise.reject(new DOMException('no', 'NotAllowedError')))).toBe(
-      'refused',
-    );
+    expect(await connectWebMidi(listener, false, null)).toEqual({ midi: 'absent', sysex: false });
     expect(
-      await connectWebMidi(listener, () => Promise.reject(new DOMException('no MIDI system', 'InvalidStateError'))),
-    ).toBe('absent');
+      await connectWebMidi(listener, false, () => Promise.reject(new DOMException('no', 'NotAllowedError'))),
+    ).toEqual({
+      midi: 'refused',
+      sysex: false,
+    });
+    expect(
+      await connectWebMidi(listener, false, () =>
+        Promise.reject(new DOMException('no MIDI system', 'InvalidStateError')),
+      ),
+    ).toEqual({ midi: 'absent', sysex: false });
   });
 
   it('of one model are told apart, and a replugged one is found again by its name, also under a new id', async () => {
     const { heard, listener, access } = setUp();
     const twins = [new FakePort('a', 'Twin', 'input'), new FakePort('b', 'Twin', 'input')];
     access.inputs = new Map(twins.map((port) => [port.id, port]));
-    await connectWebMidi(listener, () => Promise.resolve(access as unknown as MIDIAccess));
+    await connectWebMidi(listener, false, () => Promise.resolve(access as unknown as MIDIAccess));
     const change = (port: FakePort, state: string): void => {
       port.state = state;
       access.onstatechange!({ port });

@@ -1,7 +1,7 @@
 import { Suspense, useEffect, useRef, useState } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
-import { HostContext, LogContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
+import { HostContext, LogContext, SimulationContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import { SharedLayers } from '../features/shared-layers';
 import type { Outbox } from '../show/outbox';
@@ -29,22 +29,24 @@ const Keeping = fetchedLater(async () => (await later.keeping()).Keeping);
 const SoundcheckPage = fetchedPage(async () => (await later.soundcheckPage()).SoundcheckPage);
 
 /** The whole of it, once there is a show. */
-export function App({ store, log, host, takeOver, takeVersion, outbox }: StartedApp) {
+export function App({ store, log, host, takeOver, takeVersion, outbox, simulation }: StartedApp) {
   return (
     <Provider store={store}>
       <HostContext.Provider value={host}>
         <LogContext.Provider value={log}>
-          <BrowserRouter>
-            <Frame onTakeOver={takeOver} onTakeVersion={takeVersion}>
-              <PageBoundary>
-                <SharedLayers>
-                  <Pages />
-                </SharedLayers>
-              </PageBoundary>
-            </Frame>
-            <WhatWaits outbox={outbox} />
-            <Words />
-          </BrowserRouter>
+          <SimulationContext.Provider value={simulation}>
+            <BrowserRouter>
+              <Frame onTakeOver={takeOver} onTakeVersion={takeVersion}>
+                <PageBoundary>
+                  <SharedLayers>
+                    <Pages />
+                  </SharedLayers>
+                </PageBoundary>
+              </Frame>
+              <WhatWaits outbox={outbox} />
+              <Words />
+            </BrowserRouter>
+          </SimulationContext.Provider>
         </LogContext.Provider>
       </HostContext.Provider>
     </Provider>

@@ -1,6 +1,6 @@
 import type { LastPlace } from '@rackle/core/engine';
 import type { Change } from '@rackle/core/show';
-import type { HostConnection } from '../protocol';
+import { USUAL_BUDGET_MB, type HostConnection, type MemoryWishes } from '../protocol';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { Store } from '../state/store';
 
@@ -10,6 +10,9 @@ export const afterPaint = (work: () => void): void => {
   if (document.visibilityState === 'hidden') setTimeout(work, 0);
   else requestAnimationFrame(() => setTimeout(work, 0));
 };
+
+/** As it is where nobody has said anything of it: the host knows that by itself. */
+const isUsual = ({ budgetMb, pins }: MemoryWishes): boolean => budgetMb === USUAL_BUDGET_MB && pins.length === 0;
 
 /** What the host plays from, fed by edits. */
 export interface HostFeed {
@@ -40,6 +43,9 @@ export function feedHost(
   let isAnew = true;
   let afterCrash = false;
 
+  let memory = store.getState().ui.memory;
+  const tellMemory = (): void => host.post({ type: 'memory', ...memory });
+
   const handOver = (): void => {
     isDue = false;
     const { status, setlistId, working } = store.getState().show;
@@ -57,6 +63,7 @@ export function feedHost(
     else if (told !== null || setlistId !== sentSetlistId)
       host.post({ type: 'changed', number: ++number, ...(told?.news ?? NO_NEWS), setlistId });
     else return;
+    if (told !== null && 'whole' in told && !isUsual(memory)) tellMemory();
     sentSetlistId = setlistId;
     isAnswered = false;
     isAnew = false;
@@ -81,7 +88,11 @@ export function feedHost(
     }
   });
   store.subscribe(() => {
-    const { show } = store.getState();
+    const { show, ui } = store.getState();
+    if (ui.memory !== memory) {
+      memory = ui.memory;
+      if (!keeper.knowsNothing) tellMemory();
+    }
     if (show.status !== 'ready' || show.setlistId === sentSetlistId) return;
     if (keeper.knowsNothing) handOver();
     else soon();

@@ -1,4 +1,6 @@
 import { feedChecks, type Checker } from '../checks/feedChecks';
+import { HereKeeper } from '../checks/here';
+import { simulating, type Simulating, type Simulator } from '../checks/simulating';
 import { connectHost } from '../live/connect';
 import type { HostConnection } from '../protocol';
 import { keepLastPlace, readLastPlace } from '../live/lastPlace';
@@ -30,6 +32,8 @@ export interface StartedApp {
   /** Puts the newer version that waits in the place of this one. */
   takeVersion: TakeVersion;
   outbox: Outbox;
+  /** Playing every pair of recalls beside the pages. */
+  simulation: Simulating;
 }
 
 const LAST_SETLIST = 'rackle.setlist';
@@ -71,15 +75,19 @@ export function startApp(): StartedApp {
   const { connection: link, takeOver, renewFrame } = connectHost();
   const feed = feedHost(store, link, readLastPlace);
   const { host } = feed;
-  const checks = feedChecks(store, checkerLater());
+  const checker = checkerLater();
+  const checks = feedChecks(store, checker, new HereKeeper());
   const log = new MonitorLog();
   const hostFetched = new Promise<void>((resolve) => {
     host.listen((event) => event.type === 'fetched' && resolve());
   });
   store.dispatch(playedBefore(readPlayedRuns()));
   host.listen((event) => {
-    if (event.type === 'records') log.add(event.records);
-    else store.dispatch(heard(event));
+    if (event.type === 'records') {
+      log.add(event.records);
+      checks.heard(event.records);
+    }
+    if (event.type !== 'records') store.dispatch(heard(event));
     if (event.type === 'played') keepPlayedRuns(store.getState().live.played);
     if (event.type !== 'topics') return;
     if (event.topics.restart?.last) keepLastPlace(event.topics.restart.last);
@@ -120,14 +128,14 @@ export function startApp(): StartedApp {
   window.addEventListener('beforeunload', (event) => {
     if (outbox.isNowhereElse) event.preventDefault();
   });
-  return { store, log, host, takeOver, takeVersion, outbox };
+  return { store, log, host, takeOver, takeVersion, outbox, simulation: simulating(store, checker) };
 }
 
 /** The checker in its worker, which is started once the first page has had its time. */
-function checkerLater(): Checker {
+function checkerLater(): Checker & Simulator {
   const rested = new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS));
-  let started: Promise<Checker> | null = null;
-  const checker = (): Promise<Checker> => {
+  let started: Promise<Checker & Simulator> | null = null;
+  const checker = (): Promise<Checker & Simulator> => {
     started ??= rested.then(() => later.checks()).then(({ checksWorker }) => checksWorker());
     // What cannot be fetched now is tried when it is wanted again.
     started.catch(() => (started = null));
@@ -136,7 +144,12 @@ function checkerLater(): Checker {
   return {
     start: async (show, setlistId) => (await checker()).start(show, setlistId),
     take: async (news, setlistId) => (await checker()).take(news, setlistId),
+    learn: async (here) => (await checker()).learn(here),
     check: async () => (await checker()).check(),
+    plan: async (wishes) => (await checker()).plan(wishes),
+    simulate: async (all, onProgress) => (await checker()).simulate(all, onProgress),
+    callOff: async () => (await checker()).callOff(),
+    roll: async (of) => (await checker()).roll(of),
   };
 }
 

@@ -5,7 +5,7 @@ import { useApp, useGear, useIsAlive } from '../state/hooks';
 export function useMarks(): Readonly<Record<string, { count: number; about: string }>> {
   const gear = useGear();
   const isAlive = useIsAlive();
-  const findings = useFindings();
+  const findings = useFindings().filter(({ severity }) => severity !== 'toKnow');
   const { openRoles: open, numbersTwice: twice } = useApp(({ checks }) => checks);
   const missing = gear?.ports.filter((port) => port.on && !isAlive(port)).length ?? 0;
   const marks: Record<string, { count: number; about: string }> = {};

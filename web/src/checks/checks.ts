@@ -1,11 +1,13 @@
-import type { Finding } from '@rackle/core/soundcheck';
+import type { LoadingPicture } from '@rackle/core/loading';
+import type { Finding, Looked, MeantFinding, SimulatedFinding } from '@rackle/core/soundcheck';
 
 /** What is computed over the whole show, for all pages. */
 export interface Checks {
   findings: Finding[];
-  /** What was looked at, with counts, and what is not looked at yet. */
-  checked: string[];
-  unchecked: string[];
+  /** What the player has said is meant so. */
+  meant: MeantFinding[];
+  /** What was looked at, with counts. */
+  looked: Looked[];
   /** Roles that tonight's gear does not play, and controls that play two. */
   openRoles: number;
   /** Numbers of the setlist that stand twice. */
@@ -13,4 +15,24 @@ export interface Checks {
 }
 
 /** Before the first look. */
-export const NO_CHECKS: Checks = { findings: [], checked: [], unchecked: [], openRoles: 0, numbersTwice: 0 };
+export const NO_CHECKS: Checks = { findings: [], meant: [], looked: [], openRoles: 0, numbersTwice: 0 };
+
+/** How the evening is to be loaded, and what is wrong with that. */
+export interface LoadingChecks {
+  picture: LoadingPicture;
+  findings: Finding[];
+  looked: Looked[];
+}
+
+/** What playing every pair of neighbouring recalls has come to. */
+export type SimulationState =
+  | { state: 'none' }
+  | { state: 'running'; done: number; of: number }
+  | {
+      state: 'done';
+      findings: SimulatedFinding[];
+      cases: number;
+      pairs: number;
+      /** The show has been edited since. */
+      isStale: boolean;
+    };

@@ -1,22 +1,35 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { NO_CHECKS, type Checks } from './checks';
+import { NO_CHECKS, type Checks, type LoadingChecks, type SimulationState } from './checks';
 
 /** What was found over the whole show, and of which state of it. */
 export interface ChecksState extends Checks {
   /** Whether the show has been looked over since it was opened. */
   isDone: boolean;
+  /** Null: not planned yet. */
+  loading: LoadingChecks | null;
+  simulation: SimulationState;
 }
 
-const initialState: ChecksState = { ...NO_CHECKS, isDone: false };
+const initialState: ChecksState = { ...NO_CHECKS, isDone: false, loading: null, simulation: { state: 'none' } };
 
 /** What the checks over the whole show have found, worked out beside the pages a moment after the last edit. */
 export const checksSlice = createSlice({
   name: 'checks',
   initialState,
   reducers: {
-    checked: (_state, { payload }: PayloadAction<Checks>) => ({ ...payload, isDone: true }),
+    checked: (state, { payload }: PayloadAction<Checks>) => ({
+      ...state,
+      ...payload,
+      isDone: true,
+    }),
+    outdated: (state) => ({
+      ...state,
+      simulation: state.simulation.state === 'done' ? { ...state.simulation, isStale: true } : state.simulation,
+    }),
+    simulated: (state, { payload }: PayloadAction<SimulationState>) => ({ ...state, simulation: payload }),
+    planned: (state, { payload }: PayloadAction<LoadingChecks | null>) => ({ ...state, loading: payload }),
   },
 });
 
-/** The worker has looked. */
-export const { checked } = checksSlice.actions;
+/** The worker has looked, planned or played; what it played is of an older state of the show. */
+export const { checked, planned, simulated, outdated } = checksSlice.actions;

@@ -1,79 +1,125 @@
-import type { PlayedShowParts } from '@rackle/core/engine';
+import type { EngineRecord, PlayedShowParts } from '@rackle/core/engine';
+import type { Here } from '@rackle/core/soundcheck';
 import type { ShowNews } from '@rackle/core/show';
-import type { Change } from '@rackle/core/show';
+import type { Bodies, Change } from '@rackle/core/show';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { Store } from '../state/store';
-import { checked } from './checksSlice';
-import type { Checks } from './checks';
+import { checked, outdated, planned } from './checksSlice';
+import type { MemoryWishes } from '../protocol';
+import type { Checks, LoadingChecks } from './checks';
+import type { HereKeeper } from './here';
 
 /** Half a second after the last edit. */
 const RESTS_MS = 500;
+
+/** The page's end. */
+export interface Checking {
+  changed(changes: readonly Change[]): void;
+  /** What the engine did, as far as a soundcheck cares. */
+  heard(records: readonly { record: EngineRecord }[]): void;
+}
 
 /** The checker's end: in a worker, or for tests in the page. */
 export interface Checker {
   start(show: PlayedShowParts, setlistId: string | null): unknown;
   take(news: ShowNews, setlistId: string | null): unknown;
+  /** What only this machine knows. */
+  learn(here: Here): unknown;
   check(): Checks | Promise<Checks>;
+  plan(wishes: MemoryWishes): LoadingChecks | null | Promise<LoadingChecks | null>;
 }
+
+/** Waits until the hand has come to rest. @returns what calls it off. */
+export type Rest = (work: () => void) => () => void;
+
+const restsAWhile: Rest = (work) => {
+  const id = setTimeout(work, RESTS_MS);
+  return () => clearTimeout(id);
+};
 
 /**
  * Has the show looked over once for all pages, when the hand has come to rest. One look at a time; an edit made
  * meanwhile brings another.
  */
-export function feedChecks(
-  store: Store,
-  checker: Checker,
-  rest: (work: () => void) => () => void = (work) => {
-    const id = setTimeout(work, RESTS_MS);
-    return () => clearTimeout(id);
-  },
-): { changed(changes: readonly Change[]): void } {
-  const keeper = new NewsKeeper();
+export function feedChecks(store: Store, checker: Checker, here: HereKeeper, rest: Rest = restsAWhile): Checking {
+  const looker = new Looker(store, checker, here, rest);
   let setlistId: string | null = null;
-  let isLooking = false;
-  let isStale = false;
-  let cancel: (() => void) | null = null;
-  const look = async (): Promise<void> => {
-    cancel = null;
-    if (isLooking) {
-      isStale = true;
-      return;
-    }
-    const { show } = store.getState();
-    if (show.status !== 'ready') return;
-    isLooking = true;
-    isStale = false;
-    const told = keeper.take(show.working);
-    setlistId = show.setlistId;
-    try {
-      if (told !== null && 'whole' in told) await checker.start(told.whole, setlistId);
-      else await checker.take(told === null ? NO_NEWS : told.news, setlistId);
-      store.dispatch(checked(await checker.check()));
-    } catch (cause) {
-      // Mostly it could not be fetched, with the server gone: the next edit has it try again, from the whole show.
-      console.warn('the show could not be looked over', cause);
-      keeper.forget();
-    } finally {
-      isLooking = false;
-    }
-    if (isStale) soon();
-  };
-  const soon = (): void => {
-    cancel?.();
-    cancel = rest(() => void look());
-  };
+  let machine: readonly unknown[] | null = null;
   store.subscribe(() => {
-    const { show } = store.getState();
-    if (show.status === 'ready' && show.setlistId !== setlistId) {
-      const first = keeper.knowsNothing && setlistId === null;
+    const { show, live, ui } = store.getState();
+    if (show.status !== 'ready') return;
+    const now = [live.sound.midi, live.levels?.voicesPossible ?? null, ui.memory];
+    const hasChanged = machine !== null && now.some((value, i) => value !== machine![i]);
+    machine = now;
+    if (show.setlistId !== setlistId) {
+      const isFirst = setlistId === null;
       setlistId = show.setlistId;
-      if (first) void look();
-      else soon();
-    }
+      if (isFirst) void looker.look();
+      else looker.soon();
+    } else if (hasChanged) looker.soon();
   });
   return {
     changed: (changes) => {
-      if (keeper.touch(changes)) soon();
+      if (looker.keeper.touch(changes)) looker.soon();
+    },
+    heard: (records) => {
+      if (here.note(records)) looker.soon();
     },
   };
+}
+
+class Looker {
+  readonly keeper = new NewsKeeper();
+  private isLooking = false;
+  private isStale = false;
+  private cancel: (() => void) | null = null;
+  private told: Here | null = null;
+
+  constructor(
+    private readonly store: Store,
+    private readonly checker: Checker,
+    private readonly here: HereKeeper,
+    private readonly rest: Rest,
+  ) {}
+
+  soon(): void {
+    this.cancel?.();
+    this.cancel = this.rest(() => void this.look());
+  }
+
+  async look(): Promise<void> {
+    this.cancel = null;
+    if (this.isLooking) {
+      this.isStale = true;
+      return;
+    }
+    const { show } = this.store.getState();
+    if (show.status !== 'ready') return;
+    this.isLooking = true;
+    this.isStale = false;
+    try {
+      this.store.dispatch(checked(await this.findings(show.working, show.setlistId)));
+      this.store.dispatch(planned(await this.checker.plan(this.store.getState().ui.memory)));
+    } catch (cause) {
+      // Mostly it could not be fetched, with the server gone: the next edit has it try again, from the whole show.
+      console.warn('the show could not be looked over', cause);
+      this.keeper.forget();
+      this.told = null;
+    } finally {
+      this.isLooking = false;
+    }
+    if (this.isStale) this.soon();
+  }
+
+  private async findings(working: Bodies, setlistId: string | null): Promise<Checks> {
+    const { checker } = this;
+    const news = this.keeper.take(working);
+    if (news !== null) this.store.dispatch(outdated());
+    if (news !== null && 'whole' in news) await checker.start(news.whole, setlistId);
+    else await checker.take(news === null ? NO_NEWS : news.news, setlistId);
+    const here = await this.here.read(this.store.getState());
+    if (here !== this.told) await checker.learn(here);
+    this.told = here;
+    return checker.check();
+  }
 }

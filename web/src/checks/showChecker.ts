@@ -1,15 +1,35 @@
 import { openRoles, sourceConflicts } from '@rackle/core/controls';
-import { Registry, PlayedShow, ShowCompiler, type PlayedShowParts } from '@rackle/core/engine';
-import { type ShowNews } from '@rackle/core/show';
+import { PlayedShow, type PlayedShowParts } from '@rackle/core/engine';
+import { BYTES_IN_MB, type LayerSound, type ShowNews } from '@rackle/core/show';
 import { programConflicts } from '@rackle/core/programs';
-import { emptyShow } from '@rackle/core/show';
-import { checkedIn, soundcheck } from '@rackle/core/soundcheck';
-import { NO_CHECKS, type Checks } from './checks';
+import {
+  SimulatedCheck,
+  Soundcheck,
+  UNKNOWN_HERE,
+  loadingFindings,
+  type CaseRoll,
+  type FailedCase,
+  type Here,
+  type SimulatedProgress,
+} from '@rackle/core/soundcheck';
+import { LoadingPictures, estimatedParts } from '@rackle/core/loading';
+import type { MemoryWishes } from '../protocol';
+import type { Simulated, Simulator } from './simulating';
+import type { Checker } from './feedChecks';
+import { NO_CHECKS, type Checks, type LoadingChecks } from './checks';
+
+/** So many cases are played before somebody else has a turn. */
+const CASES_AT_ONCE = 40;
+const TELLS_EVERY_MS = 150;
 
 /** Keeps the show as it is, by what edits change, and looks it over when it is asked. */
-export class ShowChecker {
+export class ShowChecker implements Checker, Simulator {
   private readonly show = new PlayedShow();
-  private readonly compiler = new ShowCompiler(new Registry());
+  private readonly soundcheck = new Soundcheck();
+  private readonly pictures = new LoadingPictures();
+  private here: Here = UNKNOWN_HERE;
+  /** The one that runs, or ran last. */
+  private simulation: SimulatedCheck | null = null;
 
   start(show: PlayedShowParts, setlistId: string | null): void {
     this.show.start(show, setlistId);
@@ -20,22 +40,64 @@ export class ShowChecker {
     this.show.choose(setlistId);
   }
 
+  learn(here: Here): void {
+    this.here = here;
+  }
+
   check(): Checks {
     const { setlist, gear, songs, instruments } = this.show;
     if (setlist === null) return NO_CHECKS;
-    const whole = {
-      ...emptyShow(),
-      songs,
-      setlists: [setlist],
-      instruments: [...instruments],
-      gearLists: gear === null ? [] : [gear],
-    };
     const byId = Object.fromEntries(songs.map((song) => [song.id, song]));
     return {
-      findings: soundcheck(whole, setlist.id, this.compiler),
-      ...checkedIn(whole, setlist),
+      ...this.soundcheck.check({ setlist, gear, songs, instruments, here: this.here }),
       openRoles: gear === null ? 0 : openRoles(setlist, byId, gear).length + sourceConflicts(gear.roles).length,
       numbersTwice: programConflicts(setlist.programs).length,
     };
+  }
+
+  /** How the evening is to be loaded, by what is known of its sounds; null: there is none. */
+  plan({ budgetMb, pins }: MemoryWishes): LoadingChecks | null {
+    const { setlist, songs, instruments } = this.show;
+    if (setlist === null) return null;
+    const stored = new Map(instruments.map((instrument) => [instrument.id as string, instrument]));
+    const partsOf = (sound: MemoryWishes['pins'][number]) =>
+      estimatedParts(sound as LayerSound, (id) => stored.get(id));
+    const byId = Object.fromEntries(songs.map((song) => [song.id, song]));
+    const picture = this.pictures.of(setlist, byId, {
+      budgetBytes: budgetMb * BYTES_IN_MB,
+      parallel: 1,
+      beforeMs: Infinity,
+      pinned: new Set(pins.flatMap((sound) => partsOf(sound).map(({ key }) => key))),
+      partsOf,
+    });
+    return { picture, ...loadingFindings(picture, setlist, byId) };
+  }
+
+  /** Has the engine play every pair of recalls; in between, whoever calls it off is heard. */
+  async simulate(all: boolean, onProgress: (progress: SimulatedProgress) => unknown): Promise<Simulated> {
+    const { setlist, gear, songs, instruments } = this.show;
+    this.simulation = null;
+    if (setlist === null || gear === null) return null;
+    const simulation = new SimulatedCheck({ setlist, gear, songs, instruments, here: this.here }, all);
+    this.simulation = simulation;
+    for (let toldMs = -Infinity; !simulation.isDone;) {
+      simulation.run(CASES_AT_ONCE);
+      if (performance.now() - toldMs > TELLS_EVERY_MS) {
+        toldMs = performance.now();
+        void onProgress(simulation.progress);
+      }
+      await new Promise((resolve) => setTimeout(resolve));
+      if (this.simulation !== simulation) return null;
+    }
+    const { of: cases } = simulation.progress;
+    return { findings: simulation.findings(), cases, pairs: simulation.pairs.length };
+  }
+
+  callOff(): void {
+    this.simulation = null;
+  }
+
+  roll(of: FailedCase): CaseRoll | null {
+    return this.simulation?.roll(of) ?? null;
   }
 }

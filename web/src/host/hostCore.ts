@@ -55,6 +55,7 @@ export class HostCore implements PortListener {
   /** From when something of a timeline that plays fell due to its hand-over. */
   private readonly lateness = new Times(65_536);
   private midi: Topics['sound']['midi'] = 'unasked';
+  private sysex = false;
   /** The engine knows that sound is made here. */
   private soundIsTold = false;
   private cancelDue: (() => void) | null = null;
@@ -94,7 +95,7 @@ export class HostCore implements PortListener {
       setlistId: () => this.engine.show.setlist?.id ?? null,
       learn: () => this.learning.state(),
       sound: () => this.sound.state,
-      midi: () => this.midi,
+      midi: () => ({ midi: this.midi, sysex: this.sysex }),
       levels: () => this.sound.levels(this.engine, this.handOver.summary().within(0.5)),
       isMoving: () => this.engine.isPlaying || this.bench.isMoving,
       onTold: () => {
@@ -170,6 +171,9 @@ export class HostCore implements PortListener {
         break;
       case 'learnConfirm':
         this.learning.confirm();
+        break;
+      case 'memory':
+        this.sound.setMemory(this.engine, command);
         break;
       case 'testTone':
         this.sound.testTone(command.output);
@@ -297,7 +301,8 @@ export class HostCore implements PortListener {
   private async connectMidi(): Promise<void> {
     this.midi = 'asking';
     this.teller.touch();
-    this.midi = await connectWebMidi(this);
+    const wantsSysex = this.gear?.ports.some((port) => port.direction === 'out' && port.allowsSysex) === true;
+    ({ midi: this.midi, sysex: this.sysex } = await connectWebMidi(this, wantsSysex));
     this.teller.touch();
   }
 

@@ -1,5 +1,6 @@
 import { SilentSink, type Registry, type CompiledStep, type Engine } from '@rackle/core/engine';
 import {
+  BYTES_IN_MB,
   knownInstrument,
   type Effect,
   type GearList,
@@ -8,13 +9,15 @@ import {
   type Send,
   type SharedEffect,
 } from '@rackle/core/show';
-import type { HostEvent, Topics } from '../protocol';
+import { USUAL_BUDGET_MB, type HostEvent, type MemoryWishes, type Topics } from '../protocol';
 import type { SoundOut, SoundTold, UnderHands } from './audio/soundOut';
+import { eveningOrder } from './eveningOrder';
 import type { After } from './timer';
 
 const SLICE_MS = 1.5;
 const REST_EVERY_MS = 500;
 const NOTE_ON = 0x90;
+
 /** Nobody hears less. */
 const SAME_DELAY_MS = 2;
 const RESUMES = 10;
@@ -65,6 +68,7 @@ export class SoundFeed extends SilentSink {
   private gear: GearList | null = null;
   private delayMs = 0;
   private benchLoops = false;
+  private memory: MemoryWishes = { budgetMb: USUAL_BUDGET_MB, pins: [] };
 
   constructor(
     private readonly registry: Registry,
@@ -128,6 +132,7 @@ export class SoundFeed extends SilentSink {
   private begin(sound: SoundOut, engine: Engine): void {
     this.takeShow(engine, engine.show.gear);
     this.measureDelay(sound);
+    this.follow(engine);
     sound.setBenchLoop(this.benchLoops);
     engine.retellWhole(this);
     this.settle(engine);
@@ -153,6 +158,18 @@ export class SoundFeed extends SilentSink {
       const step = this.wanted.get(destination);
       if (step && step !== engine.step) engine.retellLayer(this, destination, step);
     }
+  }
+
+  /** How much of this machine's memory sounds may take, and which of them stay in it. */
+  setMemory(engine: Engine, { budgetMb, pins }: MemoryWishes): void {
+    this.memory = { budgetMb, pins };
+    this.follow(engine);
+  }
+
+  /** What is let go of first goes by where the evening is. */
+  private follow(engine: Engine): void {
+    const { budgetMb, pins } = this.memory;
+    this.sound?.follow({ budgetBytes: budgetMb * BYTES_IN_MB, pins, sounds: () => eveningOrder(engine) });
   }
 
   /** After a recall, an edit or a move of the cursor: what is near stands soon, what is not goes once it is silent. */

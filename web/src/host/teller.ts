@@ -20,7 +20,7 @@ export interface TellerParts {
   setlistId: () => string | null;
   learn: () => LearnState | null;
   sound: () => Topics['sound']['sound'];
-  midi: () => Topics['sound']['midi'];
+  midi: () => Pick<Topics['sound'], 'midi' | 'sysex'>;
   levels: () => HostEvent | null;
   /** Whether something moves without a message, so that it is told again and again. */
   isMoving: () => boolean;
@@ -135,7 +135,7 @@ export class Teller {
       controls: { controls: engine.controlStates(), learn: this.parts.learn() },
       sound: {
         sound: this.parts.sound(),
-        midi: this.parts.midi(),
+        ...this.parts.midi(),
         warning: this.warning,
         loading: this.takeWaits(),
       },

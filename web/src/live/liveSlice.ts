@@ -52,7 +52,7 @@ const initialState: LiveState = {
   calls: { list: [] },
   hands: { keys: [], pedal: false, transpose: 0, holding: false, carried: [], waiting: [] },
   controls: { controls: [], learn: null },
-  sound: { sound: 'off', midi: 'unasked', warning: null, loading: [] },
+  sound: { sound: 'off', midi: 'unasked', sysex: false, warning: null, loading: [] },
   balance: { layers: [] },
   ports: [],
   bench: null,

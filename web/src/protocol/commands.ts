@@ -3,6 +3,16 @@ import type { Audition, ShowNews } from '@rackle/core/show';
 import type { EntryMessage, PlainAction } from '@rackle/core/show';
 import type { BenchGesture } from './bench';
 
+/** So much memory sounds may take, before anybody has said how much. */
+export const USUAL_BUDGET_MB = 1500;
+
+/** What the player says of memory on this machine. */
+export interface MemoryWishes {
+  budgetMb: number;
+  /** Stay in memory all evening. */
+  pins: readonly { instrumentId: string; presetId: string }[];
+}
+
 /** From a page to the host. Plain and serialisable; none carries a time, the host stamps them as they come. */
 export type HostCommand =
   /** The whole show, and where the set was left. Its number is the first of the changes that follow. */
@@ -42,6 +52,8 @@ export type HostCommand =
   /** What was moved is meant, and there is nothing more to wait for; of a control that another role has: it is taken over. */
   | { type: 'learnConfirm' }
   | { type: 'computerKey'; code: string; down: boolean }
+  /** How much of this machine's memory sounds may take. */
+  | ({ type: 'memory' } & MemoryWishes)
   /** Plays a tone through an output of the gear list, or (null) ends it. */
   | { type: 'testTone'; output: string | null }
   /** Selects an address on outboard gear at once, to hear it; the next recall selects what belongs there. */

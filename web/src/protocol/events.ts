@@ -72,6 +72,8 @@ export interface Topics {
     /** `waits`: the browser lets nothing sound before somebody has clicked, or has interrupted the sound. */
     sound: 'off' | 'starting' | 'waits' | 'on' | 'failed';
     midi: 'unasked' | 'asking' | 'on' | 'refused' | 'absent';
+    /** Whether the browser lets system exclusive go out to the machine's ports. */
+    sysex: boolean;
     warning: string | null;
     /** Layers of the present patch whose sound is not ready. */
     loading: NamedLayer[];

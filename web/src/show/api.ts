@@ -128,6 +128,13 @@ export async function unzipShow(file: Blob): Promise<{ text: string } | { proble
   return { problem: body?.detail ?? 'The archive was refused. Nothing was changed.' };
 }
 
+/** Names of the files that are stored here; null: the server does not say. */
+export async function storedFiles(): Promise<string[] | null> {
+  const answer = await fetch('/api/v1/files').catch(() => null);
+  if (answer?.ok !== true) return null;
+  return ((await answer.json().catch(() => null)) as { hashes: string[] } | null)?.hashes ?? null;
+}
+
 /** Whether a bank or a recording is stored here. */
 export const isStored = async (hash: string): Promise<boolean> =>
   (await fetch(`/api/v1/files/${hash}`, { method: 'HEAD' }).catch(() => null))?.ok ?? false;

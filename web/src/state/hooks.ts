@@ -14,8 +14,10 @@ import {
 import { numberText } from '@rackle/core/programs';
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostConnection, PortState } from '../protocol';
+import type { Simulating } from '../checks/simulating';
 import type { MonitorLog } from '../live/monitorLog';
 import { edited, type Edit } from '../show/edits';
+import { gearIn, isAmong } from './gearIn';
 import type { RootState, Store } from './store';
 
 /** Reads the store. */
@@ -28,6 +30,16 @@ export const HostContext = createContext<HostConnection | null>(null);
 
 /** The monitor’s log. */
 export const LogContext = createContext<MonitorLog | null>(null);
+
+/** Playing every pair of recalls beside the pages. */
+export const SimulationContext = createContext<Simulating | null>(null);
+
+/** The simulation. @throws Error outside of its provider. */
+export function useSimulation(): Simulating {
+  const simulation = useContext(SimulationContext);
+  if (!simulation) throw new Error('there is no simulation here');
+  return simulation;
+}
 
 /** The monitor's lines. @throws Error outside of their provider. */
 export function useLog(): MonitorLog {
@@ -61,15 +73,7 @@ export const useSongs = (): Record<string, Song> => useApp(({ show }) => show.wo
 export const useSong = (id: string | null | undefined): Song | null =>
   useApp(({ show }) => (id ? (show.working.songs[id] ?? null) : null));
 /** Tonight’s gear list; null: there is none. */
-export const useGear = (): GearList | null =>
-  useApp(({ show }) => {
-    const setlist = show.setlistId === null ? undefined : show.working.setlists[show.setlistId];
-    return (
-      (setlist?.gearListId ? show.working.gearLists[setlist.gearListId] : undefined) ??
-      Object.values(show.working.gearLists)[0] ??
-      null
-    );
-  });
+export const useGear = (): GearList | null => useApp(gearIn);
 
 const portsHereIn = createSelector(
   [({ live }: RootState) => live.ports, ({ live }: RootState) => live.host.where],
@@ -87,11 +91,7 @@ export const useKnowsPorts = (): boolean =>
 export function useIsAlive(): (port: GearPort) => boolean {
   const ports = useApp(({ live }) => live.ports);
   const isKnown = useKnowsPorts();
-  return (port) =>
-    !isKnown ||
-    ports.some(
-      (candidate) => candidate.alive && candidate.name === port.device && candidate.direction === port.direction,
-    );
+  return (port) => !isKnown || isAmong(ports, port);
 }
 
 // What runs through the whole show is worked out once for all pages, and again only when it has changed.

@@ -3,10 +3,17 @@ import type { Store } from './store';
 import { remembered } from './uiSlice';
 
 const KEPT = 'rackle.ui';
-const keptSchema = z.object({ night: z.boolean(), letterKeys: z.boolean(), playLooked: z.boolean() }).partial();
+const memorySchema = z.object({
+  budgetMb: z.number().int().min(50).max(100_000),
+  pins: z.array(z.object({ instrumentId: z.string(), presetId: z.string() })).max(500),
+});
+const keptSchema = z
+  .object({ night: z.boolean(), letterKeys: z.boolean(), playLooked: z.boolean(), memory: memorySchema })
+  .partial();
 
 /**
- * How the player has set up these pages, kept by this browser: ground, shortcuts, and whether looking plays. Before anything was set the ground
+ * How the player has set up these pages, kept by this browser: ground, shortcuts, whether looking plays, what memory
+ * sounds may take. Before anything was set the ground
  * is the one that the system asks for.
  */
 export function rememberSettings(store: Store): void {
@@ -26,6 +33,6 @@ export function rememberSettings(store: Store): void {
 }
 
 function settingsOf(store: Store): z.infer<typeof keptSchema> {
-  const { night, letterKeys, playLooked } = store.getState().ui;
-  return { night, letterKeys, playLooked };
+  const { night, letterKeys, playLooked, memory } = store.getState().ui;
+  return { night, letterKeys, playLooked, memory };
 }

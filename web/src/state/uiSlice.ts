@@ -1,3 +1,4 @@
+import { USUAL_BUDGET_MB } from '../protocol';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** What is open and chosen. Only what `remembered.ts` names outlives the window. */
@@ -17,6 +18,8 @@ export interface UiState {
   letterKeys: boolean;
   /** At home: a patch that is looked at on its sheet is recalled. Never while the lock is on. */
   playLooked: boolean;
+  /** How much memory sounds may take on this machine, and which of them stay in it. */
+  memory: { budgetMb: number; pins: { instrumentId: string; presetId: string }[] };
   /** A newer version waits; `putOff`: it could not be taken just now. */
   newVersion: 'waits' | 'putOff' | null;
   /** Shared layers whose changes are meant everywhere: answered once a visit. */
@@ -26,7 +29,7 @@ export interface UiState {
 }
 
 /** What is the same on the next visit. */
-export type Remembered = Pick<UiState, 'night' | 'letterKeys' | 'playLooked'>;
+export type Remembered = Pick<UiState, 'night' | 'letterKeys' | 'playLooked' | 'memory'>;
 
 const initialState: UiState = {
   benchOpen: false,
@@ -39,6 +42,7 @@ const initialState: UiState = {
   night: false,
   letterKeys: true,
   playLooked: false,
+  memory: { budgetMb: USUAL_BUDGET_MB, pins: [] },
   newVersion: null,
   changedEverywhere: [],
   chosen: {},
@@ -70,6 +74,9 @@ export const uiSlice = createSlice({
     /** What this browser kept of an earlier visit. */
     remembered(state, { payload }: PayloadAction<Partial<Remembered>>) {
       Object.assign(state, payload);
+    },
+    memoryWished(state, { payload }: PayloadAction<Partial<UiState['memory']>>) {
+      state.memory = { ...state.memory, ...payload };
     },
     learnAsked(state, { payload }: PayloadAction<boolean>) {
       state.learnAsked = payload;
@@ -112,6 +119,7 @@ export const {
   changesMeantEverywhere,
   closed,
   chose,
+  memoryWished,
   keepingShown,
   newVersionCame,
   newVersionPutOff,

@@ -1,6 +1,7 @@
 import { ProgramListening, type GearList, type InputPort } from '@rackle/core/show';
 import type { Control } from 'react-hook-form';
-import { useEdit } from '../../state/hooks';
+import { keyName, parseKeyName } from '@rackle/core/midi';
+import { useEdit, useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { Check, CheckField, ChoiceField, Field, FormRow, ListField, NumberFormField } from '../../ui/form/fields';
@@ -97,6 +98,11 @@ function KeyRows({ port, control }: Props) {
           )}
         </span>
       </FormRow>
+      <FormRow name="it has">
+        <Field control={control} name="keys">
+          {(keys, onChange) => <KeysThere keys={keys} onChange={onChange} />}
+        </Field>
+      </FormRow>
       <FormRow name="whole keyboard">
         <NumberFormField
           control={control}
@@ -118,6 +124,45 @@ function KeyRows({ port, control }: Props) {
     </>
   );
 }
+
+/** Which keys a keyboard has, as far as somebody has said. */
+function KeysThere({ keys, onChange }: { keys: InputPort['keys']; onChange: Setter<InputPort['keys']> }) {
+  const style = useSetlist()?.middleC ?? 'C4';
+  if (keys === null)
+    return (
+      <>
+        keys that nobody has counted{' '}
+        <Button look="plain" onClick={() => onChange(EIGHTY_EIGHT)}>
+          say which
+        </Button>
+      </>
+    );
+  const keyField = (label: string, end: 'lowest' | 'highest') => (
+    <NumberField
+      label={label}
+      value={keys[end]}
+      min={end === 'lowest' ? 0 : keys.lowest}
+      max={end === 'lowest' ? keys.highest : 127}
+      show={(key) => keyName(key, style)}
+      read={(text) => parseKeyName(text, style)}
+      form="a key like C3"
+      className="mono"
+      onChange={(key) => onChange({ ...keys, [end]: key })}
+    />
+  );
+  return (
+    <>
+      {keys.highest - keys.lowest + 1} keys, {keyField('its lowest key', 'lowest')} to{' '}
+      {keyField('its highest key', 'highest')}{' '}
+      <Button look="plain" onClick={() => onChange(null)}>
+        not said
+      </Button>
+    </>
+  );
+}
+
+/** From A0 to C8. */
+const EIGHTY_EIGHT = { lowest: 21, highest: 108 };
 
 type Setter<T> = (value: T) => void;
 
@@ -178,7 +223,7 @@ type ButtonsOf = InputPort['buttons'];
 function Buttons({ buttons, onChange }: { buttons: ButtonsOf; onChange: Setter<ButtonsOf> }) {
   if (buttons === null)
     return (
-      <Button look="plain" onClick={() => onChange({ count: 6, pages: 1 })}>
+      <Button look="plain" onClick={() => onChange({ count: 6, pages: 1, repeats: true })}>
         it has buttons that can be programmed
       </Button>
     );
@@ -201,7 +246,12 @@ function Buttons({ buttons, onChange }: { buttons: ButtonsOf; onChange: Setter<B
         className="mono"
         onChange={(pages) => onChange({ ...buttons, pages })}
       />{' '}
-      pages{' '}
+      pages,{' '}
+      <Check
+        name="pressed again, a button sends again"
+        on={buttons.repeats}
+        onChange={(repeats) => onChange({ ...buttons, repeats })}
+      />{' '}
       <Button look="plain" onClick={() => onChange(null)}>
         none
       </Button>

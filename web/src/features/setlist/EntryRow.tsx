@@ -54,7 +54,7 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
     <button
       type="button"
       onClick={() => actions.remove(entry)}
-      className="no-print min-h-11 px-2 text-[13px] text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
+      className="no-print min-h-11 px-2 text-[13px] max-[1099px]:px-1 text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
     >
       take out<span className="sr-only"> {name ?? 'the break'}</span>
     </button>
@@ -123,7 +123,7 @@ function SongFrame({ ref, style, entry, song, onKeyDown, children }: FrameProps)
       tabIndex={0}
       onKeyDown={onKeyDown}
       aria-label={song.name}
-      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_36px_50px_minmax(140px,220px)_124px_56px_60px] items-center gap-x-2 border-b border-rule min-[1600px]:grid-cols-[24px_34px_minmax(0,1fr)_minmax(0,1.2fr)_90px_36px_50px_minmax(140px,220px)_124px_56px_60px] max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_36px_132px_124px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_30px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'opacity-50' : ''}`}
+      className={`grid min-h-[46px] grid-cols-[24px_34px_minmax(0,1fr)_90px_36px_50px_minmax(140px,185px)_166px_56px_60px] items-center gap-x-2 border-b border-rule min-[1600px]:grid-cols-[24px_34px_minmax(0,1fr)_minmax(0,1.2fr)_90px_36px_50px_minmax(140px,185px)_166px_56px_60px] max-[1099px]:grid-cols-[24px_34px_minmax(0,1fr)_36px_118px_142px_56px_52px] max-[699px]:grid-cols-[28px_minmax(0,1fr)_auto_56px] print:!grid-cols-[30px_minmax(0,1fr)_76px_30px_44px_132px_50px_50px] ${isHere ? 'bg-ground2' : 'bg-ground'} ${entry.skip ? 'bg-[repeating-linear-gradient(135deg,transparent_0_7px,var(--rule)_7px_8px)] text-ink2' : ''}`}
       data-testid="song-row"
     >
       {children}
@@ -217,10 +217,18 @@ function SongLine({ handle, remove, startsAt, entry, number, song, onChange, onE
       <span className="no-print flex justify-end max-[699px]:hidden">
         <Link
           to={`/songs/${song.id}`}
-          className="flex min-h-11 items-center px-2 text-[13px] text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
+          className="flex min-h-11 items-center px-2 text-[13px] max-[1099px]:px-1 text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
         >
           sheet
         </Link>
+        <button
+          type="button"
+          aria-pressed={entry.skip}
+          onClick={() => onEntry({ ...entry, skip: !entry.skip })}
+          className={`min-h-11 px-2 text-[13px] max-[1099px]:px-1 underline decoration-dotted underline-offset-4 hover:text-ink ${entry.skip ? 'font-bold text-ink' : 'text-ink2'}`}
+        >
+          skip<span className="sr-only"> {song.name} tonight</span>
+        </button>
         {remove}
       </span>
       <span className="max-[699px]:hidden print:!inline">
@@ -249,7 +257,7 @@ function SongTapes({ entryId }: { entryId: EntryId }) {
   // Only rows that the set comes to or leaves are drawn again at a recall.
   const position = useApp(({ live }) => (live.place.entryId === entryId ? live.place.position : null));
   return (
-    <span className="flex gap-[5px] overflow-hidden p-1 max-[1099px]:max-w-32 max-[699px]:max-w-24">
+    <span className="flex gap-[5px] overflow-hidden p-1 max-[1099px]:max-w-[118px] max-[699px]:max-w-24">
       {places
         .filter((place) => place.blend === null)
         .map((place) => (

@@ -10,8 +10,9 @@ import { Stamp } from '../../ui/Stamp';
 import { EmptyShow } from './EmptyShow';
 import { EntryList } from './EntryList';
 import { SetlistSide } from './SetlistSide';
-import { useRunningOrder } from './useRunningOrder';
+import { useRunningOrder, type RowState } from './useRunningOrder';
 
+const EveningPicture = fetchedLater(async () => (await import('./EveningPicture')).EveningPicture);
 const AddSong = fetchedLater(async () => (await import('./AddSong')).AddSong);
 
 /** The running order as a printed sheet. */
@@ -51,7 +52,8 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
             {setlist.curfew !== null && (
               <>
                 {' '}
-                · curfew <span className="mono">{setlist.curfew}</span> {order.isLate && <Stamp>late</Stamp>}
+                · curfew <span className="mono">{setlist.curfew}</span>{' '}
+                {order.toDrop !== null && <Late toDrop={order.toDrop} rows={rows} onSkip={order.skip} />}
               </>
             )}
           </p>
@@ -75,6 +77,12 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
             </Button>
           </p>
         )}
+        {/* As high as it will be, so that nothing moves when it comes. */}
+        {songCount > 0 && (
+          <div className="no-print min-h-[75px] max-[699px]:hidden">
+            <EveningPicture setlist={setlist} rows={rows} overAt={order.overAt} />
+          </div>
+        )}
         <EntryList rows={rows} actions={entryActions} onDrop={drop} />
       </div>
       <SetlistSide />
@@ -87,5 +95,28 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
         />
       )}
     </div>
+  );
+}
+
+interface LateProps {
+  toDrop: readonly string[];
+  rows: readonly RowState[];
+  onSkip: (ids: readonly string[]) => void;
+}
+
+/** The evening is over too late: what to leave out so that it is not. */
+function Late({ toDrop, rows, onSkip }: LateProps) {
+  const names = toDrop.flatMap((id) => rows.find(({ entry }) => entry.id === id)?.song?.name ?? []);
+  return (
+    <>
+      <Stamp>late</Stamp>{' '}
+      {names.length === 0 ? (
+        'by more than three songs'
+      ) : (
+        <Button look="plain" className="no-print" onClick={() => onSkip(toDrop)}>
+          skip {names.join(' and ')} to end in time
+        </Button>
+      )}
+    </>
   );
 }

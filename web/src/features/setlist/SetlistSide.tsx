@@ -1,6 +1,5 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { knownInstrument } from '@rackle/core/show';
 import { useApp, useSetlist, useSongs } from '../../state/hooks';
 import { fetchedLater } from '../../ui/fetchedLater';
 import { useFindings } from '../soundcheck';
@@ -19,30 +18,15 @@ export function SetlistSide() {
   const setlist = useSetlist();
   const songs = useSongs();
   const entryId = useApp(({ live }) => live.place.entryId);
-  const stored = useApp(({ show }) => show.working.instruments);
-  const findings = useFindings();
-  const isDone = useApp(({ checks }) => checks.isDone);
+  const planned = useApp(({ checks }) => checks.loading?.picture.songs);
   const memory = useMemo(
     () =>
-      (setlist?.entries ?? [])
-        .flatMap((entry) => {
-          const song = entry.kind === 'song' ? songs[entry.songId] : undefined;
-          if (!song) return [];
-          const instruments = new Set(song.layers.map((layer) => layer.sound.instrumentId));
-          return [
-            {
-              id: entry.id,
-              name: song.name,
-              number: 0,
-              mb: [...instruments].reduce(
-                (sum, id) => sum + (knownInstrument(id, (one) => stored[one])?.memoryMb ?? 0),
-                0,
-              ),
-            },
-          ];
-        })
-        .map((song, i) => ({ ...song, number: i + 1 })),
-    [setlist, songs, stored],
+      (planned ?? []).map(({ entryId: id, ownMb, alwaysMb }, i) => {
+        const entry = setlist?.entries.find((one) => one.id === id);
+        const song = entry?.kind === 'song' ? songs[entry.songId] : undefined;
+        return { id, name: song?.name ?? '', number: i + 1, mb: Math.round(ownMb + alwaysMb) };
+      }),
+    [setlist, songs, planned],
   );
   const most = Math.max(1, ...memory.map((entry) => entry.mb));
   return (
@@ -50,36 +34,50 @@ export function SetlistSide() {
       <h2 className="text-[13px] font-bold text-ink2">memory of each song</h2>
       <div
         role="img"
-        aria-label={memory.map(({ name, mb }) => `${name} ${mb} MB`).join(', ')}
+        aria-label={`memory of each song: ${memory.map(({ name, mb }) => `${name} ${mb} MB`).join(', ') || 'not known yet'}`}
         className="min-h-[138px]"
       >
         <MemoryChart songs={memory} live={entryId} />
       </div>
       <p className="mono mt-1 text-xs text-ink2">
-        most {most === 1 ? 0 : most} MB, {memory.find((entry) => entry.mb === most)?.name ?? '—'}
+        most {memory.length === 0 ? 0 : most} MB, {memory.find((entry) => entry.mb === most)?.name ?? '—'}
       </p>
-      <h2 className="mt-6 text-[13px] font-bold text-ink2">
-        soundcheck{findings.length > 0 ? `, ${findings.length} finding${findings.length === 1 ? '' : 's'}` : ''}
-      </h2>
-      {findings.length === 0 ? (
-        <p className="mt-1">{isDone ? 'Nothing wrong in what was checked.' : 'Looking it over …'}</p>
-      ) : (
-        findings.slice(0, 4).map((finding, i) => (
-          <p key={i} className="mt-2">
-            <b>{finding.message}.</b> {finding.where}.
-          </p>
-        ))
-      )}
-      {findings.length > 4 && (
-        <p className="mt-2">
-          <Link to="/soundcheck" className="underline">
-            All of them
-          </Link>
-        </p>
-      )}
+      <SoundcheckInShort />
       {setlist && <StandingLayers setlist={setlist} />}
       <h2 className="mb-2 mt-6 text-[13px] font-bold text-ink2">everything in one file</h2>
       <ShowFile save />
     </aside>
+  );
+}
+
+const MOST_SHOWN = 4;
+
+/** What will or may fail; of what is only to know, how much there is. */
+function SoundcheckInShort() {
+  const findings = useFindings();
+  const isDone = useApp(({ checks }) => checks.isDone);
+  const fails = findings.filter(({ severity }) => severity !== 'toKnow');
+  const toKnow = findings.length - fails.length;
+  return (
+    <>
+      <h2 className="mt-6 text-[13px] font-bold text-ink2">
+        soundcheck{fails.length > 0 ? `, ${fails.length} finding${fails.length === 1 ? '' : 's'}` : ''}
+      </h2>
+      {fails.length === 0 && (
+        <p className="mt-1">{isDone ? 'Nothing wrong in what was checked.' : 'Looking it over …'}</p>
+      )}
+      {fails.slice(0, MOST_SHOWN).map((finding) => (
+        <p key={`${finding.rule} ${finding.cause}`} className="mt-2 first-letter:uppercase">
+          <b>{finding.message}.</b> {finding.where}.
+        </p>
+      ))}
+      {(fails.length > MOST_SHOWN || toKnow > 0) && (
+        <p className="mt-2">
+          <Link to="/soundcheck" className="underline">
+            {fails.length > MOST_SHOWN ? 'All of them' : `${toKnow} to know`}
+          </Link>
+        </p>
+      )}
+    </>
   );
 }

@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import {
   newSong,
   songEntry,
+  songsToDrop,
   withEntry,
   withMovedEntry,
   withoutEntry,
@@ -17,12 +18,6 @@ import { useEdit, useSongs, useTimes } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { madeNow } from '../../ui/newRow';
 import { useLatest } from '../../ui/useLatest';
-
-/** Minutes after the midnight before the set; a curfew earlier in the day than the start is on the next day. */
-function minutesOf(curfew: string, startsAt: string): number {
-  const minutes = (time: string): number => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
-  return minutes(curfew) + (minutes(curfew) < minutes(startsAt) ? 1440 : 0);
-}
 
 /** What is done to one entry of the running order; the same functions over all renderings. */
 export interface EntryActions {
@@ -95,17 +90,28 @@ export function useRunningOrder(setlist: Setlist) {
   const { entries } = setlist;
   const rows = useMemo(() => rowsOf(entries, songs, times.startsAt), [entries, songs, times.startsAt]);
   const songCount = rows.at(-1)?.number ?? 0;
+  const { startsAt, curfew } = setlist;
+  const toDrop = useMemo(() => songsToDrop({ entries, startsAt, curfew }, songs), [entries, startsAt, curfew, songs]);
   return {
     rows,
     songCount,
     setCount: 1 + entries.length - songCount,
     playsSeconds: times.playsSeconds,
     overAt: times.overAt,
-    isLate: setlist.curfew !== null && times.overAt > minutesOf(setlist.curfew, setlist.startsAt),
+    /** What to leave out to be over in time; null: it is. */
+    toDrop,
     entryActions,
     /** Puts one in the place of another. */
     drop,
     rename: (name: string): void => change('rename the setlist', { ...setlist, name }),
+    /** Leaves songs out tonight, as one step. */
+    skip: (ids: readonly string[]): void =>
+      change('skip songs tonight', {
+        ...setlist,
+        entries: entries.map((entry) =>
+          entry.kind === 'song' && ids.includes(entry.id) ? { ...entry, skip: true } : entry,
+        ),
+      }),
     addBreak: (): void =>
       change(
         'add a break',

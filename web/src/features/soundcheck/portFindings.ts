@@ -5,13 +5,16 @@ import type { GearList, GearPort } from '@rackle/core/show';
 export const portFindings = (gear: GearList, isHere: (port: GearPort) => boolean): Finding[] =>
   gear.ports
     .filter((port) => port.on && !isHere(port))
-    .map((port) => ({
-      severity: 'error',
-      code: 'no-port',
+    .map(({ alias, direction }) => ({
+      severity: 'willFail',
+      rule: 'no-port',
+      cause: `${direction} ${alias}`,
+      places: [{ words: gear.name, page: 'gear', songId: null, patchId: null }],
       where: gear.name,
-      message: `no ${port.alias}`,
-      why:
-        port.direction === 'in'
-          ? 'What is played or stepped there is not heard. Plug it in, or switch it off on Gear.'
-          : 'Layers that sound there are silent. Plug it in, or switch it off on Gear.',
+      message: `${alias} is not plugged in`,
+      why: direction === 'in' ? 'What is played or stepped there is not heard.' : 'Layers that sound there are silent.',
+      mend: {
+        label: 'do without it tonight',
+        steps: [{ kind: 'gearLists', id: gear.id, at: ['ports', { direction, alias }, 'on'], was: true, now: false }],
+      },
     }));

@@ -7,6 +7,7 @@ import {
   type OwnPreset,
   type Recording,
 } from '@rackle/core/show';
+import { firstToGo, type LoadOrder, type SoundIds } from './loadOrder';
 import { MATERIALS } from './materials';
 import type { Material, MaterialEffect } from './materials/material';
 import { materialPreset } from './materials/materialPreset';
@@ -66,6 +67,7 @@ export class Presets {
   private readonly shaped = new WeakMap<OwnPreset, PresetSound>();
   private readonly buffers: SampleBuffers;
   private readonly turns = new Turns();
+  private order: LoadOrder = { budgetBytes: MOST_BYTES, pins: [], sounds: () => [] };
 
   constructor(private readonly sources: SampleSources) {
     this.buffers = new SampleBuffers(() => sources.pause());
@@ -82,6 +84,16 @@ export class Presets {
       const found = this.find(instrumentId, presetId);
       if (found instanceof Promise) found.catch(() => undefined);
     }
+  }
+
+  /** What is needed from here on, and how much of it may be here. What is pinned is loaded. */
+  follow(order: LoadOrder): void {
+    this.order = order;
+    for (const { instrumentId, presetId } of order.pins) {
+      const found = this.find(instrumentId, presetId);
+      if (found instanceof Promise) found.catch(() => undefined);
+    }
+    this.fitIn();
   }
 
   /** Memory that sampled presets take, in bytes. */
@@ -226,7 +238,7 @@ export class Presets {
       const loaded = await (isOfBank ? this.turns.take(key, make) : make());
       if (loaded === null) return null;
       this.ready.set(key, loaded);
-      this.forgetOldest();
+      this.fitIn();
       return loaded.sound;
     } catch (cause) {
       this.sampled.delete(key);
@@ -234,12 +246,20 @@ export class Presets {
     }
   }
 
-  private forgetOldest(): void {
-    for (const [key, { keys }] of this.ready) {
-      if (this.ready.size <= 1 || this.loadedBytes <= MOST_BYTES) return;
+  /** Lets go of what is needed last, until the rest fits. What sounds keeps its samples by itself. */
+  private fitIn(): void {
+    const { budgetBytes, pins, sounds } = this.order;
+    if (this.loadedBytes <= budgetBytes) return;
+    const keysOf = (of: readonly SoundIds[]): string[] =>
+      of.flatMap(({ instrumentId, presetId }) => {
+        const known = this.soundOf(instrumentId, presetId);
+        return known !== null && 'make' in known ? [known.key] : [];
+      });
+    for (const key of firstToGo([...this.ready.keys()], keysOf(sounds()), new Set(keysOf(pins)))) {
+      if (this.ready.size <= 1 || this.loadedBytes <= budgetBytes) return;
+      this.buffers.letGo(this.ready.get(key)!.keys);
       this.ready.delete(key);
       this.sampled.delete(key);
-      this.buffers.letGo(keys);
     }
   }
 }

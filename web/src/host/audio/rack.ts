@@ -21,6 +21,8 @@ import { LiveInputs } from './liveInputs';
 import { whiteNoise } from './noise';
 import { Outputs } from './outputs';
 import type { Presets, PresetSound } from './presets';
+import type { LoadOrder } from './loadOrder';
+import { missingWords } from './missingWords';
 import { Returns } from './returns';
 import type { LayerAbout, SoundOut, SoundTold } from './soundOut';
 import type { Buses } from './strip';
@@ -279,11 +281,11 @@ class Rack implements SoundOut {
     const isShipped = this.presets.isShipped(instrumentId);
     if (isShipped && this.isShippedMissing) return;
     this.isShippedMissing ||= isShipped;
-    this.told.onTrouble(
-      isShipped
-        ? `The recordings that come with Rackle cannot be loaded (${why}). Made sounds stand in for them; all else goes on.`
-        : `${this.presets.nameOf(instrumentId, presetId)}: its sound cannot be loaded (${why}). An electric piano stands in.`,
-    );
+    this.told.onTrouble(missingWords(isShipped ? null : this.presets.nameOf(instrumentId, presetId), why));
+  }
+
+  follow(order: LoadOrder): void {
+    this.presets.follow(order);
   }
 
   hurry(destination: number): void {

@@ -1,5 +1,6 @@
 import type { Effect, Instrument, NoteValue, Send, SharedEffect, SoundDevice } from '@rackle/core/show';
 import type { Levels } from '../../protocol';
+import type { LoadOrder } from './loadOrder';
 
 /** A layer's sound as it begins. */
 export interface LayerAbout {
@@ -37,6 +38,8 @@ export interface SoundOut {
   rest(): void;
   /** Later notes of a layer sound with another preset; those that sound end in the old one. */
   changePreset(destination: number, instrumentId: string, presetId: string): void;
+  /** What may be in memory, and in which order it is needed from here on. */
+  follow(order: LoadOrder): void;
   /** A layer that still loads is needed before all others. */
   hurry(destination: number): void;
   /** Leads a layer to an output by its name; one that is not there is the first. */

@@ -4,23 +4,46 @@ import type { PortListener } from './port';
 /** Whether the browser gives the machine’s MIDI ports; if not, why. */
 export type MidiOutcome = 'on' | 'refused' | 'absent';
 
+/** What has come of asking for the machine's ports, and whether system exclusive goes out to them. */
+export interface MidiGiven {
+  midi: MidiOutcome;
+  sysex: boolean;
+}
+
+/** Asks the browser; with `sysex` it asks the player whether system exclusive may be sent as well. */
+type Ask = (sysex: boolean) => Promise<MIDIAccess>;
+
+const isRefusal = (cause: unknown): boolean =>
+  cause instanceof DOMException && (cause.name === 'NotAllowedError' || cause.name === 'SecurityError');
+
+/** Where system exclusive is refused, all else may still be given. */
+async function accessBy(ask: Ask, sysex: boolean): Promise<MIDIAccess> {
+  try {
+    return await ask(sysex);
+  } catch (cause) {
+    if (!sysex || !isRefusal(cause)) throw cause;
+    return ask(false);
+  }
+}
+
 /**
  * Connects the machine's MIDI ports. Absent (no support, no MIDI system) and refused are answers, not errors:
  * the bench works on either way.
+ * @param sysex whether the show sends system exclusive: it is asked for only then
  */
 export async function connectWebMidi(
   listener: PortListener,
-  ask: (() => Promise<MIDIAccess>) | null = requester(),
-): Promise<MidiOutcome> {
-  if (ask === null) return 'absent';
+  sysex: boolean,
+  ask: Ask | null = requester(),
+): Promise<MidiGiven> {
+  if (ask === null) return { midi: 'absent', sysex: false };
   let access: MIDIAccess;
   try {
-    access = await ask();
+    access = await accessBy(ask, sysex);
   } catch (cause) {
-    return cause instanceof DOMException && (cause.name === 'NotAllowedError' || cause.name === 'SecurityError')
-      ? 'refused'
-      : 'absent';
+    return { midi: isRefusal(cause) ? 'refused' : 'absent', sysex: false };
   }
+  const { sysexEnabled } = access;
   const known = new Map<string, boolean>();
   const names = new PortNames();
   const take = (port: MIDIPort): void => {
@@ -32,14 +55,14 @@ export async function connectWebMidi(
     if (port.type === 'input') {
       (port as MIDIInput).onmidimessage = here ? (event) => hear(event, name, listener) : null;
       listener.onInput({ name, origin: 'midi' }, here);
-    } else listener.onOutput(outPort(port as MIDIOutput, name), here);
+    } else listener.onOutput(outPort(port as MIDIOutput, name, sysexEnabled), here);
   };
   access.inputs.forEach(take);
   access.outputs.forEach(take);
   access.onstatechange = ({ port }) => {
     if (port) take(port);
   };
-  return 'on';
+  return { midi: 'on', sysex: sysexEnabled };
 }
 
 /**
@@ -72,9 +95,9 @@ class PortNames {
   }
 }
 
-const requester = (): (() => Promise<MIDIAccess>) | null =>
+const requester = (): Ask | null =>
   typeof navigator !== 'undefined' && typeof navigator.requestMIDIAccess === 'function'
-    ? () => navigator.requestMIDIAccess({ sysex: false })
+    ? (sysex) => navigator.requestMIDIAccess({ sysex })
     : null;
 
 /** @hotpath */
@@ -91,6 +114,7 @@ function hear(event: MIDIMessageEvent, name: string, listener: PortListener): vo
 function outPort(
   port: MIDIOutput,
   name: string,
+  sysex: boolean,
 ): {
   name: string;
   origin: 'midi';
@@ -108,6 +132,7 @@ function outPort(
       if (buffer.length > 2) buffer[2] = data2;
       port.send(buffer, atMs);
     },
-    sendSysex: (bytes) => port.send([0xf0, ...bytes, 0xf7]),
+    // Sent without leave it would throw, and take the recall with it.
+    sendSysex: (bytes) => sysex && port.send([0xf0, ...bytes, 0xf7]),
   };
 }

@@ -1,0 +1,35 @@
+/** A sound by its ids. */
+export interface SoundIds {
+  instrumentId: string;
+  presetId: string;
+}
+
+/** What may be in memory, and in which order it is needed from here on. */
+export interface LoadOrder {
+  budgetBytes: number;
+  /** They stay, whatever comes. */
+  pins: readonly SoundIds[];
+  /** As the evening goes on from where it is then; it is asked only when something has to go. */
+  sounds: () => readonly SoundIds[];
+}
+
+/**
+ * Which of what is loaded is let go of first: what the evening needs no more, the oldest of it first; then what it needs
+ * last. Pinned sounds are not among them.
+ * @param loaded keys, the oldest first
+ */
+export function firstToGo(
+  loaded: readonly string[],
+  needed: readonly string[],
+  pinned: ReadonlySet<string>,
+): readonly string[] {
+  const nextUse = new Map<string, number>();
+  needed.forEach((key, i) => {
+    if (!nextUse.has(key)) nextUse.set(key, i);
+  });
+  return loaded
+    .filter((key) => !pinned.has(key))
+    .map((key, age) => ({ key, age, next: nextUse.get(key) ?? Infinity }))
+    .sort((a, b) => (a.next === b.next ? a.age - b.age : b.next - a.next))
+    .map(({ key }) => key);
+}
