@@ -292,7 +292,7 @@ test('the outside clock of Pilot Cutter leads the timeline: start, bars, stop', 
   await page.getByRole('option', { name: 'Tin Roof Waltz' }).click();
   await page.getByRole('region', { name: 'Pilot Cutter' }).getByRole('button', { name: 'play', exact: true }).click();
   await expect(page.getByTestId('stage')).toContainText('playing');
-  await expect(page.getByTestId('stage-bar')).toContainText('bar 3');
+  await expect(page.getByTestId('stage-bar')).toHaveText(/bar ([3-9]|[1-9]\d) of/);
   await expect(page.getByTestId('stage-tempo')).toHaveText(/^16[6-9]|170$/);
   await page.getByRole('region', { name: 'Pilot Cutter' }).getByRole('button', { name: 'stop', exact: true }).click();
   await expect(page.getByTestId('stage')).toContainText('timeline stands');

@@ -87,3 +87,25 @@ test('what a role does in every setlist is let be of one only, and back again', 
   await uses.getByRole('button', { name: 'let it do so in every setlist' }).click();
   await expect(uses).toContainText('every setlist: echo of everything');
 });
+
+test('a song is skipped tonight and takes no time; an evening that is too long says what to skip', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo, '/setlist');
+  const row = page.getByRole('listitem', { name: 'Kelp Dance' });
+  await row.getByRole('button', { name: 'skip Kelp Dance tonight' }).click();
+  await expect(row.getByRole('button', { name: 'skip Kelp Dance tonight', pressed: true })).toBeVisible();
+  await expect(page.getByText(/over at 21:29/)).toBeVisible();
+  await expect(
+    page.getByRole('img', { name: 'the evening: 9 songs from 20:30 to 21:29, tempo 42 to 176' }),
+  ).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/over at 21:33/)).toBeVisible();
+  await page.getByRole('link', { name: 'All setlists' }).click();
+  await page.getByLabel('curfew of Midsummer at Tern Ledge').fill('21:30');
+  await page.keyboard.press('Enter');
+  await page.getByRole('navigation', { name: 'pages' }).getByRole('link', { name: 'Setlist', exact: true }).click();
+  await page.getByRole('button', { name: /^skip .* to end in time$/ }).click();
+  await expect(page.getByText('late', { exact: true })).toHaveCount(0);
+});
