@@ -4,6 +4,7 @@ import { TABLES } from './aggregates/aggregate.entity';
 import { EditEntity } from './edits/edit.entity';
 import { FileEntity } from './files/file.entity';
 import { HistoryEntity } from './history/history.entity';
+import { StateEntity, StateVersionEntity } from './history/state.entity';
 import { ShowsModule } from './shows/shows.module';
 import { MetaEntity } from './storage/meta.entity';
 import { MIGRATIONS } from './storage/migrations';
@@ -25,7 +26,15 @@ export class AppModule {
         TypeOrmModule.forRoot({
           type: 'better-sqlite3',
           database: file,
-          entities: [...Object.values(TABLES), FileEntity, HistoryEntity, EditEntity, MetaEntity],
+          entities: [
+            ...Object.values(TABLES),
+            FileEntity,
+            HistoryEntity,
+            EditEntity,
+            MetaEntity,
+            StateEntity,
+            StateVersionEntity,
+          ],
           migrations: MIGRATIONS,
           migrationsRun: true,
           synchronize: false,

@@ -136,7 +136,16 @@ export {
   type Kind,
   type Kinds,
 } from './kinds';
-export { differences, wordOf, type DifferenceNames } from './differences';
+export { broughtBack } from './broughtBack';
+export {
+  differences,
+  differing,
+  keyOfItem,
+  wordOf,
+  type Difference,
+  type DifferenceNames,
+  type Thing,
+} from './differences';
 export { sameBody } from './sameBody';
 export {
   faultsAround,

@@ -78,8 +78,8 @@ export function aggregateController(kind: Kind): Type<unknown> {
     }
 
     @Get(':id/history')
-    history(@Param('id') id: string): Promise<Version[]> {
-      return this.past.versions(kind, id);
+    async history(@Param('id') id: string): Promise<Version[]> {
+      return (await this.past.versions({ kind, id })).versions;
     }
 
     @Get(':id/history/:revision')

@@ -19,6 +19,49 @@ const header = (name: string, description: string): object => ({
   description,
 });
 
+const got = (summary: string, description: string, ...names: string[]): object => ({
+  ...(names.length > 0 ? { parameters: names.map(parameter) } : {}),
+  get: { summary, responses: { 200: { description }, ...(names.length > 0 ? { 404: problem('Not there') } : {}) } },
+});
+const queried = (name: string, description: string): object => ({ name, in: 'query', schema: {}, description });
+
+/** What is kept of the past. */
+const PAST = {
+  '/api/v1/history': {
+    parameters: [
+      queried('kind', 'of this kind only'),
+      queried('id', 'of this thing only'),
+      queried('before', 'older than the state of this number'),
+    ],
+    get: {
+      summary: 'What was saved, of everything or of one thing, newest first, at most 200',
+      responses: { 200: { description: '`versions`, and whether there `isMore`' } },
+    },
+  },
+  '/api/v1/history/deleted': got('What is there no more, with its last state', 'A list, the newest deletion first'),
+  '/api/v1/history/{number}': got('One saved state, with its body', 'Found', 'number'),
+  '/api/v1/history/{number}/note': {
+    parameters: [parameter('number')],
+    put: {
+      summary: 'Give a state a note, for which it is kept for ever; an empty one takes it away',
+      requestBody: json({ type: 'object', properties: { note: { type: 'string', maxLength: 200 } } }),
+      responses: { 204: { description: 'Noted' }, 404: problem('Not there'), 422: problem('Not valid') },
+    },
+  },
+  '/api/v1/states': got('States of the whole show under names', 'A list, newest first'),
+  '/api/v1/states/{id}': {
+    ...got('One named state, with all its bodies', 'Found', 'id'),
+    put: {
+      summary: 'Name what stands now, or give a named state another name',
+      requestBody: json({ type: 'object', properties: { name: { type: 'string', minLength: 1, maxLength: 200 } } }),
+      responses: { 204: { description: 'Named' }, 422: problem('Not valid') },
+    },
+    delete: { summary: 'Let a name go', responses: { 204: { description: 'Gone' }, 404: problem('Not there') } },
+  },
+  '/api/v1/backups': got('Copies of the database', 'A list, newest first'),
+  '/api/v1/backups/{name}': got('The show in one of them', 'Its bodies', 'name'),
+};
+
 /** OpenAPI 3.1 description of the API; its schemas are made from the same Zod schemas that check what comes in. */
 export function openApi(): object {
   const paths: Record<string, object> = {
@@ -75,6 +118,7 @@ export function openApi(): object {
     parameters: [parameter('hash')],
     get: { summary: 'A stored file', responses: { 200: { description: 'Its bytes' }, 404: problem('Not there') } },
   };
+  Object.assign(paths, PAST);
   for (const [path, noun] of AGGREGATES) {
     const body = json({ $ref: `#/components/schemas/${noun}` });
     paths[`/api/v1/${path}`] = {
@@ -108,7 +152,7 @@ export function openApi(): object {
     };
     paths[`/api/v1/${path}/{id}/history`] = {
       parameters: [parameter('id')],
-      get: { summary: 'Every saved state, newest first', responses: { 200: { description: 'A list' } } },
+      get: { summary: 'Its last 200 saved states, newest first', responses: { 200: { description: 'A list' } } },
     };
     paths[`/api/v1/${path}/{id}/history/{revision}`] = {
       parameters: [parameter('id'), parameter('revision')],

@@ -13,6 +13,7 @@ export const PROBLEMS = {
   'wrong-type': { status: 415, title: 'This is not JSON by its type' },
   'revision-missing': { status: 428, title: 'Say which revision is being changed' },
   'in-use': { status: 409, title: 'It is in use' },
+  unreadable: { status: 422, title: 'This cannot be read' },
   'file-broken': { status: 422, title: 'This file cannot be used' },
   'too-large': { status: 413, title: 'This is too large' },
   'not-from-here': { status: 403, title: 'Rackle only answers pages of its own' },

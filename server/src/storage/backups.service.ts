@@ -3,7 +3,10 @@ import { Inject, Injectable, Logger, type OnApplicationBootstrap, type OnApplica
 import type Sqlite from 'better-sqlite3';
 import { DataSource } from 'typeorm';
 import { BodiesService } from '../aggregates/bodies.service';
-import { BACKUP_FOLDER, backUp, listBackups, rotate } from './backups';
+import { pastShow, type PastShow } from '../history/states.service';
+import { Problem } from '../http/problem';
+import { BACKUP_FOLDER, backUp, listBackups, rotate, type Backup } from './backups';
+import { readBackup } from './readBackup';
 
 const LOOK_EVERY_MS = 3_600_000;
 const HALF_A_DAY_MS = 12 * 3_600_000;
@@ -31,9 +34,25 @@ export class BackupsService implements OnApplicationBootstrap, OnApplicationShut
     await this.running;
   }
 
+  private get folder(): string {
+    return join(dirname(this.dataSource.options.database as string), BACKUP_FOLDER);
+  }
+
+  /** Newest first. */
+  all(): Backup[] {
+    return listBackups(this.folder);
+  }
+
+  /** The show in a backup. @throws Problem `not-found`, `unreadable` */
+  async show(name: string): Promise<PastShow> {
+    const backup = this.all().find((one) => one.name === name);
+    if (!backup) throw new Problem('not-found', `There is no backup ${name.slice(0, 80)}.`);
+    return pastShow(name, backup.madeAt.toISOString(), await readBackup(join(this.folder, name)));
+  }
+
   /** @returns the name of the backup that was made, null: the newest is new enough. */
   async look(now: Date): Promise<string | null> {
-    const folder = join(dirname(this.dataSource.options.database as string), BACKUP_FOLDER);
+    const { folder } = this;
     const [newest] = listBackups(folder).filter(({ reason }) => reason === 'daily');
     if (newest && now.getTime() - newest.madeAt.getTime() < HALF_A_DAY_MS) return null;
     const { databaseConnection } = this.dataSource.driver as unknown as { databaseConnection: Sqlite.Database };

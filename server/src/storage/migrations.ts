@@ -144,6 +144,26 @@ export class SongMaps1768000000000 implements MigrationInterface {
   }
 }
 
+/** States of the whole show under names, and the saved states that each is made of. */
+export class NamedStates1769000000000 implements MigrationInterface {
+  name = 'NamedStates1769000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(
+      'CREATE TABLE "states" ("id" text PRIMARY KEY NOT NULL, "name" text NOT NULL, "savedAt" text NOT NULL)',
+    );
+    await runner.query(`CREATE TABLE "state_versions" (
+      "state" text NOT NULL, "version" integer NOT NULL, PRIMARY KEY ("state", "version"))`);
+    await runner.query('CREATE INDEX "state_versions_by_version" ON "state_versions" ("version")');
+    await runner.query('CREATE INDEX "history_of_one" ON "history" ("kind", "aggregateId", "number")');
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    await runner.query('DROP INDEX "history_of_one"');
+    for (const table of ['state_versions', 'states']) await runner.query(`DROP TABLE "${table}"`);
+  }
+}
+
 /** Every migration, in order; none is ever changed. */
 export const MIGRATIONS = [
   Foundations1763000000000,
@@ -152,4 +172,5 @@ export const MIGRATIONS = [
   EditsByName1766000000000,
   EverySetlist1767000000000,
   SongMaps1768000000000,
+  NamedStates1769000000000,
 ];
