@@ -26,6 +26,8 @@ const SoundsPage = fetchedPage(async () => (await later.soundsPage()).SoundsPage
 const InstrumentPage = fetchedPage(async () => (await later.instrumentPage()).InstrumentPage);
 const Toaster = fetchedLater(async () => (await later.words()).Toaster);
 const Keeping = fetchedLater(async () => (await later.keeping()).Keeping);
+const HistoryPage = fetchedPage(async () => (await later.historyPage()).HistoryPage);
+const AsItWas = fetchedPage(async () => (await later.asItWas()).AsItWas);
 const SoundcheckPage = fetchedPage(async () => (await later.soundcheckPage()).SoundcheckPage);
 
 /** The whole of it, once there is a show. */
@@ -130,6 +132,8 @@ function Pages() {
         <Route path="/numbers" element={<NumbersPage />} />
         <Route path="/numbers/sheets" element={<ControllerSheetsPage />} />
         <Route path="/soundcheck" element={<SoundcheckPage />} />
+        <Route path="/history" element={<HistoryPage />} />
+        <Route path="/as-it-was/:source/*" element={<AsItWas />} />
         <Route path="*" element={<Navigate to="/setlist" replace />} />
       </Routes>
       <PageShown />

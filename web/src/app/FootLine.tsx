@@ -1,4 +1,4 @@
-import { Link } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { useAct, useApp } from '../state/hooks';
 import { toggled } from '../state/uiSlice';
 import { usePaletteToggle } from './usePaletteToggle';
@@ -8,6 +8,7 @@ export function FootLine() {
   const act = useAct();
   const togglePalette = usePaletteToggle();
   const { locked, benchOpen, monitorOpen, paletteOpen, keysOpen } = useApp(({ ui }) => ui);
+  const history = useHistoryPath();
   const lastWord = useApp(({ live }) => live.lastWord);
   return (
     <footer
@@ -21,17 +22,39 @@ export function FootLine() {
       <span className="mono ml-auto truncate text-xs" data-testid="last-word">
         {lastWord}
       </span>
-      <Link
-        to="/guide"
-        aria-disabled={locked}
-        onClick={(event) => locked && event.preventDefault()}
-        className="inline-flex items-center hover:text-ink"
-      >
-        guide
-      </Link>
+      {[
+        [history, 'history'],
+        ['/guide', 'guide'],
+      ].map(([to, words]) => (
+        <Link
+          key={words}
+          to={to}
+          aria-disabled={locked}
+          onClick={(event) => locked && event.preventDefault()}
+          className="inline-flex items-center hover:text-ink"
+        >
+          {words}
+        </Link>
+      ))}
       <FootKey letter="?" name="keys" on={keysOpen} onClick={() => act(toggled('keysOpen'))} />
     </footer>
   );
+}
+
+/** The history of what the page shows; of everything where that is no one thing. */
+function useHistoryPath(): string {
+  const { pathname } = useLocation();
+  const { working, setlistId } = useApp(({ show }) => show);
+  const [, page, id] = pathname.split('/');
+  const of = {
+    songs: ['songs', id],
+    timeline: ['songs', id],
+    sounds: ['instruments', id],
+    setlist: ['setlists', setlistId],
+    numbers: ['setlists', setlistId],
+    gear: ['gearLists', setlistId && working.setlists[setlistId]?.gearListId],
+  }[page];
+  return of?.[1] ? `/history?kind=${of[0]}&id=${of[1]}` : '/history';
 }
 
 function FootKey({ letter, name, on, onClick }: { letter: string; name: string; on: boolean; onClick: () => void }) {

@@ -1,5 +1,5 @@
 import { dayAndTime } from '../ui/clockTime';
-import { KINDS, differences, soundName, type Body, type DifferenceNames, type Draft } from '@rackle/core/show';
+import { KINDS, differences, type Body, type Draft } from '@rackle/core/show';
 import type { UnreadableItem } from '../show/api';
 import { edited, type Edit } from '../show/edits';
 import type { Outbox } from '../show/outbox';
@@ -7,6 +7,7 @@ import type { HeldEdit } from '../show/outboxView';
 import { readable, tookTheirs } from '../show/showSlice';
 import { newId } from '../state/ids';
 import { useAct, useApp } from '../state/hooks';
+import { useDifferenceNames } from '../state/useDifferenceNames';
 import { toggled } from '../state/uiSlice';
 import { Button } from '../ui/Button';
 import { Sheet } from '../ui/Sheet';
@@ -48,15 +49,6 @@ export function Keeping({ outbox }: { outbox: Outbox }) {
   );
 }
 
-function useNames(): DifferenceNames {
-  const songs = useApp(({ show }) => show.working.songs);
-  const instruments = useApp(({ show }) => show.working.instruments);
-  return {
-    song: (id) => songs[id]?.name ?? null,
-    sound: (instrumentId, presetId) => soundName({ instrumentId, presetId } as never, (id) => instruments[id]).preset,
-  };
-}
-
 const inWords = (words: readonly string[]): string =>
   words.length === 0
     ? 'as it was'
@@ -68,7 +60,7 @@ const nameOf = (...bodies: (Body | null)[]): string => bodies.find((body) => bod
 /** The same thing was changed in two places: what each has made of it, and the player says which counts. */
 function Conflict({ edit, outbox }: { edit: HeldEdit; outbox: Outbox }) {
   const act = useAct();
-  const names = useNames();
+  const names = useDifferenceNames();
   const take = async (): Promise<void> => {
     const changes = await outbox.takeTheirs(edit.id);
     act(tookTheirs({ id: newId('edit'), label: `take the other version (${edit.label})`, changes }));

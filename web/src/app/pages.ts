@@ -15,6 +15,8 @@ export function titleOf(pathname: string): string {
   if (pathname === '/library') return 'All songs';
   if (pathname.startsWith('/guide')) return 'Guide';
   if (pathname === '/setlists') return 'All setlists';
+  if (pathname === '/history') return 'History';
+  if (pathname.startsWith('/as-it-was')) return 'As it was';
   if (pathname === '/numbers/sheets') return 'Controller sheets';
   return PAGES.find(([, path]) => pathname.startsWith(path))?.[0] ?? 'Rackle';
 }

@@ -109,6 +109,7 @@ function useActionEntries(): PaletteEntry[] {
       action('Start a new song', () => startSong()),
       action('All songs and the library', () => go('/library')),
       action('All setlists, and another one', () => go('/setlists')),
+      action('History: every save, named states, what was deleted, backups', () => go('/history')),
       action('Panic: end every note', () => host.post({ type: 'perform', action: 'panic' })),
       action('Lock or unlock the stage', () => act(toggled('locked'))),
       action('Open or fold the bench', () => act(toggled('benchOpen'))),

@@ -14,6 +14,7 @@ import { useChangeLayer } from '../shared-layers';
 import { useWaits, waitWords } from '../../state/useWaits';
 import { useLayersNow } from '../../state/useLayersNow';
 import { useLatest } from '../../ui/useLatest';
+import { DiffersMark } from './DiffersMark';
 import { EveningRows } from './EveningRows';
 import { Bar, Run } from './ScoreBars';
 import { ScoreHead } from './ScoreHead';
@@ -42,6 +43,10 @@ interface Props {
 }
 
 const CLIP_DB = -0.2;
+
+/** Where a column is in its song, for marks on a version of the past. */
+const placeOf = (patch: Patch, blend: { id: string } | null): string =>
+  `patches/${patch.id}${blend ? `/blends/${blend.id}` : ''}`;
 
 const partsByPatch = new WeakMap<Patch, ReadonlyMap<string, Part>>();
 
@@ -152,6 +157,7 @@ export const ScoreGrid = memo(function ScoreGrid({
               <ScoreHead
                 key={`${patch.id} ${blend?.id ?? ''}`}
                 at={i}
+                place={placeOf(patch, blend)}
                 name={blend ? `… ${blend.name}` : patch.name}
                 isBlend={blend !== null}
                 isChosen={i === chosen}
@@ -266,6 +272,7 @@ const Row = memo(
             </span>
             <LayerMeter layer={layer} />
           </span>
+          <DiffersMark at={`layers/${layer.id}`} />
         </th>
         {columns.map(({ patch, blend }, i) => {
           const part = parts[i];
@@ -290,6 +297,7 @@ const Row = memo(
                 }
               >
                 <span className="absolute inset-x-2 bottom-1.5 border-b border-rule" />
+                <DiffersMark at={`${placeOf(patch, blend)}/parts/${layer.id}`} />
                 {part && (
                   <Run
                     part={part}
