@@ -18,6 +18,8 @@ const evening = (
         songId: `s${i}`,
         skip: false,
         keyShift: 0,
+        bpm: null,
+        note: '',
         atEnd: 'stop',
       })),
       ...over,

@@ -109,7 +109,7 @@ test('what a role has muted is said to be muted on stage, sheet and ruler, its s
   await expect(stage.getByTestId('key-ruler')).toContainText('muted');
   await page.getByRole('link', { name: 'Songs', exact: true }).click();
   await expect(page.getByTestId('key-ruler')).toContainText('muted');
-  await expect(page.getByRole('button', { name: 'Late Boat in Jetty', exact: true })).toContainText('muted');
+  await expect(page.getByRole('button', { name: 'Late Boat in Jetty, muted', exact: true })).toContainText('muted');
   await page.getByRole('link', { name: /^Gear/ }).click();
   await expect(page.getByRole('group', { name: 'Hush' })).toContainText('on');
   await page.getByRole('link', { name: 'Stage', exact: true }).click();

@@ -17,6 +17,7 @@ test('the running order is changed by keyboard and by drag, and undone', async (
 
   const handle = page.getByRole('button', { name: 'move Slow Bell' });
   const target = page.getByRole('button', { name: 'move Third Ferry Home' });
+  await handle.scrollIntoViewIfNeeded();
   const [from, to] = [(await handle.boundingBox())!, (await target.boundingBox())!];
   await page.mouse.move(from.x + 8, from.y + 20);
   await page.mouse.down();

@@ -66,9 +66,12 @@ test('ten thousand notes leave no node behind', async ({ page, demo }) => {
     for (let i = 0; i < 10_000; i++) {
       keys.emit(0x90, 36 + (i % 60), 40 + (i % 80));
       keys.emit(0x80, 36 + (i % 60), 64);
-      // What has been sent begins to sound before more comes, and what else the frame has to do is not held up.
+      // What has been sent begins to sound before more comes, and what else the frame has to do is not held up: on a
+      // machine so busy that the sound has gone on meanwhile, that has its turn all the same.
       const sentAt = rackleSoundSeconds();
-      while (i % 25 === 24 && rackleSoundSeconds() === sentAt) await new Promise((resolve) => setTimeout(resolve));
+      if (i % 25 === 24)
+        do await new Promise((resolve) => setTimeout(resolve));
+        while (rackleSoundSeconds() === sentAt);
       most = Math.max(most, rackleOutputPeak());
     }
     return most;

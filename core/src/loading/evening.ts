@@ -1,4 +1,4 @@
-import type { EntryId, LayerSound, PatchId, Setlist, Song } from '../show';
+import { songTonight, type EntryId, type LayerSound, type PatchId, type Setlist, type Song } from '../show';
 import { placedCues, tempoMapOfSong } from '../timeline';
 import type { SoundPart } from './soundParts';
 import type { LoadStop, LoadTask, LoadUnit } from './task';
@@ -39,8 +39,9 @@ export function eveningOf(
   let beganMs = 0;
   for (const entry of setlist.entries) {
     if (entry.kind === 'break') beganMs += entry.minutes * 60_000;
-    const song = entry.kind === 'song' && !entry.skip ? songs[entry.songId] : undefined;
-    if (!song) continue;
+    const own = entry.kind === 'song' && !entry.skip ? songs[entry.songId] : undefined;
+    if (entry.kind !== 'song' || !own) continue;
+    const song = songTonight(own, entry);
     const always = [...standing, ...soundsOf(song.layers, song.standing)];
     recallsOf(song).forEach(({ patchId, atMs }, i) => {
       const patch = song.patches.find(({ id }) => id === patchId)!;

@@ -90,6 +90,7 @@ const FIELD_WORDS: Record<string, string> = {
   keyShift: 'shift of the keyboard',
   atEnd: 'what happens at its end',
   noteNames: 'names of notes',
+  bpm: 'tempo tonight',
 };
 /** A field of a body in a player's word. */
 export const wordOf = (field: string): string => FIELD_WORDS[field] ?? field;

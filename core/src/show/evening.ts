@@ -2,6 +2,7 @@ import type { EntryId } from './model/ids';
 import type { Setlist } from './model/setlist';
 import type { Song } from './model/song';
 import { finishingTimes } from './playingOrder';
+import { secondsOf } from './songTonight';
 
 const DAY_MINUTES = 1440;
 
@@ -31,7 +32,7 @@ export function songsToDrop(
   if (lateSeconds <= 0) return null;
   const played = setlist.entries.flatMap((entry) =>
     entry.kind === 'song' && !entry.skip && entry.songId in songs
-      ? [{ id: entry.id, seconds: songs[entry.songId].durationSeconds }]
+      ? [{ id: entry.id, seconds: secondsOf(entry, songs) }]
       : [],
   );
   const inner = played.slice(1, -1);

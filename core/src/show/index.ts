@@ -162,6 +162,8 @@ export { Meant } from './model/meant';
 export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './model/setlist';
 export { EverySetlist } from './model/everySetlist';
 export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, withEveryBinding } from './everySetlist';
+export { setsOf, type EveningSet, type SetSong } from './sets';
+export { secondsOf, songTonight } from './songTonight';
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
 export { CUE_KINDS, ControllerRamp, Cue, MessageBytes, NoteTarget, type CueKind } from './model/cue';
 export { Section } from './model/section';

@@ -1,5 +1,6 @@
 import type { Setlist, SetlistEntry } from './model/setlist';
 import type { Blend, Patch, Song } from './model/song';
+import { secondsOf } from './songTonight';
 
 /** A place in the setlist that can be recalled. `position` counts them from 0 and is the engine's. */
 export interface Place {
@@ -36,9 +37,8 @@ export function finishingTimes(
   let playsSeconds = 0;
   const startsAt = setlist.entries.map((entry) => {
     const start = seconds / 60;
-    const songSeconds = entry.kind === 'song' && !entry.skip ? (songs[entry.songId]?.durationSeconds ?? 0) : 0;
-    const length = entry.kind === 'break' ? entry.minutes * 60 : songSeconds;
-    playsSeconds += songSeconds;
+    const length = secondsOf(entry, songs);
+    if (entry.kind === 'song') playsSeconds += length;
     seconds += length;
     return start;
   });

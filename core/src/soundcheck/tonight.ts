@@ -1,5 +1,14 @@
 import { openRoles, rolesInUse, type RoleInUse } from '../controls';
-import type { GearList, InputPort, Instrument, OutputPort, Patch, Setlist, Song } from '../show';
+import {
+  songTonight,
+  type GearList,
+  type InputPort,
+  type Instrument,
+  type OutputPort,
+  type Patch,
+  type Setlist,
+  type Song,
+} from '../show';
 import type { Place } from './finding';
 
 /** What only the machine knows that the show is played on; null: not known here. */
@@ -106,6 +115,10 @@ export function tonightOf(parts: TonightParts, known: KnownTonight): Tonight {
   known.around = around;
   known.instruments = parts.instruments;
   const byId = Object.fromEntries(all.map((song) => [song.id as string, song]));
+  // As they are played: one that comes twice at two tempos is looked at in the last.
+  for (const entry of setlist.entries)
+    if (entry.kind === 'song' && entry.bpm !== null && byId[entry.songId])
+      byId[entry.songId] = songTonight(byId[entry.songId], entry);
   const steps = stepsOf(setlist, byId);
   return {
     setlist,

@@ -15,6 +15,7 @@ export function titleOf(pathname: string): string {
   if (pathname === '/library') return 'All songs';
   if (pathname.startsWith('/guide')) return 'Guide';
   if (pathname === '/setlists') return 'All setlists';
+  if (pathname.startsWith('/print')) return 'Print';
   if (pathname === '/history') return 'History';
   if (pathname.startsWith('/as-it-was')) return 'As it was';
   if (pathname === '/numbers/sheets') return 'Controller sheets';

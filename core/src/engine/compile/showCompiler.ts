@@ -1,4 +1,4 @@
-import { Click, type GearList, type Instrument, type Setlist, type Song } from '../../show';
+import { Click, songTonight, type GearList, type Instrument, type Setlist, type Song } from '../../show';
 import type { Registry } from '../state/registry';
 import type { CompiledClick, CompiledEntry, CompiledShow, CompiledStep, CompileNote, ControlTables } from './compiled';
 import { compileBindings, compileControls } from './controls';
@@ -177,13 +177,14 @@ export class ShowCompiler {
     const compiled = new Map<string, KeptSong>();
     for (const entry of setlist.entries) {
       if (entry.kind !== 'song') continue;
-      const song = songsById.get(entry.songId);
-      if (!song) {
+      const own = songsById.get(entry.songId);
+      if (!own) {
         notes.push({ code: 'no-such-song', message: 'a song of the setlist is not there' });
         continue;
       }
-      const kept = compiled.get(song.id) ?? this.song(song, around);
-      compiled.set(song.id, kept);
+      const key = `${own.id} ${entry.bpm ?? ''}`;
+      const kept = compiled.get(key) ?? this.song(key, songTonight(own, entry), around);
+      compiled.set(key, kept);
       const { id: entryId, skip, keyShift, atEnd } = entry;
       of.push({ entryId, skip, keyShift, atEnd, song: kept });
       for (const note of kept.notes) notes.push(note);
@@ -194,8 +195,9 @@ export class ShowCompiler {
     return (this.order = placedOrder(of, notes, order));
   }
 
-  private song(song: Song, around: SongSurroundings): KeptSong {
-    const known = this.songs.get(song.id);
+  /** @param key of the song at its tempo for tonight */
+  private song(key: string, song: Song, around: SongSurroundings): KeptSong {
+    const known = this.songs.get(key);
     return known && holds(known, song, around) ? known : compileSong(song, around, this.registry, known?.layout);
   }
 

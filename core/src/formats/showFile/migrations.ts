@@ -81,6 +81,7 @@ export const migrations: readonly Migration[] = [
   { from: 8, step: (document) => ({ ...(document as Loose), version: 9 }) },
   // And what version 10 adds: rotary speakers, attack and release of compressors.
   { from: 9, step: (document) => ({ ...(document as Loose), version: 10 }) },
-  // And what version 11 adds: what is meant so, which keys a keyboard has, pedals that do not repeat themselves.
+  // And what version 11 adds: what is meant so, which keys a keyboard has, pedals that do not repeat themselves, tonight's tempo and
+  // note of an entry.
   { from: 10, step: (document) => ({ ...(document as Loose), version: 11 }) },
 ];

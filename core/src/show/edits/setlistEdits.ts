@@ -8,6 +8,8 @@ export const songEntry = (id: EntryId, songId: SongId): SetlistEntry => ({
   songId,
   skip: false,
   keyShift: 0,
+  bpm: null,
+  note: '',
   atEnd: 'stop',
 });
 

@@ -4,9 +4,12 @@ import { Effect, SharedEffect } from './effect';
 import { BlendId, EntryId, GearListId, PatchId, SetlistId, SongId } from './ids';
 import { Layer, Part } from './layer';
 import { Meant } from './meant';
+import { TempoBpm } from './songMap';
 import { Channel, Name, SevenBit } from './values';
 
-/** A song, a break or a note at its place in the running order. */
+const EntryNote = z.string().max(500).default('');
+
+/** A song or a break at its place in the running order. */
 export const SetlistEntry = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('song'),
@@ -15,6 +18,10 @@ export const SetlistEntry = z.discriminatedUnion('kind', [
     skip: z.boolean().default(false),
     /** For tonight's singer: semitones by which the song is shifted here, besides its own transposition. */
     keyShift: z.number().int().min(-24).max(24).default(0),
+    /** Its tempo tonight, in quarter notes a minute at its beginning; the rest of its map goes along. null: its own. */
+    bpm: TempoBpm.nullable().default(null),
+    /** For tonight: “Ada starts alone”. */
+    note: EntryNote,
     /** Where its timeline ends: it stops, the next song is recalled and stands, or plays at once. */
     atEnd: z.enum(['stop', 'next', 'playNext']).default('stop'),
   }),
@@ -23,6 +30,7 @@ export const SetlistEntry = z.discriminatedUnion('kind', [
     id: EntryId,
     name: Name.default('Break'),
     minutes: z.number().int().min(0).max(240).default(20),
+    note: EntryNote,
   }),
 ]);
 export type SetlistEntry = z.infer<typeof SetlistEntry>;

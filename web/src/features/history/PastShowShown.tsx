@@ -4,7 +4,6 @@ import { KINDS, bodyOf, differing, type Bodies, type Body, type Kind } from '@ra
 import { useApp } from '../../state/hooks';
 import { useDifferenceNames } from '../../state/useDifferenceNames';
 import { Button } from '../../ui/Button';
-import { dayAndTime } from '../../ui/clockTime';
 import { Question } from '../../ui/Question';
 import { asItWasPath } from './asItWasPath';
 import { bodiesOfPast, type Answer, type PastShow } from './historyApi';

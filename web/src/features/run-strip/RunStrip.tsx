@@ -167,10 +167,10 @@ interface BlockProps {
 const Block = memo(
   function Block({ own, song, skip, position, cursor, stop, numberOf, onGo }: BlockProps) {
     return (
-      <div className={skip ? 'opacity-45' : ''}>
+      <div>
         <div
           dir="auto"
-          className={`named truncate text-[13px] leading-4 ${position >= 0 ? 'text-ink' : 'font-medium text-ink2'}`}
+          className={`named truncate text-[13px] leading-4 ${skip ? 'line-through' : ''} ${position >= 0 ? 'text-ink' : 'font-medium text-ink2'}`}
         >
           {song?.name ?? 'song is missing'}
         </div>
@@ -191,7 +191,7 @@ const Block = memo(
                 className={`min-h-9 min-w-6 flex-1 ${place.position === cursor ? 'outline-1 outline-dashed outline-ink' : ''}`}
               >
                 <span
-                  className={`flex h-3.5 ${place.blend ? 'mt-[3px] h-[11px]' : ''} ${place.position === position ? 'outline-2 outline-offset-1 outline-live' : ''}`}
+                  className={`flex h-3.5 ${skip ? 'opacity-40' : ''} ${place.blend ? 'mt-[3px] h-[11px]' : ''} ${place.position === position ? 'outline-2 outline-offset-1 outline-live' : ''}`}
                 >
                   {tapesOf(place.song, place.patch.id).map((tape, i) => (
                     <Fragment key={i}>

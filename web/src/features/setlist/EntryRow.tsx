@@ -13,7 +13,7 @@ import { NumberField } from '../../ui/NumberField';
 import { Stamp } from '../../ui/Stamp';
 import { Tape } from '../../ui/Tape';
 import type { EntryActions, RowState } from './useRunningOrder';
-import { tempoText } from '../tempo';
+import { TempoField } from '../tempo';
 
 type SongEntry = Extract<SetlistEntry, { kind: 'song' }>;
 
@@ -54,7 +54,7 @@ export const EntryRow = memo(function EntryRow({ entry, index, number, song, sta
     <button
       type="button"
       onClick={() => actions.remove(entry)}
-      className="no-print min-h-11 px-2 text-[13px] max-[1099px]:px-1 text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
+      className="no-print min-h-11 shrink-0 whitespace-nowrap px-2 text-[13px] max-[1099px]:px-1 text-ink2 underline decoration-dotted underline-offset-4 hover:text-ink"
     >
       take out<span className="sr-only"> {name ?? 'the break'}</span>
     </button>
@@ -161,12 +161,30 @@ function BreakLine({ handle, remove, startsAt, entry, onChange }: BreakLineProps
         unit=" minutes"
         onChange={(minutes) => onChange({ ...entry, minutes })}
       />
-      <span className="ml-auto" />
+      <span className="min-w-0 flex-1">
+        <EntryNote of={entry.name} note={entry.note} onChange={(note) => onChange({ ...entry, note })} />
+      </span>
       {remove}
       <span className="mono w-14 text-right">{clockText(startsAt)}</span>
     </>
   );
 }
+
+/** What is to be known of it tonight; typed, and kept when it is left. */
+const EntryNote = ({ of, note, onChange }: { of: string; note: string; onChange: (note: string) => void }) => (
+  <input
+    key={note}
+    dir="auto"
+    aria-label={`note on ${of} tonight`}
+    placeholder="note"
+    maxLength={500}
+    defaultValue={note}
+    title={note}
+    onBlur={({ target }) => target.value.trim() !== note && onChange(target.value.trim())}
+    onKeyDown={({ key, currentTarget }) => key === 'Enter' && currentTarget.blur()}
+    className={`block w-full min-w-0 border-b border-transparent bg-transparent text-[13px] leading-4 [field-sizing:fixed] placeholder:text-ink2 hover:border-rule focus:border-ink focus:outline-none pointer-coarse:min-h-6 ${note === '' ? 'print:hidden' : ''}`}
+  />
+);
 
 interface SongLineProps extends LineParts {
   entry: SongEntry;
@@ -178,17 +196,21 @@ interface SongLineProps extends LineParts {
 
 function SongLine({ handle, remove, startsAt, entry, number, song, onChange, onEntry }: SongLineProps) {
   const names = song.patches.map(({ name }) => name).join(' · ');
+  const own = song.map.tempos[0].bpm;
   return (
     <>
       {handle}
       <span className="mono text-lg text-ink2 max-[699px]:hidden print:!inline">{number}</span>
-      <EditableText
-        width="100%"
-        label="name of the song"
-        value={song.name}
-        className="named text-[26px] leading-9"
-        onChange={(name) => onChange({ ...song, name })}
-      />
+      <span className="min-w-0">
+        <EditableText
+          width="100%"
+          label="name of the song"
+          value={song.name}
+          className="named text-[26px] leading-7"
+          onChange={(name) => onChange({ ...song, name })}
+        />
+        <EntryNote of={song.name} note={entry.note} onChange={(note) => onEntry({ ...entry, note })} />
+      </span>
       <span dir="auto" className="hidden truncate text-ink2 min-[1600px]:block print:!hidden" title={names}>
         {names}
       </span>
@@ -210,8 +232,17 @@ function SongLine({ handle, remove, startsAt, entry, number, song, onChange, onE
           onChange={(keyShift) => onEntry({ ...entry, keyShift })}
         />
       </span>
-      <span className="mono max-[1099px]:hidden print:!inline" title={`${noteText(song.tempoNote)} notes a minute`}>
-        {tempoText(song, song.map.tempos[0].bpm)}
+      <span
+        title={`${noteText(song.tempoNote)} notes a minute, tonight`}
+        className={`max-[1099px]:hidden print:!inline ${entry.bpm === null ? '' : 'bg-ink px-0.5 text-ground'}`}
+      >
+        <TempoField
+          label={`tempo of ${song.name} tonight`}
+          song={song}
+          bpm={entry.bpm ?? own}
+          className="w-full border-transparent text-[13px]"
+          onChange={(bpm) => onEntry({ ...entry, bpm: Math.abs(bpm - own) < 1e-6 ? null : bpm })}
+        />
       </span>
       <SongTapes entryId={entry.id} />
       <span className="no-print flex justify-end max-[699px]:hidden">

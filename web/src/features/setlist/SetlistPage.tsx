@@ -9,10 +9,10 @@ import { clockText, dayText, minutesText } from '../../ui/format';
 import { Stamp } from '../../ui/Stamp';
 import { EmptyShow } from './EmptyShow';
 import { EntryList } from './EntryList';
-import { SetlistSide } from './SetlistSide';
 import { useRunningOrder, type RowState } from './useRunningOrder';
 
 const EveningPicture = fetchedLater(async () => (await import('./EveningPicture')).EveningPicture);
+const SetlistSide = fetchedLater(async () => (await import('./SetlistSide')).SetlistSide);
 const AddSong = fetchedLater(async () => (await import('./AddSong')).AddSong);
 
 /** The running order as a printed sheet. */
@@ -60,13 +60,18 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
           <span className="no-print ml-auto flex flex-wrap gap-2">
             <Button onClick={() => order.setIsAdding(true)}>Add song</Button>
             <Button onClick={order.addBreak}>Add break</Button>
-            <Button onClick={() => window.print()}>Print</Button>
-            <Link
-              to="/setlists"
-              className="flex min-h-9 items-center px-2 font-bold underline decoration-dotted underline-offset-4"
-            >
-              All setlists
-            </Link>
+            {[
+              ['/print/floor', 'Print'],
+              ['/setlists', 'All setlists'],
+            ].map(([to, words]) => (
+              <Link
+                key={to}
+                to={to}
+                className="flex min-h-9 items-center px-2 font-bold underline decoration-dotted underline-offset-4"
+              >
+                {words}
+              </Link>
+            ))}
           </span>
         </div>
         {songCount === 0 && (
@@ -85,7 +90,9 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
         )}
         <EntryList rows={rows} actions={entryActions} onDrop={drop} />
       </div>
-      <SetlistSide />
+      <aside className="no-print hidden w-72 shrink-0 border-l border-ink px-4 py-3 lg:block">
+        <SetlistSide />
+      </aside>
       {wantsSongs && (
         <AddSong
           open={order.isAdding}

@@ -30,7 +30,7 @@ export function SetlistSide() {
   );
   const most = Math.max(1, ...memory.map((entry) => entry.mb));
   return (
-    <aside className="no-print hidden w-72 shrink-0 border-l border-ink px-4 py-3 lg:block">
+    <>
       <h2 className="text-[13px] font-bold text-ink2">memory of each song</h2>
       <div
         role="img"
@@ -46,7 +46,7 @@ export function SetlistSide() {
       {setlist && <StandingLayers setlist={setlist} />}
       <h2 className="mb-2 mt-6 text-[13px] font-bold text-ink2">everything in one file</h2>
       <ShowFile save />
-    </aside>
+    </>
   );
 }
 

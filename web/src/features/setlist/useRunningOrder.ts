@@ -115,7 +115,7 @@ export function useRunningOrder(setlist: Setlist) {
     addBreak: (): void =>
       change(
         'add a break',
-        withEntry(setlist, made({ kind: 'break', id: newId<EntryId>('entry'), name: 'Break', minutes: 20 })),
+        withEntry(setlist, made({ kind: 'break', id: newId<EntryId>('entry'), name: 'Break', minutes: 20, note: '' })),
       ),
     addSong: (songId: string): void => {
       change(`add ${songs[songId].name}`, withEntry(setlist, entryOf(songId as SongId)));

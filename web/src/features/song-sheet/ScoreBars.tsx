@@ -39,6 +39,18 @@ export function Run({
   );
 }
 
+/** What a blend changes of a part; undefined: nothing. */
+const changeIn = (part: Part, blend: Blend | null): Blend['values'][number] | undefined =>
+  blend?.values.find(
+    (value) =>
+      value.layerId === part.layerId &&
+      Object.values(value).some((item) => item !== undefined && item !== part.layerId),
+  );
+
+/** Whether it is silent there. @param mutedNow as hands have left it; null: it does not play here now */
+export const isMuted = (part: Part, blend: Blend | null, mutedNow: boolean | null): boolean =>
+  mutedNow ?? changeIn(part, blend)?.mute ?? part.mute;
+
 /** A layer’s zone in one patch or blend, as high as it is loud. */
 export function Bar({
   part,
@@ -56,13 +68,9 @@ export function Bar({
   /** As hands have left it; null: it does not play here now. */
   mutedNow: boolean | null;
 }) {
-  const change = blend?.values.find(
-    (value) =>
-      value.layerId === part.layerId &&
-      Object.values(value).some((item) => item !== undefined && item !== part.layerId),
-  );
+  const change = changeIn(part, blend);
   const level = change?.levelDb ?? part.levelDb;
-  const muted = mutedNow ?? change?.mute ?? part.mute;
+  const muted = isMuted(part, blend, mutedNow);
   const count = highest - lowest + 1;
   const low = Math.max(lowest, part.zone.lowKey) - lowest;
   const high = Math.min(highest, part.zone.highKey) - lowest;

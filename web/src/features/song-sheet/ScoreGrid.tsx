@@ -16,7 +16,7 @@ import { useLayersNow } from '../../state/useLayersNow';
 import { useLatest } from '../../ui/useLatest';
 import { DiffersMark } from './DiffersMark';
 import { EveningRows } from './EveningRows';
-import { Bar, Run } from './ScoreBars';
+import { Bar, Run, isMuted as isMutedIn } from './ScoreBars';
 import { ScoreHead } from './ScoreHead';
 import { scoreWidthPx, useSeen } from './useSeen';
 import type { Column } from './useSheetKeys';
@@ -230,6 +230,13 @@ const sameColumns = (a: readonly Column[], b: readonly Column[]): boolean =>
       ({ patch, blend }, i) => blend === b[i].blend && patch.id === b[i].patch.id && patch.name === b[i].patch.name,
     ));
 
+/** “Strings in Chorus”, with what is written in the cell. */
+function cellLabel(layer: Layer, { patch, blend }: Column, part: Part | null, mutedNow: boolean | null): string {
+  if (!part) return `let ${layer.name} play in ${patch.name}`;
+  const muted = part.keys !== 'none' && isMutedIn(part, blend, mutedNow);
+  return `${layer.name} in ${patch.name}${blend ? `, ${blend.name}` : ''}${muted ? ', muted' : ''}`;
+}
+
 const Row = memo(
   function Row({
     layer,
@@ -290,11 +297,7 @@ const Row = memo(
                 data-column={i}
                 data-layer={row}
                 data-silent={part ? undefined : ''}
-                aria-label={
-                  part
-                    ? `${layer.name} in ${patch.name}${blend ? `, ${blend.name}` : ''}`
-                    : `let ${layer.name} play in ${patch.name}`
-                }
+                aria-label={cellLabel(layer, { patch, blend }, part, i === live ? isMuted : null)}
               >
                 <span className="absolute inset-x-2 bottom-1.5 border-b border-rule" />
                 <DiffersMark at={`${placeOf(patch, blend)}/parts/${layer.id}`} />

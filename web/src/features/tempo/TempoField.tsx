@@ -11,11 +11,13 @@ export function TempoField({
   label,
   song,
   bpm,
+  className = '',
   onChange,
 }: {
   label: string;
   song: Song;
   bpm: number;
+  className?: string;
   onChange: (bpm: number) => void;
 }) {
   const quarters = quartersOf(song.tempoNote);
@@ -33,7 +35,7 @@ export function TempoField({
         // What reads the same is the same.
         return text.trim() === shown(value) ? value : typed;
       }}
-      className="mono"
+      className={`mono ${className}`}
       onChange={(typed) => onChange(Math.min(FASTEST_BPM, Math.max(SLOWEST_BPM, typed * quarters)))}
     />
   );
