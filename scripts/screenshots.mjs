@@ -85,31 +85,7 @@ await page.mouse.move(700, 770);
 await page.waitForTimeout(1200);
 await picture('stage');
 await page.keyboard.press('p');
-// Another player leads.
-await go('/gear');
-await page
-  .getByRole('region', { name: 'ports' })
-  .getByRole('button', { name: /^Pilot Cutter/ })
-  .click();
-await page.getByLabel('leads the timeline').check();
-await page.getByRole('button', { name: 'Done' }).click();
-await page.keyboard.press('b');
-await page.getByRole('combobox', { name: 'song of Pilot Cutter' }).click();
-await page.getByRole('option', { name: 'Third Ferry Home' }).click();
-await page.getByRole('link', { name: /^Timeline/ }).click();
-await page.locator('[data-position="7"]').click();
-await page.waitForTimeout(500);
-const pilot = page.getByRole('region', { name: 'Pilot Cutter' });
-await pilot.getByRole('button', { name: 'play', exact: true }).click();
-await page.keyboard.press('b');
-await page.mouse.move(700, 770);
-await page.waitForTimeout(5000);
-await picture('timeline-led');
-await page.keyboard.press('b');
-await pilot.getByRole('button', { name: 'stop', exact: true }).click();
-await page.keyboard.press('b');
-await page.getByRole('button', { name: /^Undo/ }).click();
-// Gear: a role opened, learn waiting, values under the hands.
+// Gear, with values under the hands.
 await go('/gear');
 await page.keyboard.press('s');
 await page.locator('[data-position="8"]').click();
@@ -121,18 +97,6 @@ await page.getByRole('button', { name: 'bench' }).click();
 await page.mouse.move(700, 770);
 await page.waitForTimeout(300);
 await picture('gear');
-await page
-  .getByRole('group', { name: 'Bright', exact: true })
-  .getByRole('button', { name: 'Bright', exact: true })
-  .click();
-await page.getByTestId('role-detail').scrollIntoViewIfNeeded();
-await page
-  .getByRole('group', { name: 'Next song', exact: true })
-  .getByRole('button', { name: 'learn', exact: true })
-  .click();
-await page.waitForTimeout(400);
-await picture('learn');
-await page.keyboard.press('Escape');
 await go('/numbers');
 await page.getByRole('cell', { name: 'Gangway', exact: true }).click();
 await picture('numbers');
@@ -189,6 +153,28 @@ await tablet.locator('[data-position="18"]').click();
 await tablet.getByRole('button', { name: 'faders' }).click();
 await tablet.waitForTimeout(900);
 await tablet.screenshot({ path: join(root, 'docs/screenshots/stage-tablet.png') });
+// A song that was changed since: its history, as it was, and on paper.
+await go('/songs/kelp-dance');
+await page.getByRole('button', { name: 'Deep in Undertow', exact: true }).click();
+for (const [label, value] of [
+  ['level', '-9'],
+  ['lowest key', 'E4'],
+  ['name of the song', 'Kelp Waltz'],
+]) {
+  await page.getByRole('textbox', { name: label, exact: true }).fill(value);
+  await page.keyboard.press('Enter');
+}
+await page.waitForTimeout(800);
+await page.getByRole('contentinfo').getByRole('link', { name: 'history' }).click();
+await page.getByRole('button', { name: /open a show file/ }).click();
+await page.mouse.move(700, 770);
+await page.waitForTimeout(500);
+await picture('history');
+await page.getByRole('link', { name: 'Look at it as it was' }).click();
+await page.waitForTimeout(800);
+await picture('as-it-was');
+await go('/print/floor');
+await picture('floor');
 await browser.close();
 server.kill();
 rmSync(data, { recursive: true, force: true });
