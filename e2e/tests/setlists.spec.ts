@@ -109,3 +109,19 @@ test('a song is skipped tonight and takes no time; an evening that is too long s
   await page.getByRole('button', { name: /^skip .* to end in time$/ }).click();
   await expect(page.getByText('late', { exact: true })).toHaveCount(0);
 });
+
+test('songs that are really played longer say so, and their lengths are taken as one step', async ({ page, demo }) => {
+  await page.addInitScript(() =>
+    localStorage.setItem('rackle.lengths', JSON.stringify({ 'kelp-dance': [262, 250, 255], 'slow-bell': [301] })),
+  );
+  await open(page, demo);
+  const played = page.getByRole('region', { name: 'lengths as played' });
+  await expect(played.getByRole('listitem')).toHaveText(['Kelp Dance3:54 → 4:15']);
+  await played.getByRole('button', { name: 'Take them' }).click();
+  await expect(page.getByRole('listitem', { name: 'Kelp Dance' }).getByRole('textbox', { name: 'length' })).toHaveValue(
+    '4:15',
+  );
+  await expect(played).toBeHidden();
+  await page.getByRole('button', { name: 'Undo: take the lengths as played' }).click();
+  await expect(played).toBeVisible();
+});

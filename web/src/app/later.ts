@@ -28,6 +28,7 @@ export const later = {
   openShowFile: () => import('../features/setlist/OpenShowFile'),
   words: () => import('sonner'),
   keeping: () => import('./Keeping'),
+  followLengths: () => import('../state/followLengths'),
   checks: () => import('../checks/checksWorker'),
 };
 

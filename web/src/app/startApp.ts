@@ -102,6 +102,10 @@ export function startApp(): StartedApp {
   window.addEventListener('pointerdown', wakeSound, true);
   window.addEventListener('keydown', wakeSound, true);
   void load(store, outbox);
+  void later.followLengths().then(
+    ({ followLengths }) => followLengths(store),
+    () => undefined,
+  );
   const takeVersion = offerVersions(store, fetchRest(hostFetched), renewFrame);
   const down = (): void => void (pointerIsDown = true);
   const up = (): void => void (pointerIsDown = false);

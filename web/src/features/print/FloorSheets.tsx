@@ -29,7 +29,7 @@ function useWidths(): (words: string) => number {
 export function FloorSheets({ setlist, sets }: { setlist: Setlist; sets: readonly EveningSet[] }) {
   const widthOf = useWidths();
   return (
-    <>
+    <div className="flex flex-wrap gap-x-4 [zoom:0.8] print:block print:[zoom:1]">
       {sets.map((set, i) => {
         const rows = set.songs.map(({ song, entry }) => ({
           widthEm: widthOf(song.name),
@@ -94,6 +94,6 @@ export function FloorSheets({ setlist, sets }: { setlist: Setlist; sets: readonl
           </section>
         );
       })}
-    </>
+    </div>
   );
 }

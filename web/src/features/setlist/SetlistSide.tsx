@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { useApp, useSetlist, useSongs } from '../../state/hooks';
 import { fetchedLater } from '../../ui/fetchedLater';
 import { useFindings } from '../soundcheck';
+import { LengthsPlayed } from './LengthsPlayed';
 import { ShowFile } from './ShowFile';
 import { StandingLayers } from './StandingLayers';
 
@@ -43,6 +44,7 @@ export function SetlistSide() {
         most {memory.length === 0 ? 0 : most} MB, {memory.find((entry) => entry.mb === most)?.name ?? '—'}
       </p>
       <SoundcheckInShort />
+      {setlist && <LengthsPlayed setlist={setlist} />}
       {setlist && <StandingLayers setlist={setlist} />}
       <h2 className="mb-2 mt-6 text-[13px] font-bold text-ink2">everything in one file</h2>
       <ShowFile save />
