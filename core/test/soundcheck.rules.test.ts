@@ -230,6 +230,17 @@ const PLANTED: readonly Planted[] = [
     here: { midi: 'refused' },
   },
   {
+    rule: 'permission',
+    what: 'system exclusive refused, that a cue sends',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => {
+      s.gearLists[0].ports.find(({ alias }: Loose) => alias === 'Skerry').allowsSysex = true;
+      a(s).cues = [{ kind: 'message', id: 'c', atTick: 960, port: 'Skerry', bytes: [0xf0, 1, 2, 0xf7] }];
+    },
+    here: { sysex: 'refused' },
+  },
+  {
     rule: 'sysex-refused',
     what: 'system exclusive to a port that lets none through',
     severity: 'willFail',
