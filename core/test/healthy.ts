@@ -1,5 +1,6 @@
 import { BUILT_INS, Show, SHOW_VERSION } from '../src/show';
 import { planNumbering } from '../src/programs';
+import { pedalsPort, stepBindings, stepRoles, skerry, pedal } from './rig';
 
 /** A generator of numbers from 0 to below 1 that always says the same (mulberry32). */
 export function seeded(seed: number): () => number {
@@ -89,24 +90,15 @@ export function healthyShow(seed: number, songCount?: number, patchCount?: numbe
     const entry = { kind: 'song', id: `e${i}`, songId: id, keyShift: below(5) - 2 };
     return i > 0 && next() < 0.1 ? [{ kind: 'break', id: `b${i}`, minutes: 15 }, entry] : [entry];
   });
-  const pedal = { port: 'Pedals', channel: null };
   const show = Show.parse({
     format: 'rackle-show',
     version: SHOW_VERSION,
     songs,
     instruments: [
-      {
-        kind: 'outboard',
-        id: 'skerry',
-        name: 'Skerry',
-        port: 'Skerry',
-        channel: 1,
-        switchMs: 20 + below(200),
-        names: [
-          { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 5 },
-          { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 },
-        ],
-      },
+      skerry(20 + below(200), [
+        { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 5 },
+        { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 },
+      ]),
     ],
     gearLists: [
       {
@@ -120,17 +112,7 @@ export function healthyShow(seed: number, songCount?: number, patchCount?: numbe
             programs: { kind: 'off' },
             keys: next() < 0.5 ? { lowest: 28, highest: 100 } : null,
           },
-          {
-            direction: 'in',
-            alias: 'Pedals',
-            device: 'Clack 2',
-            plays: false,
-            programs: { kind: 'off' },
-            controls: [
-              { name: 'left', source: { kind: 'controller', number: 80, ...pedal }, button: 'momentary' },
-              { name: 'right', source: { kind: 'controller', number: 81, ...pedal }, button: 'latching' },
-            ],
-          },
+          pedalsPort(),
           {
             direction: 'in',
             alias: 'Feet',
@@ -140,11 +122,7 @@ export function healthyShow(seed: number, songCount?: number, patchCount?: numbe
           },
           { direction: 'out', alias: 'Skerry', device: 'Skerry' },
         ],
-        roles: [
-          { role: 'Next', source: { kind: 'controller', number: 80, ...pedal } },
-          { role: 'Back', source: { kind: 'controller', number: 81, ...pedal }, button: 'latching' },
-          { role: 'Swell', source: { kind: 'controller', number: 11, ...pedal } },
-        ],
+        roles: [...stepRoles(), { role: 'Swell', source: pedal(11) }],
       },
     ],
     setlists: [
@@ -155,8 +133,7 @@ export function healthyShow(seed: number, songCount?: number, patchCount?: numbe
         gearListId: 'loft',
         roles: ['Next', 'Back', 'Swell'],
         bindings: [
-          { role: 'Next', action: { kind: 'nextStep' } },
-          { role: 'Back', action: { kind: 'previousStep' } },
+          ...stepBindings(),
           { role: 'Swell', action: { kind: 'wholeValue', value: 'levelDb' }, low: -30, high: 0 },
         ],
       },

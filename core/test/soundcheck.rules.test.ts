@@ -14,6 +14,7 @@ import {
 import { Soundcheck, UNKNOWN_HERE, type Finding, type Here, type Severity } from '../src/soundcheck';
 import { RULES } from '../src/soundcheck/rules';
 import { healthyShow } from './healthy';
+import { pedalsPort, stepBindings, stepRoles, skerry } from './rig';
 
 /** A show as a test changes it: its JSON, without the types. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any
@@ -61,25 +62,16 @@ function base(): Loose {
   const numbers = ['a', 'b'].flatMap((songId) =>
     ['one', 'two', 'three'].map((patch) => ({ target: { songId, patchId: `${songId}/${patch}` } })),
   );
-  const pedals = { port: 'Pedals', channel: null };
   return {
     format: 'rackle-show',
     version: Show.shape.version.value,
     songs: [song('a'), song('b')],
     instruments: [
-      {
-        kind: 'outboard',
-        id: 'skerry',
-        name: 'Skerry',
-        port: 'Skerry',
-        channel: 1,
-        switchMs: 80,
-        names: [
-          { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 0 },
-          { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 },
-          { id: 'sk2', name: 'Rope', program: 9 },
-        ],
-      },
+      skerry(80, [
+        { id: 'sk0', name: 'Low Water', msb: 0, lsb: 0, program: 0 },
+        { id: 'sk1', name: 'Weed', msb: 0, lsb: 1, program: 7 },
+        { id: 'sk2', name: 'Rope', program: 9 },
+      ]),
       {
         kind: 'recordings',
         id: 'mine',
@@ -100,24 +92,11 @@ function base(): Loose {
             keys: { lowest: 28, highest: 100 },
           },
           { direction: 'in', alias: 'Lower', device: 'Cobble 25', programs: { kind: 'off' } },
-          {
-            direction: 'in',
-            alias: 'Pedals',
-            device: 'Clack 2',
-            plays: false,
-            programs: { kind: 'off' },
-            controls: [
-              { name: 'left', source: { kind: 'controller', number: 80, ...pedals } },
-              { name: 'right', source: { kind: 'controller', number: 81, ...pedals }, button: 'latching' },
-            ],
-          },
+          pedalsPort(),
           { direction: 'in', alias: 'Feet', device: 'Treadle 6', plays: false, buttons: { count: 6, pages: 2 } },
           { direction: 'out', alias: 'Skerry', device: 'Skerry' },
         ],
-        roles: [
-          { role: 'Next', source: { kind: 'controller', number: 80, ...pedals } },
-          { role: 'Back', source: { kind: 'controller', number: 81, ...pedals }, button: 'latching' },
-        ],
+        roles: stepRoles(),
       },
     ],
     setlists: [
@@ -127,10 +106,7 @@ function base(): Loose {
         entries: ['a', 'b'].map((id) => ({ kind: 'song', id: `e-${id}`, songId: id })),
         gearListId: 'loft',
         roles: ['Next', 'Back'],
-        bindings: [
-          { role: 'Next', action: { kind: 'nextStep' } },
-          { role: 'Back', action: { kind: 'previousStep' } },
-        ],
+        bindings: stepBindings(),
         programs: numbers.map((line, program) => ({ ...line, program })),
       },
     ],
