@@ -125,3 +125,28 @@ test('songs that are really played longer say so, and their lengths are taken as
   await page.getByRole('button', { name: 'Undo: take the lengths as played' }).click();
   await expect(played).toBeVisible();
 });
+
+test('a tempo for tonight is played by, stands on the sheet, and goes when the song’s own is typed', async ({
+  page,
+  demo,
+}) => {
+  await open(page, demo);
+  const tempo = page.getByRole('textbox', { name: 'tempo of Tin Roof Waltz tonight' });
+  await tempo.fill('9999');
+  await tempo.press('Enter');
+  await expect(page.getByRole('alert')).toBeVisible();
+  await tempo.press('Escape');
+  await tempo.fill('150');
+  await tempo.press('Enter');
+  await page.getByRole('button', { name: 'Tin Roof Waltz, Rain' }).click();
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await expect(page.getByTestId('stage-tempo')).toHaveText('150');
+  await page.getByRole('link', { name: 'Songs', exact: true }).click();
+  await expect(page.getByRole('main')).toContainText('tonight ♩ 150');
+  await expect(page.getByRole('textbox', { name: 'tempo', exact: true })).toHaveValue('168');
+  await page.getByRole('link', { name: 'Setlist', exact: true }).click();
+  await tempo.fill('168');
+  await tempo.press('Enter');
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await expect(page.getByTestId('stage-tempo')).toHaveText('168');
+});

@@ -1,6 +1,6 @@
 import { useMemo, useState, type ReactNode } from 'react';
 import { Provider, useStore } from 'react-redux';
-import { Link, Route, Routes, useNavigate, useParams } from 'react-router';
+import { Link, Route, Routes, useLocation, useNavigate, useParams } from 'react-router';
 import { bodyOf, differing, type Body, type Kind } from '@rackle/core/show';
 import { GearPage } from '../features/gear/GearPage';
 import { pastAt, pastStore, thingKey, useBringBack, useFetched, type Past } from '../features/history';
@@ -48,7 +48,10 @@ export function AsItWas() {
 }
 
 /** Hears the running side, and tells it nothing: what is looked at is not what is played. */
-const onlyHeard = (host: HostConnection): HostConnection => ({ ...host, post: () => undefined });
+const onlyHeard = (host: HostConnection): HostConnection => ({
+  post: () => undefined,
+  listen: (listener) => host.listen(listener),
+});
 
 function Shown({ past, kind, children }: { past: Past; kind: Kind; children: ReactNode }) {
   const params = useParams();
@@ -94,6 +97,16 @@ function playedWith(bodies: Past['bodies'], { show }: RootState, gearListId: str
   return { ...bodies, setlists: { ...bodies.setlists, [setlist.id]: played } };
 }
 
+/** Where it stands now. */
+const presentPath = (kind: Kind, id: string): string =>
+  kind === 'songs'
+    ? `/songs/${id}`
+    : kind === 'instruments'
+      ? `/sounds/${id}`
+      : kind === 'gearLists'
+        ? '/gear'
+        : '/setlist';
+
 /** When it was, what differs from now, and the ways on. */
 function Banner({
   past,
@@ -110,6 +123,7 @@ function Banner({
 }) {
   const names = useDifferenceNames();
   const navigate = useNavigate();
+  const isFirst = useLocation().key === 'default';
   const back = useBringBack();
   const found = now ? differing(kind, old, now, names) : [];
   const words = found.map(({ words: one }) => one);
@@ -134,12 +148,13 @@ function Banner({
         disabled={now !== null && words.length === 0}
         onClick={() => {
           back.all(kind, old, past.savedAt);
-          void navigate(-1);
+          void navigate(presentPath(kind, old.id));
         }}
       >
         Bring all of it back
       </Button>
-      <Button look="plain" onClick={() => void navigate(-1)}>
+      {/* Where it was opened by its address, there is nothing to go back to. */}
+      <Button look="plain" onClick={() => void (isFirst ? navigate('/history') : navigate(-1))}>
         Close
       </Button>
     </header>

@@ -10,7 +10,7 @@ import { useFetched } from './useFetched';
 /** What is there no more, with the way back. */
 export function DeletedList() {
   const savedAt = useApp(({ show }) => show.saveState.at);
-  const { value, problem } = useFetched(`deleted ${savedAt}`, deletedThings);
+  const { value, problem } = useFetched('deleted', deletedThings, savedAt);
   const [at, setAt] = useState<number | null>(null);
   const chosen = value?.find(({ number }) => number === at) ?? null;
   const list = (

@@ -181,7 +181,10 @@ const EntryNote = ({ of, note, onChange }: { of: string; note: string; onChange:
     defaultValue={note}
     title={note}
     onBlur={({ target }) => target.value.trim() !== note && onChange(target.value.trim())}
-    onKeyDown={({ key, currentTarget }) => key === 'Enter' && currentTarget.blur()}
+    onKeyDown={({ key, currentTarget }) => {
+      if (key === 'Escape') currentTarget.value = note;
+      if (key === 'Escape' || key === 'Enter') currentTarget.blur();
+    }}
     className={`block w-full min-w-0 border-b border-transparent bg-transparent text-[13px] leading-4 [field-sizing:fixed] placeholder:text-ink2 hover:border-rule focus:border-ink focus:outline-none pointer-coarse:min-h-6 ${note === '' ? 'print:hidden' : ''}`}
   />
 );

@@ -1,5 +1,5 @@
 import { memo, useMemo } from 'react';
-import { curfewMinutes, type Setlist, type Song } from '@rackle/core/show';
+import { songTonight, curfewMinutes, type Setlist, type Song } from '@rackle/core/show';
 import { tempoMapOfSong } from '@rackle/core/timeline';
 import { tapesOf } from '../../state/tapes';
 import { clockText } from '../../ui/format';
@@ -121,7 +121,8 @@ function spansOf(rows: readonly RowState[], overAt: number): Span[] {
     const to = rows[i + 1]?.startsAt ?? overAt;
     if (to <= startsAt) return [];
     const name = entry.kind === 'break' ? entry.name : (song?.name ?? 'a song');
-    return [{ id: entry.id, name, kind: entry.kind, song, from: startsAt, to }];
+    const played = song && entry.kind === 'song' ? songTonight(song, entry) : null;
+    return [{ id: entry.id, name, kind: entry.kind, song: played, from: startsAt, to }];
   });
 }
 

@@ -1,13 +1,13 @@
-import { NOTE_VALUES, type Song } from '@rackle/core/show';
+import { NOTE_VALUES, type SetlistEntry, type Song } from '@rackle/core/show';
 import { withEqualMaps, withTempoAt } from '@rackle/core/timeline';
 import { Link } from 'react-router';
-import { useApp, useHost, useSetlist } from '../../state/hooks';
+import { useApp, useEdit, useHost, useSetlist, useSong } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Choice } from '../../ui/Choice';
 import { EditableText } from '../../ui/EditableText';
 import { minutesText, noteText, shiftNote } from '../../ui/format';
 import { NumberField } from '../../ui/NumberField';
-import { TempoField, TempoNote, tempoText } from '../tempo';
+import { TempoField, TempoNote, tempoSign, tempoText } from '../tempo';
 
 interface Props {
   song: Song;
@@ -20,11 +20,15 @@ export function SheetHeader({ song, onChange }: Props) {
   const place = useApp(({ live }) => live.place);
   const transport = useApp(({ live }) => live.transport);
   const [first] = song.map.tempos;
+  const tonight = useTonight(song.id);
   // What was tapped is a factor over the whole map: shown and kept as what the first tempo becomes by it.
+  const from = tonight.bpm ?? first.bpm;
   const tapped =
-    place.songId === song.id && transport.tempoBpm > 0 && Math.abs(first.bpm * (transport.trim - 1)) >= 0.5
-      ? Math.round(first.bpm * transport.trim * 10) / 10
+    place.songId === song.id && transport.tempoBpm > 0 && Math.abs(from * (transport.trim - 1)) >= 0.5
+      ? Math.round(from * transport.trim * 10) / 10
       : null;
+  const keep = (bpm: number): void =>
+    tonight.bpm === null ? onChange('keep the tapped tempo', withTempo(bpm)) : tonight.change(bpm);
   const withTempo = (bpm: number): Song =>
     withEqualMaps(song, { ...song, map: withTempoAt(song.map, { ...first, bpm }) });
   return (
@@ -58,8 +62,9 @@ export function SheetHeader({ song, onChange }: Props) {
           tap
         </Button>
         {tapped !== null && (
-          <Button look="plain" onClick={() => onChange('keep the tapped tempo', withTempo(tapped))}>
+          <Button look="plain" onClick={() => keep(tapped)}>
             keep {tempoText(song, tapped)}
+            {tonight.bpm !== null && ' tonight'}
           </Button>
         )}
         {song.map.tempos.length > 1 && ' at first '}· {song.map.meters[0].beats}/{song.map.meters[0].unit}
@@ -79,7 +84,11 @@ export function SheetHeader({ song, onChange }: Props) {
           className="mono"
           onChange={(transpose) => onChange('transpose the song', { ...song, transpose }, `transpose ${song.id}`)}
         />
-        <Tonight songId={song.id} />
+        {tonight.words !== '' && (
+          <>
+            , <b>tonight {tonight.words}</b>
+          </>
+        )}
         {' · '}
         <Link to="/library" className="underline decoration-dotted">
           all songs, library
@@ -89,15 +98,27 @@ export function SheetHeader({ song, onChange }: Props) {
   );
 }
 
-/** By how much the song is shifted in tonight's setlist, besides its own shift. */
-function Tonight({ songId }: { songId: string }) {
-  const shift = useSetlist()?.entries.find(
-    (entry) => entry.kind === 'song' && entry.songId === songId && entry.keyShift !== 0,
+/** How the song is played in tonight's setlist, where that is otherwise: shifted, at another tempo. */
+function useTonight(songId: string): { words: string; bpm: number | null; change: (bpm: number) => void } {
+  const edit = useEdit();
+  const setlist = useSetlist();
+  const song = useSong(songId);
+  const entry = setlist?.entries.find(
+    (one): one is Extract<SetlistEntry, { kind: 'song' }> =>
+      one.kind === 'song' && one.songId === songId && (one.keyShift !== 0 || one.bpm !== null),
   );
-  if (shift?.kind !== 'song') return null;
-  return (
-    <>
-      , <b>tonight {shiftNote(shift.keyShift)}</b>
-    </>
-  );
+  if (!setlist || !song || !entry) return { words: '', bpm: null, change: () => undefined };
+  const words = [
+    shiftNote(entry.keyShift),
+    entry.bpm === null ? '' : `${tempoSign(song)} ${tempoText(song, entry.bpm)}`,
+  ];
+  return {
+    words: words.filter((one) => one !== '').join(', '),
+    bpm: entry.bpm,
+    change: (bpm) =>
+      edit({
+        label: 'keep the tapped tempo for tonight',
+        setlists: [{ ...setlist, entries: setlist.entries.map((one) => (one === entry ? { ...entry, bpm } : one)) }],
+      }),
+  };
 }
