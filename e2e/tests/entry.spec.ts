@@ -1,3 +1,4 @@
+import { PAGES } from './axe';
 import { withFloodPorts, type FloodGlobals } from './flood';
 import { expect, hostOf, open, startSound, test } from './rackle';
 
@@ -33,6 +34,13 @@ test('what the first page fetches is under 250 kB of gzipped script, and nothing
   expect(frameBytes).toBeLessThan(150_000);
   expect(elsewhere).toEqual([]);
   expect(bytes).toBeLessThan(250_000);
+});
+
+test('every page is there at its own address; what is no page is not', async ({ page, demo }) => {
+  const status = async (path: string): Promise<number> => (await page.request.get(demo.address + path)).status();
+  for (const path of [...PAGES, '/as-it-was/v-1/songs/kelp-dance', '/guide/timeline', '/'])
+    expect.soft(await status(path), path).toBe(200);
+  expect(await status('/nothing-of-ours')).toBe(404);
 });
 
 test('after a reload mid-song the same patch stands, with its addresses', async ({ page, demo }) => {

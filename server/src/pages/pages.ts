@@ -7,6 +7,7 @@ import { documentIn, type Told } from './document';
 const PAGES = new Set([
   '',
   'setlist',
+  'setlists',
   'sounds',
   'songs',
   'library',
@@ -15,6 +16,10 @@ const PAGES = new Set([
   'gear',
   'numbers',
   'soundcheck',
+  'history',
+  'as-it-was',
+  'print',
+  'guide',
 ]);
 
 /** The built interface: its files, and one document for all addresses that it has pages for. */
