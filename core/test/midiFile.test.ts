@@ -10,7 +10,7 @@ import {
   type WriteTrack,
 } from '../src/formats';
 import { midiOfSong, proposedChoices, readMidiContents, songFromMidi, type MidiContents } from '../src/midiFile';
-import { GearList, Instrument, Song, backingEvents, type Cue } from '../src/show';
+import { Setlist, GearList, Instrument, Song, backingEvents, type Cue } from '../src/show';
 import { tempoMapOf } from '../src/timeline';
 import { GEAR, layer, outboardInstrument, part, song as songOf } from './build';
 
@@ -510,19 +510,16 @@ describe('a MIDI file that becomes a song', () => {
     });
     const click = { on: true, to: { kind: 'port', port: 'Skerry' } };
     const gear = GearList.parse({ ...GEAR, click });
-    const { bytes } = midiOfSong(tin, {
-      songs: [tin],
-      instruments: [skerry],
-      setlist: null,
-      gear,
-      cuesOnly: false,
-      gearAhead: false,
-    });
-    const read = readSmf(bytes);
-    if (!read.ok) throw new Error(read.error.message);
-    const derived = read.value.tracks.filter(({ metas }) => metas.some(({ kind }) => kind === 'own'));
-    expect(derived.map(({ name }) => name)).toEqual(['Skerry 1, for recalls']);
-    expect(derived[0].messages.map(({ atTick }) => atTick)).toEqual([3840, 3840, 3840]);
+    // A tempo that is only tonight's moves nothing in the file.
+    const tonight = [{ kind: 'song', id: 'e', songId: 'Tin', bpm: 200 }];
+    for (const setlist of [null, Setlist.parse({ id: 'night', name: 'Night', entries: tonight })]) {
+      const from = { songs: [tin], instruments: [skerry], gear, cuesOnly: false, gearAhead: false };
+      const read = readSmf(midiOfSong(tin, { ...from, setlist }).bytes);
+      if (!read.ok) throw new Error(read.error.message);
+      const derived = read.value.tracks.filter(({ metas }) => metas.some(({ kind }) => kind === 'own'));
+      expect(derived.map(({ name }) => name)).toEqual(['Skerry 1, for recalls']);
+      expect(derived[0].messages.map(({ atTick }) => atTick)).toEqual([3840, 3840, 3840]);
+    }
   });
 
   it('where that is chosen tells gear so early that it is ready at its cue, but not while its old sound rings', () => {

@@ -1,6 +1,14 @@
 import { CLOCK, SONG_POSITION } from '../midi/status';
 import type { WriteMessage } from '../formats/smf';
-import type { GearList, Instrument, Setlist, SetlistEntry, Song } from '../show';
+import {
+  songEntry,
+  type EntryId,
+  type GearList,
+  type Instrument,
+  type Setlist,
+  type SetlistEntry,
+  type Song,
+} from '../show';
 import { Simulation } from '../simulate';
 import { tempoMapOfSong } from '../timeline';
 import type { OwnTrack } from './ownTracks';
@@ -19,7 +27,8 @@ export function derivedTracks(
 ): OwnTrack[] {
   const map = tempoMapOfSong(song);
   const cues = song.cues.filter(({ kind }) => kind === 'recall');
-  const entries = [entry ?? ({ kind: 'song', id: 'only', songId: song.id } as SetlistEntry)];
+  // At its own tempo, as the file has it: tonight's would come at other ticks.
+  const entries = [entry?.kind === 'song' ? { ...entry, bpm: null } : songEntry('only' as EntryId, song.id)];
   const simulation = new Simulation(
     { songs: [{ ...song, cues, backing: [], countInBars: 0 }], instruments: [...around.instruments] },
     { ...around.setlist, entries, standing: [] },

@@ -9,7 +9,8 @@ const known = new WeakMap<Song, Map<number, Song>>();
  */
 export function songTonight(song: Song, { bpm }: Pick<Extract<SetlistEntry, { kind: 'song' }>, 'bpm'>): Song {
   const { tempos } = song.map;
-  if (bpm === null || bpm === tempos[0].bpm) return song;
+  // A copy that was kept by an older Rackle has none.
+  if (!bpm || bpm === tempos[0].bpm) return song;
   const byBpm = known.get(song) ?? new Map<number, Song>();
   known.set(song, byBpm);
   let played = byBpm.get(bpm);

@@ -26,12 +26,7 @@ export function BackupsList() {
       {value?.length === 0 && <Nothing>There is no backup yet. The first one is made within the hour.</Nothing>}
       <ul aria-label="backups">
         {value?.map((backup) => (
-          <Line
-            key={backup.name}
-            isChosen={backup === chosen}
-            onChoose={() => setAt(backup.name)}
-            label={`backup of ${dayAndTime(new Date(backup.madeAt))}, ${REASONS[backup.reason]}`}
-          >
+          <Line key={backup.name} isChosen={backup === chosen} onChoose={() => setAt(backup.name)}>
             <span className="mono shrink-0 text-[13px]">{dayAndTime(new Date(backup.madeAt))}</span>
             <span className="min-w-0 flex-1">{REASONS[backup.reason]}</span>
             <span className="mono shrink-0 text-[13px] text-ink2">{(backup.bytes / 1e6).toFixed(1)} MB</span>

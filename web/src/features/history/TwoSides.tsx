@@ -18,12 +18,10 @@ export function TwoSides({ list, children }: { list: ReactNode; children: ReactN
 export function Line({
   isChosen,
   onChoose,
-  label,
   children,
 }: {
   isChosen: boolean;
   onChoose: () => void;
-  label?: string;
   children: ReactNode;
 }) {
   return (
@@ -32,7 +30,6 @@ export function Line({
         type="button"
         data-line
         aria-current={isChosen ? 'true' : undefined}
-        aria-label={label}
         className={`flex min-h-9 w-full items-baseline gap-2 border-b border-rule px-1 py-1 text-left hover:bg-ground2 ${isChosen ? 'bg-ground2 shadow-[inset_3px_0_0_var(--ink)]' : ''}`}
         onClick={onChoose}
         onKeyDown={stepped}
