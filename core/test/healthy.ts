@@ -1,6 +1,6 @@
 import { BUILT_INS, Show, SHOW_VERSION } from '../src/show';
 import { planNumbering } from '../src/programs';
-import { pedalsPort, stepBindings, stepRoles, skerry, pedal } from './rig';
+import { keysPort, pedalsPort, stepBindings, stepRoles, skerry, pedal } from './rig';
 
 /** A generator of numbers from 0 to below 1 that always says the same (mulberry32). */
 export function seeded(seed: number): () => number {
@@ -105,13 +105,7 @@ export function healthyShow(seed: number, songCount?: number, patchCount?: numbe
         id: 'loft',
         name: 'Loft',
         ports: [
-          {
-            direction: 'in',
-            alias: 'Keys',
-            device: 'Aster 73',
-            programs: { kind: 'off' },
-            keys: next() < 0.5 ? { lowest: 28, highest: 100 } : null,
-          },
+          keysPort(next() < 0.5 ? { lowest: 28, highest: 100 } : null),
           pedalsPort(),
           {
             direction: 'in',

@@ -16,6 +16,15 @@ export const skerry = (switchMs: number, names: readonly object[]): object => ({
   names,
 });
 
+/** A keyboard, with as many keys as somebody has counted. */
+export const keysPort = (keys: object | null): object => ({
+  direction: 'in',
+  alias: 'Keys',
+  device: 'Aster 73',
+  programs: { kind: 'off' },
+  keys,
+});
+
 /** An input that keeps the pedals: one that is pressed, one that stays down. */
 export const pedalsPort = (): object => ({
   direction: 'in',

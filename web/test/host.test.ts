@@ -167,6 +167,7 @@ function setUp(place: LastPlace | null = null) {
 
 describe('what may be in memory', () => {
   it('is told to the sound when it starts and when the player says so, in the order of the evening from where it is', async () => {
+    jest.useFakeTimers();
     const { host, sound, topics } = setUp();
     host.command({ type: 'startSound' });
     await topics();

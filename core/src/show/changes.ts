@@ -24,6 +24,13 @@ export interface Edit {
 /** An edit as a page says it: what stands there afterwards, by kind; what is deleted by its id. */
 export type Draft = { [K in Kind]?: readonly (Kinds[K] | { id: string; deleted: true })[] };
 
+/** A draft of things by their ids, each as it is to be; null: it is deleted. */
+export function draftOf(items: readonly { kind: Kind; id: string; body: Body | null }[]): Draft {
+  const draft: { [kind: string]: (Body | { id: string; deleted: true })[] } = {};
+  for (const { kind, id, body } of items) (draft[kind] ??= []).push(body ?? { id, deleted: true });
+  return draft as Draft;
+}
+
 const change = (kind: Kind, id: string, before: Body | null, after: Body | null): Change =>
   ({ kind, id, before, after }) as Change;
 

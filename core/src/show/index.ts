@@ -113,6 +113,7 @@ export {
   applied,
   brokenBy,
   changesOf,
+  draftOf,
   conflicting,
   folded,
   invalid,

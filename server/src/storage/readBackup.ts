@@ -1,4 +1,4 @@
-import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
+import { copyFile, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { KIND_NAMES } from '@rackle/core/show';
@@ -7,6 +7,9 @@ import { DataSource } from 'typeorm';
 import { tableOf } from '../aggregates/aggregate.entity';
 import { Problem } from '../http/problem';
 import { MIGRATIONS } from './migrations';
+
+/** The disk says so, or the database. */
+const FULL: ReadonlySet<string> = new Set(['ENOSPC', 'SQLITE_FULL']);
 
 /** A row of an aggregate's table. */
 export interface StoredRow {
@@ -20,10 +23,10 @@ export interface StoredRow {
  * @throws Problem `unreadable`: it is damaged, no database of Rackle's, or one of a newer Rackle
  */
 export async function readBackup(file: string): Promise<StoredRow[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'rackle-backup-'));
+  const folder = await mkdtemp(join(tmpdir(), 'rackle-backup-'));
   const copy = join(folder, 'copy.sqlite');
   try {
-    copyFileSync(file, copy);
+    await copyFile(file, copy);
     look(copy);
     const source = new DataSource({
       type: 'better-sqlite3',
@@ -43,10 +46,12 @@ export async function readBackup(file: string): Promise<StoredRow[]> {
       await source.destroy();
     }
   } catch (cause) {
-    if (cause instanceof Problem || (cause as { code?: string }).code === 'SQLITE_FULL') throw cause;
+    if (cause instanceof Problem) throw cause;
+    if (FULL.has((cause as { code?: string }).code ?? ''))
+      throw new Problem('storage-full', 'The disk is full: there is no room to open the backup. Nothing was changed.');
     throw new Problem('unreadable', 'This backup is damaged, or it is no database of Rackle’s. Nothing was changed.');
   } finally {
-    rmSync(folder, { recursive: true, force: true });
+    await rm(folder, { recursive: true, force: true });
   }
 }
 

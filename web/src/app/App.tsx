@@ -28,14 +28,7 @@ const Toaster = fetchedLater(async () => (await later.words()).Toaster);
 const Keeping = fetchedLater(async () => (await later.keeping()).Keeping);
 const HistoryPage = fetchedPage(async () => (await later.historyPage()).HistoryPage);
 const AsItWas = fetchedPage(async () => (await later.asItWas()).AsItWas);
-const FloorPage = fetchedPage(async () => {
-  const { PrintPage } = await later.printPage();
-  return () => <PrintPage sheet="floor" />;
-});
-const RunSheetPage = fetchedPage(async () => {
-  const { PrintPage } = await later.printPage();
-  return () => <PrintPage sheet="run" />;
-});
+const PrintPage = fetchedPage(async () => (await later.printPage()).PrintPage);
 const SoundcheckPage = fetchedPage(async () => (await later.soundcheckPage()).SoundcheckPage);
 
 /** The whole of it, once there is a show. */
@@ -140,8 +133,7 @@ function Pages() {
         <Route path="/numbers" element={<NumbersPage />} />
         <Route path="/numbers/sheets" element={<ControllerSheetsPage />} />
         <Route path="/soundcheck" element={<SoundcheckPage />} />
-        <Route path="/print/floor" element={<FloorPage />} />
-        <Route path="/print/run" element={<RunSheetPage />} />
+        <Route path="/print/:sheet" element={<PrintPage />} />
         <Route path="/history" element={<HistoryPage />} />
         <Route path="/as-it-was/:source/*" element={<AsItWas />} />
         <Route path="*" element={<Navigate to="/setlist" replace />} />

@@ -3,7 +3,7 @@ import { Provider, useStore } from 'react-redux';
 import { Link, Route, Routes, useLocation, useNavigate, useParams } from 'react-router';
 import { bodyOf, differing, type Body, type Kind } from '@rackle/core/show';
 import { GearPage } from '../features/gear/GearPage';
-import { pastAt, pastStore, thingKey, useBringBack, useFetched, type Past } from '../features/history';
+import { markedItem, pastAt, pastStore, presentPath, useBringBack, useFetched, type Past } from '../features/history';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import { SharedLayers } from '../features/shared-layers';
 import { SongSheetPage } from '../features/song-sheet/SongSheetPage';
@@ -69,7 +69,7 @@ function Shown({ past, kind, children }: { past: Past; kind: Kind; children: Rea
   const old = bodyOf(past.bodies, kind, id);
   const now = useApp(({ show }) => bodyOf(show.working, kind, id));
   const places = useMemo(
-    () => new Set(old && now ? differing(kind, old, now).map(({ thing }) => thingKey(thing)) : []),
+    () => new Set(old && now ? differing(kind, old, now).map(({ thing }) => markedItem(thing)) : []),
     [kind, old, now],
   );
   if (!old) return <p className="p-6 text-lg">This was not there then.</p>;
@@ -96,16 +96,6 @@ function playedWith(bodies: Past['bodies'], { show }: RootState, gearListId: str
   const played = { ...setlist, gearListId: gearListId as NonNullable<typeof setlist.gearListId> };
   return { ...bodies, setlists: { ...bodies.setlists, [setlist.id]: played } };
 }
-
-/** Where it stands now. */
-const presentPath = (kind: Kind, id: string): string =>
-  kind === 'songs'
-    ? `/songs/${id}`
-    : kind === 'instruments'
-      ? `/sounds/${id}`
-      : kind === 'gearLists'
-        ? '/gear'
-        : '/setlist';
 
 /** When it was, what differs from now, and the ways on. */
 function Banner({

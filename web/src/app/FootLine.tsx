@@ -1,5 +1,6 @@
 import { Link, useLocation } from 'react-router';
 import { useAct, useApp } from '../state/hooks';
+import { gearIn } from '../state/gearIn';
 import { toggled } from '../state/uiSlice';
 import { usePaletteToggle } from './usePaletteToggle';
 
@@ -44,7 +45,8 @@ export function FootLine() {
 /** The history of what the page shows; of everything where that is no one thing. */
 function useHistoryPath(): string {
   const { pathname } = useLocation();
-  const { working, setlistId } = useApp(({ show }) => show);
+  const setlistId = useApp(({ show }) => show.setlistId);
+  const gearListId = useApp(gearIn)?.id;
   const [, page, id] = pathname.split('/');
   const of = {
     songs: ['songs', id],
@@ -52,7 +54,7 @@ function useHistoryPath(): string {
     sounds: ['instruments', id],
     setlist: ['setlists', setlistId],
     numbers: ['setlists', setlistId],
-    gear: ['gearLists', setlistId && working.setlists[setlistId]?.gearListId],
+    gear: ['gearLists', gearListId],
   }[page];
   return of?.[1] ? `/history?kind=${of[0]}&id=${of[1]}` : '/history';
 }

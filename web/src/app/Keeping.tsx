@@ -1,5 +1,5 @@
 import { dayAndTime } from '../ui/clockTime';
-import { KINDS, differences, type Body, type Draft } from '@rackle/core/show';
+import { KINDS, differences, draftOf, type Body } from '@rackle/core/show';
 import type { UnreadableItem } from '../show/api';
 import { edited, type Edit } from '../show/edits';
 import type { Outbox } from '../show/outbox';
@@ -111,9 +111,9 @@ function OtherData({ edit, outbox }: { edit: HeldEdit; outbox: Outbox }) {
   const apply = async (): Promise<void> => {
     const found = await outbox.letGo(edit.id);
     if (!found) return;
-    const draft: { [kind: string]: object[] } = {};
-    for (const { kind, id, ours } of found.items) (draft[kind] ??= []).push(ours ?? { id, deleted: true });
-    act(edited({ ...(draft as Draft), label: found.label } as Edit));
+    act(
+      edited({ ...draftOf(found.items.map(({ kind, id, ours }) => ({ kind, id, body: ours }))), label: found.label }),
+    );
   };
   const text = JSON.stringify(edit, null, 2);
   return (

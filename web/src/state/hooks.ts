@@ -34,7 +34,7 @@ export const LogContext = createContext<MonitorLog | null>(null);
 /** Playing every pair of recalls beside the pages. */
 export const SimulationContext = createContext<Simulating | null>(null);
 
-/** Where a version of the past differs from now, for the pages that show it; none on what stands now. */
+/** Items in which a version of the past differs from now, for the pages that show it; none on what stands now. */
 export const DiffersContext = createContext<ReadonlySet<string>>(new Set());
 
 /** The simulation. @throws Error outside of its provider. */

@@ -1,14 +1,19 @@
 import type { Kind } from '@rackle/core/show';
 
-const PAGES: Partial<Record<Kind, (id: string) => string>> = {
-  songs: (id) => `songs/${id}`,
-  setlists: (id) => `setlist/${id}`,
-  gearLists: (id) => `gear/${id}`,
-  instruments: (id) => `sounds/${id}`,
+/** Pages that show one thing, by its kind. */
+const PAGES: Partial<Record<Kind, string>> = {
+  songs: 'songs',
+  setlists: 'setlist',
+  gearLists: 'gear',
+  instruments: 'sounds',
 };
+/** Those that show tonight's, whichever that is. */
+const TONIGHT: readonly Kind[] = ['setlists', 'gearLists'];
 
 /** Where a thing of the past is looked at on its own page; null: it has none. */
-export const asItWasPath = (source: string, kind: Kind, id: string): string | null => {
-  const page = PAGES[kind]?.(id);
-  return page === undefined ? null : `/as-it-was/${encodeURIComponent(source)}/${page}`;
-};
+export const asItWasPath = (source: string, kind: Kind, id: string): string | null =>
+  PAGES[kind] === undefined ? null : `/as-it-was/${encodeURIComponent(source)}/${PAGES[kind]}/${id}`;
+
+/** Where it stands now. */
+export const presentPath = (kind: Kind, id: string): string =>
+  TONIGHT.includes(kind) ? `/${PAGES[kind]}` : `/${PAGES[kind]}/${id}`;

@@ -1,14 +1,15 @@
 import {
-  broughtBack,
+  KIND_NAMES,
   bodyOf,
+  broughtBack,
+  draftOf,
+  sameBody,
   type Bodies,
   type Body,
-  type Draft,
   type Kind,
   type Kinds,
   type Thing,
 } from '@rackle/core/show';
-import { KIND_NAMES, sameBody } from '@rackle/core/show';
 import { useApp, useEdit } from '../../state/hooks';
 import { dayAndTime } from '../../ui/clockTime';
 
@@ -21,29 +22,22 @@ export function useBringBack() {
   return {
     /** All of one thing. */
     all: (kind: Kind, body: Body, savedAt: string): void =>
-      edit({ label: labelled(body.name, savedAt), ...draftOf([[kind, body]]) }),
+      edit({ label: labelled(body.name, savedAt), ...draftOf([{ kind, id: body.id, body }]) }),
     /** What differs at one place, and nothing else. */
     thing: (kind: Kind, body: Body, thing: Thing, words: string, savedAt: string): void => {
       const now = bodyOf(working, kind, body.id);
       if (!now) return;
       const next = broughtBack<Kind>(kind, now as Kinds[Kind], body as Kinds[Kind], thing);
-      edit({ label: labelled(`“${words}”`, savedAt), ...draftOf([[kind, next]]) });
+      edit({ label: labelled(`“${words}”`, savedAt), ...draftOf([{ kind, id: body.id, body: next }]) });
     },
     /** A whole show: what was made since goes, and undo brings that back. */
     show: (bodies: Bodies, name: string, savedAt: string): void => {
       const { different, since } = comparedWith(working, bodies);
-      const gone = since.map(([kind, body]): [Kind, Deleted] => [kind, { id: body.id, deleted: true }]);
-      edit({ label: labelled(name, savedAt), ...draftOf([...different, ...gone]) });
+      const back = different.map(([kind, body]) => ({ kind, id: body.id as string, body }));
+      const gone = since.map(([kind, { id }]) => ({ kind, id: id as string, body: null }));
+      edit({ label: labelled(name, savedAt), ...draftOf([...back, ...gone]) });
     },
   };
-}
-
-type Deleted = { id: string; deleted: true };
-
-function draftOf(items: readonly (readonly [Kind, Body | Deleted])[]): Draft {
-  const draft: Partial<Record<Kind, (Body | Deleted)[]>> = {};
-  for (const [kind, body] of items) (draft[kind] ??= []).push(body);
-  return draft as Draft;
 }
 
 /** What of a show of the past is otherwise now, or not there, and what was made since. */

@@ -1,4 +1,4 @@
-import { Link } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { setsOf } from '@rackle/core/show';
 import { useSetlist, useSongs } from '../../state/hooks';
 import { Button } from '../../ui/Button';
@@ -6,7 +6,8 @@ import { FloorSheets } from './FloorSheets';
 import { RunSheet } from './RunSheet';
 
 /** What goes on paper for an evening: the running order for the floor, or the run sheet. */
-export function PrintPage({ sheet }: { sheet: 'floor' | 'run' }) {
+export function PrintPage() {
+  const sheet = useParams().sheet === 'run' ? 'run' : 'floor';
   const setlist = useSetlist();
   const songs = useSongs();
   const sets = setlist ? setsOf(setlist, songs) : [];

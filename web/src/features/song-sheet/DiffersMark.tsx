@@ -3,9 +3,7 @@ import { DiffersContext } from '../../state/hooks';
 
 /** On a version of the past: a frame around what is otherwise now. On what stands now it draws nothing. */
 export function DiffersMark({ at }: { at: string }) {
-  const places = useContext(DiffersContext);
-  if (!places.has(at) && ![...places].some((place) => place.startsWith(`${at}/`) && !place.startsWith(`${at}/parts/`)))
-    return null;
+  if (!useContext(DiffersContext).has(at)) return null;
   return (
     <span className="pointer-events-none absolute inset-0.5 border-2 border-dotted border-ink" data-differs={at}>
       <span className="sr-only">differs from now</span>

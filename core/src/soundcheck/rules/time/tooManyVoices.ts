@@ -36,10 +36,10 @@ export const tooManyVoices: SongRule = {
       return [
         {
           severity: 'mayFail',
-          cause: `${patch.id} ${most} ${voices}`,
+          cause: String(voices),
           place: inSong(song, patch),
-          message: `a key of ${patch.name} is up to ${most} notes: ten fingers are ${most * FINGERS}, and this machine sounds ${voices}`,
-          why: 'The oldest notes would be let go, or the sound breaks up.',
+          message: `ten fingers are more notes than this machine sounds, which is ${voices}`,
+          why: 'A key there is so many notes that the oldest would be let go, or the sound breaks up.',
         },
       ];
     });
