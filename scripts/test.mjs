@@ -2,6 +2,7 @@
 // of Jest and Playwright.
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { ensureChromium } from './chromium.mjs';
 import { root, run } from './prepare.mjs';
 
@@ -12,6 +13,10 @@ mkdirSync(reports, { recursive: true });
 let passed = 0;
 let failed = 0;
 let broken = false;
+/** What failed, by name and first words: said last of all, for where only the end of the output is kept. */
+const failures = [];
+const tellFailed = (where, words) =>
+  failures.push(`== failed: ${where}\n${stripVTControlCharacters(String(words)).slice(0, 800)}\n`);
 
 function step(name, work) {
   const start = Date.now();
@@ -41,7 +46,20 @@ function jest(workspace, nodeArguments = []) {
   passed += result?.numPassedTests ?? 0;
   failed += result?.numFailedTests ?? 0;
   if (result && !result.success && result.numFailedTests === 0) failed++;
+  for (const suite of result?.testResults ?? []) {
+    const unmet = suite.assertionResults.filter(({ status }) => status === 'failed');
+    for (const { fullName, failureMessages } of unmet) tellFailed(`${suite.name}: ${fullName}`, failureMessages[0]);
+    if (suite.status === 'failed' && unmet.length === 0) tellFailed(suite.name, suite.message);
+  }
   return status === 0 && result !== null && result.numPassedTests > 0;
+}
+
+function tellFailedIn(suite) {
+  for (const inner of suite.suites ?? []) tellFailedIn(inner);
+  for (const { file, line, title, tests } of suite.specs ?? []) {
+    const result = tests.find(({ status }) => status === 'unexpected')?.results.at(-1);
+    if (result) tellFailed(`${file}:${line} ${title}`, result.error?.message ?? result.status);
+  }
 }
 
 function playwright() {
@@ -56,12 +74,13 @@ function playwright() {
   const stats = report('e2e.json')?.stats;
   passed += (stats?.expected ?? 0) + (stats?.flaky ?? 0);
   failed += stats?.unexpected ?? 1;
-  // What was on the page when a test failed, for a machine that nobody can look at afterwards.
+  // What was on the page when a test failed, for a machine that nobody can look at afterwards; of that the beginning.
   const results = join(root, 'test-results');
   for (const name of existsSync(results) ? readdirSync(results) : []) {
     const file = join(results, name, 'error-context.md');
-    if (existsSync(file)) process.stdout.write(`\n== ${name}\n${readFileSync(file, 'utf8')}\n`);
+    if (existsSync(file)) process.stdout.write(`\n== ${name}\n${readFileSync(file, 'utf8').slice(0, 6000)}\n`);
   }
+  for (const suite of report('e2e.json')?.suites ?? []) tellFailedIn(suite);
   return status === 0 && stats !== undefined;
 }
 
@@ -73,5 +92,6 @@ if (step('build', () => run('npm', ['run', '--silent', 'build']) === 0)) {
   step('Playwright', playwright);
 }
 if (broken && failed === 0) failed = 1;
+for (const words of failures) process.stdout.write(`\n${words}`);
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(broken || failed > 0 ? 1 : 0);
