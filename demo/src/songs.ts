@@ -128,16 +128,16 @@ export const SONG_NOTES: SongNote[] = [
           {
             name: 'quiet',
             ms: 900,
-            values: { Round: { db: -12 }, 'Late Boat': { db: -12 }, 'Slow Tide': { db: -6, room: 45, bright: 44 } },
+            values: { Round: { db: -8 }, 'Late Boat': { db: -10 }, 'Slow Tide': { db: -6, room: 45, bright: 44 } },
           },
         ],
       },
       {
         name: 'Open water',
         parts: {
-          Round: { keys: [0, 47], db: -4 },
+          Round: { keys: [0, 47], db: -7 },
           'Slow Tide': { keys: [48, 84], db: -6 },
-          Musette: { keys: [60, 127], db: -6 },
+          Musette: { keys: [60, 127], db: -7 },
           Stabs: { keys: [72, 96], db: -5, velocity: [100, 127] },
         },
       },
@@ -147,14 +147,14 @@ export const SONG_NOTES: SongNote[] = [
         parts: {
           'Late Boat': { keys: [60, 127], db: -8 },
           'Slow Tide': { keys: [48, 84], db: -8 },
-          Stabs: { keys: [72, 96], db: -12 },
+          Stabs: { keys: [72, 96], db: -8 },
         },
       },
       {
         name: 'Home lights',
         parts: {
           'Late Boat': { db: -5 },
-          'Slow Tide': { keys: [40, 100], db: -8 },
+          'Slow Tide': { keys: [0, 100], db: -8 },
           Musette: { keys: [64, 100], db: -10 },
         },
       },
@@ -201,13 +201,13 @@ export const SONG_NOTES: SongNote[] = [
       'Sea choir': { plays: 'Skerry: Grey Choir', channel: 1 },
     },
     patches: [
-      { name: 'Dusk', parts: { 'Front Room': { db: -5 }, Cloud: { keys: [0, 59], db: -14 } } },
+      { name: 'Dusk', parts: { 'Front Room': { db: -6 }, Cloud: { keys: [0, 59], db: -14 } } },
       {
         name: 'Flutter',
         note: 'Soft is piano, hard adds the box.',
-        parts: { 'Front Room': { db: -5 }, Box: { keys: [60, 127], velocity: [92, 127], shift: 12, db: -9 } },
+        parts: { 'Front Room': { db: -7 }, Box: { keys: [60, 127], velocity: [92, 127], shift: 12, db: -9 } },
       },
-      { name: 'Flame', parts: { Cloud: { keys: [0, 59], db: -10 }, Flame: { keys: [60, 127], db: -8, echo: 26 } } },
+      { name: 'Flame', parts: { Cloud: { keys: [0, 59], db: -6 }, Flame: { keys: [60, 127], db: -8, echo: 26 } } },
       { name: 'Ash', parts: { 'Sea choir': { keys: [0, 64], db: -8 }, 'Front Room': { keys: [48, 127], db: -7 } } },
     ],
     cues: [
@@ -254,9 +254,9 @@ export const SONG_NOTES: SongNote[] = [
           Chapel: { keys: [48, 127], db: -9 },
           Deep: { keys: [48, 84], db: -6 },
         },
-        blends: [{ name: 'choir alone', ms: 1200, values: { Chapel: { mute: true }, Growl: { db: -14 } } }],
+        blends: [{ name: 'choir alone', ms: 1200, values: { Chapel: { mute: true }, Growl: { db: -10 } } }],
       },
-      { name: 'Surface', parts: { Growl: { keys: [0, 47], db: -4 }, Full: { keys: [48, 127], db: -5 } } },
+      { name: 'Surface', parts: { Growl: { keys: [0, 47], db: -5 }, Full: { keys: [48, 127], db: -5 } } },
     ],
     sections: [
       [1, 'Tune', 'moss'],
@@ -284,7 +284,7 @@ export const SONG_NOTES: SongNote[] = [
       Chime: { plays: 'Bellrope: Glass Chime' },
     },
     patches: [
-      { name: 'Envelope', parts: { 'Lid Down': { db: -3, room: 24 } } },
+      { name: 'Envelope', parts: { 'Lid Down': { db: -4, room: 24 } } },
       { name: 'Ink', parts: { 'Lid Down': { db: -5 }, Dawn: { keys: [0, 72], db: -13 } } },
       {
         name: 'Postmark',
@@ -418,10 +418,10 @@ export const SONG_NOTES: SongNote[] = [
       { name: 'Toll', parts: { Bell: { keys: [0, 59], db: -6, room: 40 }, Far: { keys: [60, 127], db: -6 } } },
       {
         name: 'Vesper',
-        parts: { Hold: { keys: [0, 64], db: -9, room: 40 }, Far: { keys: [55, 127], db: -6 } },
-        blends: [{ name: 'pad up', ms: 3000, values: { Hold: { db: -3 }, Far: { db: -12 } } }],
+        parts: { Hold: { keys: [0, 64], db: -8, room: 40 }, Far: { keys: [55, 127], db: -6 } },
+        blends: [{ name: 'pad up', ms: 3000, values: { Hold: { db: -3 }, Far: { db: -11 } } }],
       },
-      { name: 'Last light', parts: { Pump: { db: -9 }, Bell: { keys: [72, 127], db: -12, room: 50 } } },
+      { name: 'Last light', parts: { Pump: { db: -6 }, Bell: { keys: [72, 127], db: -12, room: 50 } } },
     ],
     sections: [
       [1, 'Toll', 'bone'],

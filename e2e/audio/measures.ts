@@ -1,80 +1,14 @@
-// What is measured of rendered sound: loudness, pitch, spectra. Pure: it runs anywhere.
+// What is measured of rendered sound: pitch, spectra; loudness is core's. Pure: it runs anywhere.
 
-/** Both sides, and the rate in Hz. */
-export interface Rendered {
-  left: Float32Array;
-  right: Float32Array;
-  rate: number;
-}
+import type { Stereo } from '@rackle/core/loudness';
 
-interface Biquad {
-  b: readonly [number, number, number];
-  a: readonly [number, number];
-}
+export { dbOf, integratedLufs as lufs } from '@rackle/core/loudness';
 
-export const dbOf = (value: number): number => 20 * Math.log10(Math.max(1e-9, value));
+export type Rendered = Stereo;
+
 /** The highest sample. */
 export const peakOf = (samples: Float32Array): number =>
   samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
-
-/** The K weighting of ITU-R BS.1770 at any rate: a shelf for the head, a high pass. */
-function weighting(rate: number): readonly Biquad[] {
-  const shelf = (): Biquad => {
-    const [K, Q, high] = [
-      Math.tan((Math.PI * 1681.974_450_955_533) / rate),
-      0.707_175_236_955_419_6,
-      10 ** (3.999_843_853_973_347 / 20),
-    ];
-    const middle = high ** 0.499_666_774_154_541_6;
-    const a0 = 1 + K / Q + K * K;
-    return {
-      b: [(high + (middle * K) / Q + K * K) / a0, (2 * (K * K - high)) / a0, (high - (middle * K) / Q + K * K) / a0],
-      a: [(2 * (K * K - 1)) / a0, (1 - K / Q + K * K) / a0],
-    };
-  };
-  const pass = (): Biquad => {
-    const [K, Q] = [Math.tan((Math.PI * 38.135_470_876_024_44) / rate), 0.500_327_037_323_877_3];
-    const a0 = 1 + K / Q + K * K;
-    return { b: [1, -2, 1], a: [(2 * (K * K - 1)) / a0, (1 - K / Q + K * K) / a0] };
-  };
-  return [shelf(), pass()];
-}
-
-function filtered(samples: Float32Array, { b, a }: Biquad): Float32Array {
-  const out = new Float32Array(samples.length);
-  let [x1, x2, y1, y2] = [0, 0, 0, 0];
-  for (let i = 0; i < samples.length; i++) {
-    const x = samples[i];
-    const y = b[0] * x + b[1] * x1 + b[2] * x2 - a[0] * y1 - a[1] * y2;
-    [x2, x1, y2, y1] = [x1, x, y1, y];
-    out[i] = y;
-  }
-  return out;
-}
-
-const BLOCK_S = 0.4;
-const HOP_S = 0.1;
-const loudnessOf = (power: number): number => -0.691 + 10 * Math.log10(Math.max(1e-12, power));
-
-/** Integrated loudness in LUFS (ITU-R BS.1770-4): blocks of 400 ms, gated at −70 and 10 below the rest. */
-export function lufs({ left, right, rate }: Rendered): number {
-  const sides = [left, right].map((side) => weighting(rate).reduce(filtered, side));
-  const [length, hop] = [Math.round(BLOCK_S * rate), Math.round(HOP_S * rate)];
-  const powers: number[] = [];
-  for (let from = 0; from + length <= left.length; from += hop)
-    powers.push(
-      sides.reduce((sum, side) => {
-        let power = 0;
-        for (let i = from; i < from + length; i++) power += side[i] ** 2;
-        return sum + power / length;
-      }, 0),
-    );
-  const mean = (list: readonly number[]): number =>
-    list.reduce((sum, power) => sum + power, 0) / Math.max(1, list.length);
-  const heard = powers.filter((power) => loudnessOf(power) > -70);
-  const gate = loudnessOf(mean(heard)) - 10;
-  return loudnessOf(mean(heard.filter((power) => loudnessOf(power) > gate)));
-}
 
 /** Magnitudes of a stretch under a Hann window; `size` a power of two, padded with silence. */
 export function spectrum(samples: Float32Array, from: number, size: number): Float64Array {

@@ -28,6 +28,7 @@ it('the whole show is looked over once when it is opened, and once after a row o
     },
     learn: (here) => checker.learn(here),
     plan: (wishes) => checker.plan(wishes),
+    levels: (jumpLu) => checker.levels(jumpLu),
     check: () => {
       asked.push('check');
       return checker.check();

@@ -11,3 +11,13 @@ export {
   type SimulatedFinding,
   type SimulatedProgress,
 } from './simulated';
+export {
+  LevelCheck,
+  type LevelMeasured,
+  type LevelResult,
+  type LevelTake,
+  type PatchLoudness,
+  type PlayedKey,
+  type TakeLayer,
+  type TakeMessage,
+} from './levels';

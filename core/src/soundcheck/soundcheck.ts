@@ -5,11 +5,11 @@ import {
   playedSetlist,
   showFaults,
   type GearList,
-  type Meant,
   type Setlist,
   type Show,
 } from '../show';
-import { SEVERITIES, gathered, placesInWords, type Finding, type Found, type MeantFinding } from './finding';
+import { SEVERITIES, gathered, type Finding, type Found, type MeantFinding } from './finding';
+import { withoutMeantPlaces } from './meant';
 import type { Rule, RuleGroup, SongRule } from './rule';
 import { RULES, WITHOUT_GEAR } from './rules';
 import { faultFound } from './rules/reach/pointsNowhere';
@@ -90,11 +90,11 @@ export class Soundcheck {
       ),
     }));
     const counted = new Map<Rule['counts'], ReturnType<Rule['counts']>>();
-    const sorted = all.flatMap(({ findings }) => findings.map((finding) => splitByMeant(finding, parts.setlist.meant)));
-    const open = sorted.flatMap(({ open }) => open ?? []);
     return {
-      findings: SEVERITIES.flatMap((severity) => open.filter((finding) => finding.severity === severity)),
-      meant: sorted.flatMap(({ meant }) => meant ?? []),
+      ...withoutMeantPlaces(
+        all.flatMap(({ findings }) => findings),
+        parts.setlist.meant,
+      ),
       looked: all.map(({ rule, findings }) => {
         if (!counted.has(rule.counts)) counted.set(rule.counts, rule.counts(tonight));
         const [count, one, many] = counted.get(rule.counts)!;
@@ -140,22 +140,6 @@ const look = (song: SongTonight, { around }: Tonight, rules: readonly SongRule[]
   after: song.after,
   found: new Map(rules.map((rule) => [rule.id, rule.find(song, around)])),
 });
-
-/** A finding without the places at which it is meant so, and what is left of it there. */
-function splitByMeant(finding: Finding, meant: readonly Meant[]): { open: Finding | null; meant: MeantFinding | null } {
-  const ours = meant.filter(({ rule, cause }) => rule === finding.rule && cause === finding.cause);
-  if (ours.length === 0) return { open: finding, meant: null };
-  const notes = new Map(ours.map(({ place, note }) => [place, note]));
-  const at = (isMeant: boolean): Finding | null => {
-    const places = finding.places.filter(({ words }) => notes.has(words) === isMeant);
-    return places.length === 0 ? null : { ...finding, places, where: placesInWords(places) };
-  };
-  const silenced = at(true);
-  return {
-    open: at(false),
-    meant: silenced && { finding: silenced, note: notes.get(silenced.places[0].words)! },
-  };
-}
 
 /** What is wrong in what no setlist plays: the library, songs that stand by, ids that stand twice. */
 function elsewhere(show: Show): Finding[] {

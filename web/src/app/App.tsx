@@ -1,7 +1,7 @@
 import { Suspense, useEffect, useRef, useState } from 'react';
 import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
-import { HostContext, LogContext, SimulationContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
+import { HostContext, LogContext, ProvingContext, useAct, useApp, usePlaces, useSongs } from '../state/hooks';
 import { SetlistPage } from '../features/setlist/SetlistPage';
 import { SharedLayers } from '../features/shared-layers';
 import type { Outbox } from '../show/outbox';
@@ -32,12 +32,12 @@ const PrintPage = fetchedPage(async () => (await later.printPage()).PrintPage);
 const SoundcheckPage = fetchedPage(async () => (await later.soundcheckPage()).SoundcheckPage);
 
 /** The whole of it, once there is a show. */
-export function App({ store, log, host, takeOver, takeVersion, outbox, simulation }: StartedApp) {
+export function App({ store, log, host, takeOver, takeVersion, outbox, proving }: StartedApp) {
   return (
     <Provider store={store}>
       <HostContext.Provider value={host}>
         <LogContext.Provider value={log}>
-          <SimulationContext.Provider value={simulation}>
+          <ProvingContext.Provider value={proving}>
             <BrowserRouter>
               <Frame onTakeOver={takeOver} onTakeVersion={takeVersion}>
                 <PageBoundary>
@@ -49,7 +49,7 @@ export function App({ store, log, host, takeOver, takeVersion, outbox, simulatio
               <WhatWaits outbox={outbox} />
               <Words />
             </BrowserRouter>
-          </SimulationContext.Provider>
+          </ProvingContext.Provider>
         </LogContext.Provider>
       </HostContext.Provider>
     </Provider>

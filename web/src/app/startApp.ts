@@ -1,5 +1,6 @@
 import { feedChecks, type Checker } from '../checks/feedChecks';
 import { HereKeeper } from '../checks/here';
+import type { LevelChecker, Leveling } from '../checks/leveling';
 import { simulating, type Simulating, type Simulator } from '../checks/simulating';
 import { connectHost } from '../live/connect';
 import type { HostConnection } from '../protocol';
@@ -32,8 +33,8 @@ export interface StartedApp {
   /** Puts the newer version that waits in the place of this one. */
   takeVersion: TakeVersion;
   outbox: Outbox;
-  /** Playing every pair of recalls beside the pages. */
-  simulation: Simulating;
+  /** What takes its time: playing every pair of recalls beside the pages, and measuring the levels of all patches. */
+  proving: { simulation: Simulating; leveling: Leveling };
 }
 
 const LAST_SETLIST = 'rackle.setlist';
@@ -132,14 +133,22 @@ export function startApp(): StartedApp {
   window.addEventListener('beforeunload', (event) => {
     if (outbox.isNowhereElse) event.preventDefault();
   });
-  return { store, log, host, takeOver, takeVersion, outbox, simulation: simulating(store, checker) };
+  return {
+    store,
+    log,
+    host,
+    takeOver,
+    takeVersion,
+    outbox,
+    proving: { simulation: simulating(store, checker), leveling: levelingLater(store, host, checker) },
+  };
 }
 
 /** The checker in its worker, which is started once the first page has had its time. */
-function checkerLater(): Checker & Simulator {
+function checkerLater(): Checker & Simulator & LevelChecker {
   const rested = new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS));
-  let started: Promise<Checker & Simulator> | null = null;
-  const checker = (): Promise<Checker & Simulator> => {
+  let started: Promise<Checker & Simulator & LevelChecker> | null = null;
+  const checker = (): Promise<Checker & Simulator & LevelChecker> => {
     started ??= rested.then(() => later.checks()).then(({ checksWorker }) => checksWorker());
     // What cannot be fetched now is tried when it is wanted again.
     started.catch(() => (started = null));
@@ -154,6 +163,23 @@ function checkerLater(): Checker & Simulator {
     simulate: async (all, onProgress) => (await checker()).simulate(all, onProgress),
     callOff: async () => (await checker()).callOff(),
     roll: async (of) => (await checker()).roll(of),
+    recordTakes: async (played) => (await checker()).recordTakes(played),
+    measure: async (key, sound) => (await checker()).measure(key, sound),
+    levels: async (jumpLu) => (await checker()).levels(jumpLu),
+  };
+}
+
+/** What measures levels is fetched when it is wanted; where it cannot be, nothing is measured. */
+function levelingLater(store: Store, host: HostConnection, checker: LevelChecker): Leveling {
+  let made: Promise<Leveling> | null = null;
+  const get = (): Promise<Leveling> =>
+    (made ??= later.leveling().then(({ leveling }) => leveling(store, host, checker)));
+  const failed = (): void => {
+    made = null;
+  };
+  return {
+    start: () => void get().then((one) => one.start(), failed),
+    callOff: () => void get().then((one) => one.callOff(), failed),
   };
 }
 

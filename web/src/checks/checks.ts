@@ -1,5 +1,5 @@
 import type { LoadingPicture } from '@rackle/core/loading';
-import type { Finding, Looked, MeantFinding, SimulatedFinding } from '@rackle/core/soundcheck';
+import type { Finding, LevelResult, Looked, MeantFinding, SimulatedFinding } from '@rackle/core/soundcheck';
 
 /** What is computed over the whole show, for all pages. */
 export interface Checks {
@@ -36,3 +36,13 @@ export type SimulationState =
       /** The show has been edited since. */
       isStale: boolean;
     };
+
+/** What measuring the levels of the evening has come to. */
+export type LevelsState =
+  | { state: 'none' }
+  | { state: 'running'; done: number; of: number }
+  | ({
+      state: 'done';
+      /** The show has been edited since. */
+      isStale: boolean;
+    } & LevelResult);

@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { NO_CHECKS, type Checks, type LoadingChecks, type SimulationState } from './checks';
+import { NO_CHECKS, type Checks, type LoadingChecks, type LevelsState, type SimulationState } from './checks';
 
 /** What was found over the whole show, and of which state of it. */
 export interface ChecksState extends Checks {
@@ -8,9 +8,16 @@ export interface ChecksState extends Checks {
   /** Null: not planned yet. */
   loading: LoadingChecks | null;
   simulation: SimulationState;
+  levels: LevelsState;
 }
 
-const initialState: ChecksState = { ...NO_CHECKS, isDone: false, loading: null, simulation: { state: 'none' } };
+const initialState: ChecksState = {
+  ...NO_CHECKS,
+  isDone: false,
+  loading: null,
+  simulation: { state: 'none' },
+  levels: { state: 'none' },
+};
 
 /** What the checks over the whole show have found, worked out beside the pages a moment after the last edit. */
 export const checksSlice = createSlice({
@@ -27,9 +34,10 @@ export const checksSlice = createSlice({
       simulation: state.simulation.state === 'done' ? { ...state.simulation, isStale: true } : state.simulation,
     }),
     simulated: (state, { payload }: PayloadAction<SimulationState>) => ({ ...state, simulation: payload }),
+    levelled: (state, { payload }: PayloadAction<LevelsState>) => ({ ...state, levels: payload }),
     planned: (state, { payload }: PayloadAction<LoadingChecks | null>) => ({ ...state, loading: payload }),
   },
 });
 
 /** The worker has looked, planned or played; what it played is of an older state of the show. */
-export const { checked, planned, simulated, outdated } = checksSlice.actions;
+export const { checked, levelled, planned, simulated, outdated } = checksSlice.actions;

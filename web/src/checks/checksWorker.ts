@@ -1,11 +1,14 @@
-import { proxy, wrap } from 'comlink';
+import { proxy, transfer, wrap } from 'comlink';
 import Worker from './checks.worker?worker';
 import type { Checker } from './feedChecks';
+import type { LevelChecker } from './leveling';
 import type { Simulator } from './simulating';
 
 /** Starts the worker that looks the show over. */
-export function checksWorker(): Checker & Simulator {
-  const worker = wrap<Checker & Simulator>(new Worker()) as unknown as Checker & Simulator;
+export function checksWorker(): Checker & Simulator & LevelChecker {
+  const worker = wrap<Checker & Simulator & LevelChecker>(new Worker()) as unknown as Checker &
+    Simulator &
+    LevelChecker;
   return {
     start: (show, setlistId) => worker.start(show, setlistId),
     take: (news, setlistId) => worker.take(news, setlistId),
@@ -15,5 +18,8 @@ export function checksWorker(): Checker & Simulator {
     simulate: (all, onProgress) => worker.simulate(all, proxy(onProgress)),
     callOff: () => worker.callOff(),
     roll: (of) => worker.roll(of),
+    recordTakes: (played) => worker.recordTakes(played),
+    measure: (key, sound) => worker.measure(key, transfer(sound, [sound.left.buffer, sound.right.buffer])),
+    levels: (jumpLu) => worker.levels(jumpLu),
   };
 }

@@ -4,10 +4,11 @@ import type { ShowNews } from '@rackle/core/show';
 import type { Bodies, Change } from '@rackle/core/show';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { Store } from '../state/store';
-import { checked, outdated, planned } from './checksSlice';
+import { checked, levelled, outdated, planned } from './checksSlice';
 import type { MemoryWishes } from '../protocol';
 import type { Checks, LoadingChecks } from './checks';
 import type { HereKeeper } from './here';
+import type { LevelChecker } from './leveling';
 
 /** Half a second after the last edit. */
 const RESTS_MS = 500;
@@ -27,6 +28,7 @@ export interface Checker {
   learn(here: Here): unknown;
   check(): Checks | Promise<Checks>;
   plan(wishes: MemoryWishes): LoadingChecks | null | Promise<LoadingChecks | null>;
+  levels: LevelChecker['levels'];
 }
 
 /** Waits until the hand has come to rest. @returns what calls it off. */
@@ -48,7 +50,7 @@ export function feedChecks(store: Store, checker: Checker, here: HereKeeper, res
   store.subscribe(() => {
     const { show, live, ui } = store.getState();
     if (show.status !== 'ready') return;
-    const now = [live.sound.midi, live.levels?.voicesPossible ?? null, ui.memory];
+    const now = [live.sound.midi, live.levels?.voicesPossible ?? null, ui.memory, ui.jumpLu];
     const hasChanged = machine !== null && now.some((value, i) => value !== machine![i]);
     machine = now;
     if (show.setlistId !== setlistId) {
@@ -100,6 +102,7 @@ class Looker {
     try {
       this.store.dispatch(checked(await this.findings(show.working, show.setlistId)));
       this.store.dispatch(planned(await this.checker.plan(this.store.getState().ui.memory)));
+      await this.judgeLevels();
     } catch (cause) {
       // Mostly it could not be fetched, with the server gone: the next edit has it try again, from the whole show.
       console.warn('the show could not be looked over', cause);
@@ -109,6 +112,15 @@ class Looker {
       this.isLooking = false;
     }
     if (this.isStale) this.soon();
+  }
+
+  /** What was measured is judged anew: something more may be meant so, and what was edited is not what was measured. */
+  private async judgeLevels(): Promise<void> {
+    if (this.store.getState().checks.levels.state !== 'done') return;
+    const levels = await this.checker.levels(this.store.getState().ui.jumpLu);
+    // Measuring may have begun again meanwhile.
+    if (levels !== null && this.store.getState().checks.levels.state === 'done')
+      this.store.dispatch(levelled({ state: 'done', ...levels }));
   }
 
   private async findings(working: Bodies, setlistId: string | null): Promise<Checks> {

@@ -2,7 +2,9 @@ import { openRoles, sourceConflicts } from '@rackle/core/controls';
 import { PlayedShow, type PlayedShowParts } from '@rackle/core/engine';
 import { BYTES_IN_MB, type LayerSound, type ShowNews } from '@rackle/core/show';
 import { programConflicts } from '@rackle/core/programs';
+import { momentaryLufs, truePeakDb, type Stereo } from '@rackle/core/loudness';
 import {
+  LevelCheck,
   SimulatedCheck,
   Soundcheck,
   UNKNOWN_HERE,
@@ -10,10 +12,13 @@ import {
   type CaseRoll,
   type FailedCase,
   type Here,
+  type LevelMeasured,
+  type PlayedKey,
   type SimulatedProgress,
 } from '@rackle/core/soundcheck';
 import { LoadingPictures, estimatedParts } from '@rackle/core/loading';
 import type { MemoryWishes } from '../protocol';
+import type { LevelChecker, Levels, NamedTake } from './leveling';
 import type { Simulated, Simulator } from './simulating';
 import type { Checker } from './feedChecks';
 import { NO_CHECKS, type Checks, type LoadingChecks } from './checks';
@@ -21,15 +26,21 @@ import { NO_CHECKS, type Checks, type LoadingChecks } from './checks';
 /** So many cases are played before somebody else has a turn. */
 const CASES_AT_ONCE = 40;
 const TELLS_EVERY_MS = 150;
+/** So many steps are struck for their levels before somebody else has a turn. */
+const STEPS_AT_ONCE = 20;
 
 /** Keeps the show as it is, by what edits change, and looks it over when it is asked. */
-export class ShowChecker implements Checker, Simulator {
+export class ShowChecker implements Checker, Simulator, LevelChecker {
   private readonly show = new PlayedShow();
   private readonly soundcheck = new Soundcheck();
   private readonly pictures = new LoadingPictures();
   private here: Here = UNKNOWN_HERE;
   /** The one that runs, or ran last. */
   private simulation: SimulatedCheck | null = null;
+  /** The takes that were recorded last, and of which state of the show. */
+  private recorded: { check: LevelCheck; of: readonly unknown[] } | null = null;
+  /** By take, over all edits. */
+  private readonly measured = new Map<string, LevelMeasured>();
 
   start(show: PlayedShowParts, setlistId: string | null): void {
     this.show.start(show, setlistId);
@@ -99,5 +110,37 @@ export class ShowChecker implements Checker, Simulator {
 
   roll(of: FailedCase): CaseRoll | null {
     return this.simulation?.roll(of) ?? null;
+  }
+
+  async recordTakes(played: readonly PlayedKey[]): Promise<NamedTake[] | null> {
+    const { setlist, gear, songs, instruments } = this.show;
+    if (setlist === null || gear === null) return null;
+    const of = this.heard();
+    const check = new LevelCheck({ setlist, gear, songs, instruments, here: this.here }, played);
+    while (!check.isRecorded) {
+      check.record(STEPS_AT_ONCE);
+      await new Promise((resolve) => setTimeout(resolve));
+    }
+    this.recorded = { check, of };
+    return [...check.takes].flatMap(([key, take]) => (this.measured.has(key) ? [] : [{ key, take }]));
+  }
+
+  measure(key: string, sound: Stereo): void {
+    this.measured.set(key, { lufs: momentaryLufs(sound), peakDb: truePeakDb(sound) });
+  }
+
+  levels(jumpLu: number): Levels | null {
+    if (this.recorded === null) return null;
+    const { check, of } = this.recorded;
+    const now = this.heard();
+    const isStale = now.length !== of.length || now.some((value, i) => value !== of[i]);
+    return { ...check.result(this.measured, jumpLu, this.show.setlist?.meant ?? []), isStale };
+  }
+
+  /** All that may be heard of the show: equal as long as nothing of it is edited. */
+  private heard(): unknown[] {
+    const { setlist, gear, songs, instruments } = this.show;
+    // What is meant so sounds no different.
+    return [JSON.stringify({ ...setlist, meant: [] }), gear, ...songs, ...instruments];
   }
 }

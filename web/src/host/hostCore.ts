@@ -11,6 +11,7 @@ import type { InPort, OutPort, PortListener } from './ports/port';
 import { connectWebMidi } from './ports/webMidiPorts';
 import { ShowFeed } from './showFeed';
 import { SoundFeed, type SoundParts } from './soundFeed';
+import { TakeRenders, type RenderTake } from './takeRenders';
 import { Teller } from './teller';
 import type { BenchMemory } from './bench/memory';
 import { Times, type Lateness } from './times';
@@ -26,6 +27,8 @@ export interface HostParts {
   send: (event: HostEvent) => void;
   /** What simulated devices keep; without it they forget. */
   benchMemory?: BenchMemory;
+  /** Renders a take unheard. */
+  renderTake?: RenderTake;
   /** What is there with the server stopped. */
   kept?: () => Promise<HostKept>;
 }
@@ -49,6 +52,7 @@ export class HostCore implements PortListener {
   private readonly learning: LearnSession;
   private readonly teller: Teller;
   private readonly bench: Bench;
+  private readonly renders: TakeRenders;
   /** From a message's arrival to its hand-over. */
   private readonly handOver = new Times(4096);
   private readonly played: PlayedNotes;
@@ -104,6 +108,7 @@ export class HostCore implements PortListener {
     });
     this.bench = new Bench(this, nowMs, after, () => this.tellBench(), parts.benchMemory);
     this.bench.plugAll();
+    this.renders = new TakeRenders(parts, () => this.engine.sounding().length === 0);
   }
 
   private apply(input: EngineInput): void {
@@ -183,6 +188,9 @@ export class HostCore implements PortListener {
         return this.parts.send({ type: 'pong', number: command.number });
       case 'askFigures':
         void this.tellFigures();
+        break;
+      case 'renderTake':
+        this.renders.render(command);
         break;
       case 'letGo':
         this.letGo();

@@ -50,6 +50,12 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
       return rack;
     },
     send,
+    renderTake: async (take) => {
+      const { renderTake } = await import('./audio/takeRender');
+      const here = await presets();
+      here.know(host.underHands().instruments);
+      return renderTake(take, here, after);
+    },
     benchMemory: browserMemory,
     kept: async () => ({ isInstalled: await isInstalled(), ...(await keptFiles()) }),
   });
@@ -91,6 +97,7 @@ function presetsHere(after: After): () => Promise<Presets> {
 function fetchAhead(after: After, onFetched: () => void): void {
   Promise.all([
     import('./audio/rack'),
+    import('./audio/takeRender'),
     import('./audio/presets'),
     import('./audio/sampled/bankWorker').then(({ bankWorker }) => openShipped(after, bankWorker())),
     import('./audio/effects/worklet').then(({ fetchWorklet }) => fetchWorklet()),

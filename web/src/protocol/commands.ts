@@ -1,10 +1,14 @@
 import type { JumpAt, LastPlace, PlayedShowParts } from '@rackle/core/engine';
 import type { Audition, ShowNews } from '@rackle/core/show';
 import type { EntryMessage, PlainAction } from '@rackle/core/show';
+import type { LevelTake } from '@rackle/core/soundcheck';
 import type { BenchGesture } from './bench';
 
 /** So much memory sounds may take, before anybody has said how much. */
 export const USUAL_BUDGET_MB = 1500;
+
+/** A difference between the levels of neighbours that is told, before anybody has said which, in LU. */
+export const USUAL_JUMP_LU = 6;
 
 /** What the player says of memory on this machine. */
 export interface MemoryWishes {
@@ -69,6 +73,8 @@ export type HostCommand =
   /** Says where an instrument that is stepped by counting stands. */
   | { type: 'setCount'; instrumentId: string; count: number }
   | { type: 'askFigures' }
+  /** Renders a take unheard, once nothing sounds. */
+  | { type: 'renderTake'; number: number; take: LevelTake }
   /** The page is not looked at any more: whatever is held through it goes up. */
   | { type: 'letGo' }
   | { type: 'ping'; number: number };

@@ -1,5 +1,6 @@
 import type { Learned } from '@rackle/core/controls';
 import type { BalanceView, Call, ControlView, EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
+import type { Stereo } from '@rackle/core/loudness';
 import type { HandNote } from '@rackle/core/timeline';
 import type { BenchState } from './bench';
 
@@ -162,5 +163,7 @@ export type HostEvent =
   | { type: 'played'; songId: string; notes: HandNote[] }
   | { type: 'lastWord'; text: string }
   | { type: 'levels'; levels: Levels }
+  /** What was asked for as a take, before any limiter; null: a sound of it is not to be had. */
+  | { type: 'takeRendered'; number: number; sound: Stereo | null }
   | { type: 'figures'; handOver: HandOver; kept: HostKept | null }
   | { type: 'trouble'; text: string };

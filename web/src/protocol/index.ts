@@ -1,5 +1,5 @@
 export { BENCH_DEVICES, BENCH_INPUT, type BenchDevice, type BenchGesture, type BenchState } from './bench';
-export { USUAL_BUDGET_MB, type HostCommand, type MemoryWishes } from './commands';
+export { USUAL_BUDGET_MB, USUAL_JUMP_LU, type HostCommand, type MemoryWishes } from './commands';
 export { PROTOCOL_VERSION, connectionOn, hostEndOn, type HostConnection } from './connection';
 export type {
   BalanceNow,

@@ -14,6 +14,7 @@ import {
 import { numberText } from '@rackle/core/programs';
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostConnection, PortState } from '../protocol';
+import type { Leveling } from '../checks/leveling';
 import type { Simulating } from '../checks/simulating';
 import type { MonitorLog } from '../live/monitorLog';
 import { edited, type Edit } from '../show/edits';
@@ -31,17 +32,17 @@ export const HostContext = createContext<HostConnection | null>(null);
 /** The monitor’s log. */
 export const LogContext = createContext<MonitorLog | null>(null);
 
-/** Playing every pair of recalls beside the pages. */
-export const SimulationContext = createContext<Simulating | null>(null);
+/** What takes its time: playing every pair of recalls beside the pages, and measuring the levels of all patches. */
+export const ProvingContext = createContext<{ simulation: Simulating; leveling: Leveling } | null>(null);
 
 /** Items in which a version of the past differs from now, for the pages that show it; none on what stands now. */
 export const DiffersContext = createContext<ReadonlySet<string>>(new Set());
 
-/** The simulation. @throws Error outside of its provider. */
-export function useSimulation(): Simulating {
-  const simulation = useContext(SimulationContext);
-  if (!simulation) throw new Error('there is no simulation here');
-  return simulation;
+/** What takes its time. @throws Error outside of its provider. */
+export function useProving(): { simulation: Simulating; leveling: Leveling } {
+  const proving = useContext(ProvingContext);
+  if (!proving) throw new Error('nothing is proven here');
+  return proving;
 }
 
 /** The monitor's lines. @throws Error outside of their provider. */

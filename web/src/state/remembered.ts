@@ -8,13 +8,18 @@ const memorySchema = z.object({
   pins: z.array(z.object({ instrumentId: z.string(), presetId: z.string() })).max(500),
 });
 const keptSchema = z
-  .object({ night: z.boolean(), letterKeys: z.boolean(), playLooked: z.boolean(), memory: memorySchema })
+  .object({
+    night: z.boolean(),
+    letterKeys: z.boolean(),
+    playLooked: z.boolean(),
+    memory: memorySchema,
+    jumpLu: z.number().min(1).max(40),
+  })
   .partial();
 
 /**
  * How the player has set up these pages, kept by this browser: ground, shortcuts, whether looking plays, what memory
- * sounds may take. Before anything was set the ground
- * is the one that the system asks for.
+ * sounds may take, what a jump in levels is. Before anything was set the ground is the one that the system asks for.
  */
 export function rememberSettings(store: Store): void {
   const read = (): unknown => JSON.parse(localStorage.getItem(KEPT) ?? '{}');
@@ -33,6 +38,6 @@ export function rememberSettings(store: Store): void {
 }
 
 function settingsOf(store: Store): z.infer<typeof keptSchema> {
-  const { night, letterKeys, playLooked, memory } = store.getState().ui;
-  return { night, letterKeys, playLooked, memory };
+  const { night, letterKeys, playLooked, memory, jumpLu } = store.getState().ui;
+  return { night, letterKeys, playLooked, memory, jumpLu };
 }

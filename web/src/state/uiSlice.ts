@@ -1,4 +1,4 @@
-import { USUAL_BUDGET_MB } from '../protocol';
+import { USUAL_BUDGET_MB, USUAL_JUMP_LU } from '../protocol';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** What is open and chosen. Only what `remembered.ts` names outlives the window. */
@@ -20,6 +20,8 @@ export interface UiState {
   playLooked: boolean;
   /** How much memory sounds may take on this machine, and which of them stay in it. */
   memory: { budgetMb: number; pins: { instrumentId: string; presetId: string }[] };
+  /** More than this between the levels of neighbours is told, in LU. */
+  jumpLu: number;
   /** A newer version waits; `putOff`: it could not be taken just now. */
   newVersion: 'waits' | 'putOff' | null;
   /** Shared layers whose changes are meant everywhere: answered once a visit. */
@@ -29,7 +31,7 @@ export interface UiState {
 }
 
 /** What is the same on the next visit. */
-export type Remembered = Pick<UiState, 'night' | 'letterKeys' | 'playLooked' | 'memory'>;
+export type Remembered = Pick<UiState, 'night' | 'letterKeys' | 'playLooked' | 'memory' | 'jumpLu'>;
 
 const initialState: UiState = {
   benchOpen: false,
@@ -43,6 +45,7 @@ const initialState: UiState = {
   letterKeys: true,
   playLooked: false,
   memory: { budgetMb: USUAL_BUDGET_MB, pins: [] },
+  jumpLu: USUAL_JUMP_LU,
   newVersion: null,
   changedEverywhere: [],
   chosen: {},
@@ -74,6 +77,9 @@ export const uiSlice = createSlice({
     /** What this browser kept of an earlier visit. */
     remembered(state, { payload }: PayloadAction<Partial<Remembered>>) {
       Object.assign(state, payload);
+    },
+    jumpWished(state, { payload }: PayloadAction<number>) {
+      state.jumpLu = payload;
     },
     memoryWished(state, { payload }: PayloadAction<Partial<UiState['memory']>>) {
       state.memory = { ...state.memory, ...payload };
@@ -119,6 +125,7 @@ export const {
   changesMeantEverywhere,
   closed,
   chose,
+  jumpWished,
   memoryWished,
   keepingShown,
   newVersionCame,

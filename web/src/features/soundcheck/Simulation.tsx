@@ -1,16 +1,17 @@
 import { useState } from 'react';
 import type { CaseRoll, FailedCase, SimulatedFinding } from '@rackle/core/soundcheck';
-import { useApp, useSimulation } from '../../state/hooks';
+import { useApp, useProving } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { Stamp } from '../../ui/Stamp';
 import { CaseRollPicture } from './CaseRollPicture';
+import { Progress } from './Progress';
 import { useHearing } from './useHearing';
 
 /** Has the engine itself play what the evening may bring, and shows what went wrong. */
 export function Simulation() {
   const simulation = useApp(({ checks }) => checks.simulation);
   const isDone = useApp(({ checks }) => checks.isDone);
-  const { start, callOff } = useSimulation();
+  const { start, callOff } = useProving().simulation;
   const running = simulation.state === 'running' ? simulation : null;
   return (
     <section className="mt-8" aria-label="played through">
@@ -29,20 +30,7 @@ export function Simulation() {
           </Button>
         </p>
       ) : (
-        <p className="mt-2 flex items-center gap-3">
-          <progress
-            aria-label="cases played"
-            className="h-2 w-64 accent-[var(--ink)]"
-            value={running.done}
-            max={Math.max(1, running.of)}
-          />
-          <span className="mono text-sm">
-            {running.done} of {running.of}
-          </span>
-          <Button look="plain" onClick={callOff}>
-            call it off
-          </Button>
-        </p>
+        <Progress label="cases played" done={running.done} of={running.of} onCallOff={callOff} />
       )}
       {simulation.state === 'done' && (
         <>
@@ -96,7 +84,7 @@ function Played({
 
 /** One case: what was done and what came out of it, as a small roll, which can be heard. */
 function Case({ of, words, isStale }: { of: FailedCase; words: string; isStale: boolean }) {
-  const { roll } = useSimulation();
+  const { roll } = useProving().simulation;
   const hear = useHearing();
   const [shown, setShown] = useState<CaseRoll | 'gone' | null>(null);
   const show = async (): Promise<void> => setShown(shown === null ? ((await roll(of)) ?? 'gone') : null);

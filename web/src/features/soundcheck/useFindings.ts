@@ -9,10 +9,17 @@ import { twiceFindings } from './twiceFindings';
 export function useFindings(): Finding[] {
   const findings = useApp(({ checks }) => checks.findings);
   const loading = useApp(({ checks }) => checks.loading?.findings);
+  const levels = useApp(({ checks }) => (checks.levels.state === 'done' ? checks.levels.findings : null));
   const gear = useGear();
   const isAlive = useIsAlive();
   const twice = useTwice();
-  const all = [...(gear ? portFindings(gear, isAlive) : []), ...findings, ...(loading ?? []), ...twiceFindings(twice)];
+  const all = [
+    ...(gear ? portFindings(gear, isAlive) : []),
+    ...findings,
+    ...(levels ?? []),
+    ...(loading ?? []),
+    ...twiceFindings(twice),
+  ];
   return SEVERITY_ORDER.flatMap((one) => all.filter(({ severity }) => severity === one));
 }
 

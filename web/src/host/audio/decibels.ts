@@ -6,3 +6,6 @@ export const FADER_DOWN_DB = -60;
 
 /** Gain of a fader: as its level says, and nothing at its lowest place. */
 export const faderGain = (levelDb: number): number => (levelDb <= FADER_DOWN_DB ? 0 : gainOf(levelDb));
+
+/** What everything goes through at the level of 0 dB. */
+export const MASTER = 0.9;

@@ -1,4 +1,4 @@
-import { faderGain } from './decibels';
+import { MASTER, faderGain } from './decibels';
 import {
   withEffectValue,
   type Effect,
@@ -29,7 +29,6 @@ import type { Buses } from './strip';
 import { Waves } from './waves';
 
 const CLIP = 0.985;
-const MASTER = 0.9;
 const RAMP_S = 0.03;
 const MEASURE_AFTER_MS = 1500;
 const RUNS_WITHIN_MS = 1000;

@@ -1,0 +1,1 @@
+export { dbOf, integratedLufs, momentaryLufs, truePeakDb, type Stereo } from './loudness';
