@@ -173,3 +173,34 @@ test('what takes more memory than it may is found, with the wait; a pin stays ov
   await page.keyboard.press('Enter');
   await expect(memory).toContainText('In running order nobody waits.');
 });
+
+test('levels are measured unheard: a step that jumps is found and turned down by its button; the evening shows how loud it is', async ({
+  page,
+  demo,
+}) => {
+  const shown = (await (await page.request.get(`${demo.address}/api/v1/show`)).json()) as {
+    setlists: { body: Setlist }[];
+    songs: { body: Song }[];
+  };
+  const letters = shown.songs.find(({ body }) => body.name === 'Low Tide Letters')!.body;
+  await change<Setlist>(page, demo, `setlists/${shown.setlists[0].body.id}`, (body) => {
+    body.entries = body.entries.filter((entry) => entry.kind === 'song' && entry.songId === letters.id);
+  });
+  await song(page, demo, letters.id, ({ patches }) => {
+    const ink = patches.find(({ name }) => name === 'Ink')!;
+    for (const part of ink.parts) part.levelDb += 8;
+  });
+  await open(page, demo, '/soundcheck');
+  const levels = page.getByRole('region', { name: 'levels' });
+  await levels.getByRole('button', { name: 'measure every step' }).click();
+  await expect(levels.getByRole('status')).toContainText('4 steps measured', { timeout: 200_000 });
+  await expect(findings(page)).toContainText(/ink is \d\.\d LU louder than Envelope before it/i);
+  await expect(findings(page)).toContainText(/postmark is \d\.\d LU softer than Ink before it/i);
+  await page.getByRole('button', { name: /turn it down by \d dB: Ink is/ }).click();
+  await expect(levels.getByRole('status')).toContainText('The show has been edited since');
+  await levels.getByRole('button', { name: 'measure every step' }).click();
+  await expect(findings(page)).not.toContainText('LU louder', { timeout: 200_000 });
+  await expect(levels.getByRole('status')).toContainText('4 steps measured');
+  await page.getByRole('link', { name: 'Setlist', exact: true }).click();
+  await expect(page.getByRole('img', { name: /^the evening: .* loudness −\d+ to −\d+ LUFS/ })).toBeVisible();
+});

@@ -1,6 +1,7 @@
 import { memo, useMemo } from 'react';
 import { songTonight, curfewMinutes, type Setlist, type Song } from '@rackle/core/show';
 import { tempoMapOfSong } from '@rackle/core/timeline';
+import { useApp, usePlaces } from '../../state/hooks';
 import { tapesOf } from '../../state/tapes';
 import { clockText } from '../../ui/format';
 import { Tape } from '../../ui/Tape';
@@ -9,8 +10,11 @@ import type { RowState } from './useRunningOrder';
 /** More songs than this are too narrow for the tapes of their patches: each is one block. */
 const MOST_WITH_PATCHES = 40;
 const TEMPO_HEIGHT = 26;
+const LOUDNESS_HEIGHT = 20;
 /** Beside the lowest and highest tempo of the evening. */
 const TEMPO_MARGIN = 3;
+/** The same of loudness, in LU. */
+const LOUDNESS_MARGIN = 1;
 const MARK_MINUTES = [5, 10, 15, 30, 60, 120];
 const MOST_MARKS = 9;
 
@@ -29,38 +33,29 @@ interface Props {
   overAt: number;
 }
 
-/** The evening on a line of time: songs as the tape of their patches, tempo over them, breaks between, and the curfew. */
+/**
+ * The evening on a line of time: songs as the tape of their patches, tempo over them, loudness below as far as it has
+ * been measured, breaks between, and the curfew.
+ */
 export const EveningPicture = memo(function EveningPicture({ setlist, rows, overAt }: Props) {
   const spans = useMemo(() => spansOf(rows, overAt), [rows, overAt]);
   const tempo = useMemo(() => tempoLine(spans), [spans]);
+  const loudness = useLoudness(spans);
   const curfew = curfewMinutes(setlist);
   const from = spans.at(0)?.from ?? 0;
   const end = Math.max(overAt, curfew ?? 0);
   if (spans.length === 0 || end <= from) return null;
   const at = (minutes: number): string => `${(((minutes - from) / (end - from)) * 100).toFixed(3)}%`;
   const songs = spans.filter(({ kind }) => kind === 'song').length;
-  const words = `${songs} songs from ${clockText(from)} to ${clockText(overAt)}, tempo ${tempo.lowest} to ${tempo.highest}`;
+  const words = [
+    `${songs} songs from ${clockText(from)} to ${clockText(overAt)}`,
+    `tempo ${tempo.lowest} to ${tempo.highest}`,
+    ...(loudness === null ? [] : [`loudness ${lufsText(loudness.lowest)} to ${lufsText(loudness.highest)} LUFS`]),
+  ].join(', ');
+  const across = (minutes: number): number => ((minutes - from) / (end - from)) * 1000;
   return (
     <div role="img" aria-label={`the evening: ${words}`} className="no-print relative mt-2 max-[699px]:hidden">
-      <svg
-        viewBox={`0 0 1000 ${TEMPO_HEIGHT}`}
-        preserveAspectRatio="none"
-        className="block w-full"
-        style={{ height: TEMPO_HEIGHT }}
-      >
-        {tempo.lines.map((points) => (
-          <polyline
-            key={points[0].join()}
-            points={points
-              .map(([minutes, y]) => `${((minutes - from) / (end - from)) * 1000},${(1 - y) * TEMPO_HEIGHT}`)
-              .join(' ')}
-            fill="none"
-            stroke="var(--ink2)"
-            strokeWidth={1.5}
-            vectorEffect="non-scaling-stroke"
-          />
-        ))}
-      </svg>
+      <Lines lines={tempo.lines} height={TEMPO_HEIGHT} across={across} />
       <div className="relative h-6 border-b border-ink">
         {spans.map((span) => (
           <Block key={span.id} span={span} left={at(span.from)} right={at(span.to)} plain={songs > MOST_WITH_PATCHES} />
@@ -72,6 +67,14 @@ export const EveningPicture = memo(function EveningPicture({ setlist, rows, over
           />
         )}
       </div>
+      {loudness && (
+        <div className="relative">
+          <Lines lines={loudness.lines} height={LOUDNESS_HEIGHT} across={across} isDashed />
+          <span className="mono absolute bottom-0 left-0 bg-ground pr-2 text-[11px] text-ink2">
+            {lufsText(loudness.lowest)} to {lufsText(loudness.highest)} LUFS
+          </span>
+        </div>
+      )}
       <div className="mono relative h-4 text-[11px] text-ink2">
         {marksOf(from, end).map((minutes) => (
           <span key={minutes} className="absolute -translate-x-1/2" style={{ left: at(minutes) }}>
@@ -88,6 +91,37 @@ export const EveningPicture = memo(function EveningPicture({ setlist, rows, over
     </div>
   );
 });
+
+/** Points in minutes and from 0 to 1, from the bottom up. */
+type Line = [minutes: number, y: number][];
+
+function Lines({
+  lines,
+  height,
+  across,
+  isDashed = false,
+}: {
+  lines: readonly Line[];
+  height: number;
+  across: (minutes: number) => number;
+  isDashed?: boolean;
+}) {
+  return (
+    <svg viewBox={`0 0 1000 ${height}`} preserveAspectRatio="none" className="block w-full" style={{ height }}>
+      {lines.map((points) => (
+        <polyline
+          key={points[0].join()}
+          points={points.map(([minutes, y]) => `${across(minutes)},${(1 - y) * height}`).join(' ')}
+          fill="none"
+          stroke="var(--ink2)"
+          strokeWidth={1.5}
+          strokeDasharray={isDashed ? '3 2' : undefined}
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+    </svg>
+  );
+}
 
 function Block({ span, left, right, plain }: { span: Span; left: string; right: string; plain: boolean }) {
   const { kind, name, song, from, to } = span;
@@ -127,7 +161,7 @@ function spansOf(rows: readonly RowState[], overAt: number): Span[] {
 }
 
 /** Tempo over the time of each song, in quarters a minute, 0 to 1 between the lowest and highest of the evening. */
-function tempoLine(spans: readonly Span[]): { lines: [number, number][][]; lowest: number; highest: number } {
+function tempoLine(spans: readonly Span[]): { lines: Line[]; lowest: number; highest: number } {
   const songs = spans.flatMap(({ song, from, to }) => (song === null ? [] : [{ song, from, to }]));
   const all = songs.flatMap(({ song }) => song.map.tempos.map(({ bpm }) => bpm));
   const [lowest, highest] = all.length === 0 ? [0, 0] : [Math.min(...all), Math.max(...all)];
@@ -135,7 +169,7 @@ function tempoLine(spans: readonly Span[]): { lines: [number, number][][]; lowes
   const lines = songs.map(({ song, from, to }) => {
     const map = tempoMapOfSong(song);
     const wholeMs = Math.max(1, map.msAt(map.endTick));
-    const points: [number, number][] = [];
+    const points: Line = [];
     song.map.tempos.forEach(({ atTick, bpm, ramp }, i) => {
       const at = from + Math.min(1, map.msAt(atTick) / wholeMs) * (to - from);
       const before = song.map.tempos[i - 1];
@@ -146,6 +180,31 @@ function tempoLine(spans: readonly Span[]): { lines: [number, number][][]; lowes
     return points;
   });
   return { lines, lowest: Math.round(lowest), highest: Math.round(highest) };
+}
+
+const lufsText = (lufs: number): string => `−${Math.abs(lufs).toFixed(0)}`;
+
+/** How loud the loudest stretch of each step is, each for its share of its song; null: nothing was measured. */
+function useLoudness(spans: readonly Span[]): { lines: Line[]; lowest: number; highest: number } | null {
+  const places = usePlaces();
+  const measured = useApp(({ checks }) => (checks.levels.state === 'done' ? checks.levels.loudness : null));
+  return useMemo(() => {
+    if (measured === null || measured.length === 0) return null;
+    const all = measured.map(({ lufs }) => lufs);
+    const [lowest, highest] = [Math.min(...all), Math.max(...all)];
+    const y = (lufs: number): number => (lufs - lowest + LOUDNESS_MARGIN) / (highest - lowest + 2 * LOUDNESS_MARGIN);
+    const entryAt = new Map(places.map(({ position, entry }) => [position, entry.id as string]));
+    const lines = spans.flatMap(({ id, from, to }): Line[] => {
+      const own = measured.filter(({ position }) => entryAt.get(position) === id);
+      const share = (to - from) / Math.max(1, own.length);
+      const line = own.flatMap(({ lufs }, i): Line => [
+        [from + i * share, y(lufs)],
+        [from + (i + 1) * share, y(lufs)],
+      ]);
+      return line.length === 0 ? [] : [line];
+    });
+    return lines.length === 0 ? null : { lines, lowest, highest };
+  }, [measured, places, spans]);
 }
 
 /** Round times within the evening, not too many. */
