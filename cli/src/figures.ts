@@ -240,9 +240,9 @@ export function figuresCommand(words: readonly string[]): number {
     process.stdout.write(
       `an evening of 200 songs and 400 presets: loading planned in ${planMs.toFixed(0)} ms of CPU (${loads} loads, worst wait ${worstWaitMs.toFixed(0)} ms), all its jumps in ${jumpsMs.toFixed(0)}\n`,
     );
-    const { allMs, editMs: againMs, playedS, cases } = figures.soundcheck;
+    const { allMs, editMs: againMs, playedS, cases, struckS, takes } = figures.soundcheck;
     process.stdout.write(
-      `soundcheck of 200 songs of eight patches: ${allMs.toFixed(0)} ms of CPU, ${againMs.toFixed(1)} after an edit of one\nevery change of 100 songs of eight patches played through: ${cases} cases in ${playedS.toFixed(1)} s of CPU\n`,
+      `soundcheck of 200 songs of eight patches: ${allMs.toFixed(0)} ms of CPU, ${againMs.toFixed(1)} after an edit of one\nevery change of 100 songs of eight patches played through: ${cases} cases in ${playedS.toFixed(1)} s of CPU\ntheir levels: ${takes} takes recorded in ${struckS.toFixed(1)} s of CPU\n`,
     );
   }
   return 0;

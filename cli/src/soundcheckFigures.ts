@@ -1,4 +1,4 @@
-import { SimulatedCheck, Soundcheck, UNKNOWN_HERE, type SoundcheckInput } from '@rackle/core/soundcheck';
+import { LevelCheck, SimulatedCheck, Soundcheck, UNKNOWN_HERE, type SoundcheckInput } from '@rackle/core/soundcheck';
 import type { Show } from '@rackle/core/show';
 import { unevenShowOf } from './figureShows';
 import { cpuMs } from './cpuMs';
@@ -13,6 +13,9 @@ export interface SoundcheckFigures {
   /** Every pair of neighbouring recalls of 100 songs of eight patches played by the engine, s. */
   playedS: number;
   cases: number;
+  /** Every step of the same struck for its levels, s, and so many different takes to be rendered. */
+  struckS: number;
+  takes: number;
 }
 
 const SONGS = 200;
@@ -47,5 +50,15 @@ export function soundcheckFigures(): SoundcheckFigures {
   const simulated = new SimulatedCheck(inputOf(unevenShowOf(PLAYED_SONGS, PATCHES, LAYERS)));
   const playedS = cpuMs(() => simulated.run(Infinity)) / 1000;
   const { of: cases } = simulated.progress;
-  return { allMs, editMs: edits.sort((a, b) => a - b)[EDITS >> 1], findings, playedS, cases };
+  const levels = new LevelCheck(inputOf(unevenShowOf(PLAYED_SONGS, PATCHES, LAYERS)));
+  const struckS = cpuMs(() => levels.record(Infinity)) / 1000;
+  return {
+    allMs,
+    editMs: edits.sort((a, b) => a - b)[EDITS >> 1],
+    findings,
+    playedS,
+    cases,
+    struckS,
+    takes: levels.takes.size,
+  };
 }
