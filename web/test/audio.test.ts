@@ -137,6 +137,7 @@ describe('presets that have to be loaded', () => {
     samples: [{ id: 'a', frames: 100, sides: 1 as const, channels: [new Float32Array(100)], sampleRate: 22_050 }],
   });
   const pause = () => Promise.resolve();
+  const at = (): string | null => null;
 
   it('are asked for once, are there at once afterwards, and count what they take', async () => {
     const asked: unknown[][] = [];
@@ -176,16 +177,60 @@ describe('presets that have to be loaded', () => {
     for (const id of names) await presets.find('lanterns', id);
     expect(presets.loadedBytes).toBe(2000);
     // Five takes no part any more, three comes last.
-    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => ['four', 'two', 'one', 'three'].map(sound) });
+    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => ['four', 'two', 'one', 'three'].map(sound), at });
     expect(presets.loadedBytes).toBe(1200);
     expect(['one', 'two', 'four'].map(isHere)).toEqual([true, true, true]);
-    presets.follow({ budgetBytes: 800, pins: [sound('one')], sounds: () => ['four', 'two', 'one'].map(sound) });
+    presets.follow({ budgetBytes: 800, pins: [sound('one')], sounds: () => ['four', 'two', 'one'].map(sound), at });
     expect(['one', 'four'].map(isHere)).toEqual([true, true]);
     expect(presets.loadedBytes).toBe(800);
     // What is pinned is loaded, though nothing asks for it.
-    presets.follow({ budgetBytes: 2000, pins: [sound('five')], sounds: () => [] });
+    presets.follow({ budgetBytes: 2000, pins: [sound('five')], sounds: () => [], at });
     await presets.find('lanterns', 'five');
     expect(presets.loadedBytes).toBe(1200);
+  });
+
+  it('of later on are loaded ahead one by one while there is room; what is not to be had is not asked for all the time', async () => {
+    const names = ['one', 'two', 'three', 'four', 'five'];
+    // By what the file says 400 bytes each.
+    const many = { ...bank, bytes: 2000, presets: names.map((id, program) => ({ id, name: id, bank: 0, program })) };
+    const asked: number[] = [];
+    const presets = new Presets({
+      bankPreset: (_file, { program }) => {
+        asked.push(program);
+        const made = preset();
+        return program === 1
+          ? Promise.reject(new Error('damaged'))
+          : Promise.resolve({ ...made, samples: made.samples.map((one) => ({ ...one, id: `s${program}` })) });
+      },
+      file: () => Promise.reject(new Error('none')),
+      pause,
+    });
+    presets.know([many] as never);
+    let entry = 'first';
+    const order = ['three', 'two', 'one', 'five', 'four'].map((presetId) => ({ instrumentId: 'lanterns', presetId }));
+    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => order, at: () => entry });
+    const turn = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+    const goAhead = async (times: number): Promise<void> => {
+      for (let i = 0; i < times; i++) {
+        presets.loadAhead();
+        // Asked again while it still loads, it does nothing.
+        presets.loadAhead();
+        await turn();
+      }
+    };
+    await goAhead(1);
+    expect(asked).toEqual([2]);
+    await goAhead(6);
+    // Two cannot be had; five fills the budget; four has no room.
+    expect(asked).toEqual([2, 1, 0, 4]);
+    expect(presets.loadedBytes).toBe(1200);
+    // With another song what could not be had is tried once more.
+    entry = 'second';
+    await goAhead(3);
+    expect(asked).toEqual([2, 1, 0, 4]);
+    presets.follow({ budgetBytes: 2400, pins: [], sounds: () => order, at: () => entry });
+    await goAhead(4);
+    expect(asked).toEqual([2, 1, 0, 4, 1, 3]);
   });
 
   it('are asked for again after they could not be loaded', async () => {

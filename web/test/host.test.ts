@@ -58,6 +58,10 @@ class Listener implements SoundOut {
     this.told.push(`loop ${on}`);
   }
   hurry(): void {}
+  loadsAhead = 0;
+  loadAhead(): void {
+    this.loadsAhead++;
+  }
   order: LoadOrder | null = null;
   follow(order: LoadOrder): void {
     this.order = order;
@@ -181,6 +185,21 @@ describe('what may be in memory', () => {
     host.command({ type: 'recall', position: last.position });
     expect(firstOf()).toBe('bellrope/chapel-bell');
     expect(new Set(sound.order!.sounds().map(({ presetId }) => presetId)).size).toBe(sound.order!.sounds().length);
+  });
+
+  it('grows by what comes later once nothing has been recalled for five seconds, and nothing near has to be made', async () => {
+    jest.useFakeTimers();
+    const { host, sound, topics } = setUp();
+    host.command({ type: 'startSound' });
+    await topics();
+    await jest.advanceTimersByTimeAsync(4000);
+    expect(sound.loadsAhead).toBe(0);
+    host.command({ type: 'recall', position: 2 });
+    await topics();
+    await jest.advanceTimersByTimeAsync(4000);
+    expect(sound.loadsAhead).toBe(0);
+    await jest.advanceTimersByTimeAsync(2000);
+    expect(sound.loadsAhead).toBeGreaterThan(0);
   });
 });
 

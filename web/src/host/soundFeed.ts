@@ -16,6 +16,8 @@ import type { After } from './timer';
 
 const SLICE_MS = 1.5;
 const REST_EVERY_MS = 500;
+/** So long after the last recall or edit what comes later is loaded ahead. */
+const AHEAD_AFTER_MS = 5000;
 const NOTE_ON = 0x90;
 
 /** Nobody hears less. */
@@ -64,6 +66,8 @@ export class SoundFeed extends SilentSink {
   private jobs: Job[] = [];
   private isWorking = false;
   private isWatching = false;
+  /** When what is near was last another. */
+  private settledMs = 0;
   private instruments: readonly Instrument[] | null = null;
   private gear: GearList | null = null;
   private delayMs = 0;
@@ -169,13 +173,19 @@ export class SoundFeed extends SilentSink {
   /** What is let go of first goes by where the evening is. */
   private follow(engine: Engine): void {
     const { budgetMb, pins } = this.memory;
-    this.sound?.follow({ budgetBytes: budgetMb * BYTES_IN_MB, pins, sounds: () => eveningOrder(engine) });
+    this.sound?.follow({
+      budgetBytes: budgetMb * BYTES_IN_MB,
+      pins,
+      sounds: () => eveningOrder(engine),
+      at: () => engine.step?.entryId ?? null,
+    });
   }
 
   /** After a recall, an edit or a move of the cursor: what is near stands soon, what is not goes once it is silent. */
   settle(engine: Engine): void {
     if (this.sound === null) return;
     this.wanted = wantedBy(engine);
+    this.settledMs = this.parts.nowMs();
     const underWay = new Map(this.jobs.map((job) => [job.destination, job]));
     for (const destination of [...this.standing, ...underWay.keys()])
       if (!this.wanted.has(destination)) this.leaving.add(destination);
@@ -249,8 +259,14 @@ export class SoundFeed extends SilentSink {
       this.isWatching = false;
       this.letGo();
       this.sound?.rest();
+      this.loadAhead();
       this.watch();
     });
+  }
+
+  /** Nothing that is near has to wait for it. */
+  private loadAhead(): void {
+    if (this.unfinished === 0 && this.parts.nowMs() - this.settledMs >= AHEAD_AFTER_MS) this.sound?.loadAhead();
   }
 
   private letGo(): void {

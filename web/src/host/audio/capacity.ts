@@ -1,6 +1,9 @@
+import type { After } from '../timer';
+import { whiteNoise } from './noise';
 import type { PresetSound } from './presets';
 import type { Recipe } from './recipe';
 import { Strip, type Buses } from './strip';
+import { Waves } from './waves';
 
 const VOICES = 24;
 const SECONDS = 0.5;
@@ -38,18 +41,22 @@ function reckoned(sound: PresetSound): number {
   return Math.max(...byKey);
 }
 
-/**
- * How many voices of a sound this machine can sound at once, measured by rendering some of them as fast as it goes.
- * @param busesOn gives buses in an offline context.
- */
-export async function measureVoices(
-  sound: PresetSound,
-  busesOn: (context: OfflineAudioContext) => Buses,
-  now: () => number,
-): Promise<number> {
+/** Where one strip leads that nobody hears: straight to the end, with no sends. */
+const busesOn = (context: OfflineAudioContext, after: After): Buses => ({
+  context,
+  after,
+  master: context.destination,
+  room: context.createGain(),
+  echo: context.createGain(),
+  noise: whiteNoise(context),
+  waves: new Waves(context),
+  shared: () => null,
+});
+
+/** How many voices of a sound this machine can sound at once, measured by rendering some of them as fast as it goes. */
+export async function measureVoices(sound: PresetSound, after: After, now: () => number): Promise<number> {
   const context = new OfflineAudioContext(2, Math.round(44_100 * SECONDS), 44_100);
-  const buses = busesOn(context);
-  const strip = new Strip({ ...sound, effects: [] }, buses, 'measure', 120);
+  const strip = new Strip({ ...sound, effects: [] }, busesOn(context, after), 'measure', 120);
   strip.balance(-20, 0, 0, 0, 0);
   for (let i = 0; i < VOICES; i++) strip.noteOn(0, LOWEST_KEY + i * 2, VELOCITY);
   const started = now();

@@ -9,8 +9,10 @@ export interface LoadOrder {
   budgetBytes: number;
   /** They stay, whatever comes. */
   pins: readonly SoundIds[];
-  /** As the evening goes on from where it is then; it is asked only when something has to go. */
+  /** As the evening goes on from where it is then; it is asked when something has to go, or there is room for more. */
   sounds: () => readonly SoundIds[];
+  /** Where the evening is: the entry that is played. */
+  at: () => string | null;
 }
 
 /**

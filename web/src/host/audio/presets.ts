@@ -7,6 +7,7 @@ import {
   type OwnPreset,
   type Recording,
 } from '@rackle/core/show';
+import { estimatedParts, type SoundPart } from '@rackle/core/loading';
 import { firstToGo, type LoadOrder, type SoundIds } from './loadOrder';
 import { MATERIALS } from './materials';
 import type { Material, MaterialEffect } from './materials/material';
@@ -42,12 +43,19 @@ interface Loadable {
   key: string;
   /** Read by the worker, which does one thing after another. */
   isOfBank: boolean;
+  /** By what its files say. */
+  parts: readonly SoundPart[];
   make(): Promise<Loaded | null>;
 }
 
 interface Loaded {
   sound: PresetSound;
   keys: readonly string[];
+}
+
+/** What has been loaded, and what it is made of, as the plan of the evening knows that. */
+interface Ready extends Loaded {
+  parts: readonly SoundPart[];
 }
 
 const NO_EFFECTS: readonly Effect[] = [];
@@ -63,11 +71,15 @@ const DECODED_RATE = 48_000;
 export class Presets {
   private instruments = new Map<string, Instrument>();
   private readonly sampled = new Map<string, Promise<PresetSound | null>>();
-  private readonly ready = new Map<string, Loaded>();
+  private readonly ready = new Map<string, Ready>();
+  /** Loaded ahead and gone again, or not to be had: not tried a second time while the evening stands where it does. */
+  private readonly notAhead = new Set<string>();
+  private isAhead = false;
+  private aheadAt: string | null = null;
   private readonly shaped = new WeakMap<OwnPreset, PresetSound>();
   private readonly buffers: SampleBuffers;
   private readonly turns = new Turns();
-  private order: LoadOrder = { budgetBytes: MOST_BYTES, pins: [], sounds: () => [] };
+  private order: LoadOrder = { budgetBytes: MOST_BYTES, pins: [], sounds: () => [], at: () => null };
 
   constructor(private readonly sources: SampleSources) {
     this.buffers = new SampleBuffers(() => sources.pause());
@@ -89,11 +101,41 @@ export class Presets {
   /** What is needed from here on, and how much of it may be here. What is pinned is loaded. */
   follow(order: LoadOrder): void {
     this.order = order;
+    this.notAhead.clear();
     for (const { instrumentId, presetId } of order.pins) {
       const found = this.find(instrumentId, presetId);
       if (found instanceof Promise) found.catch(() => undefined);
     }
     this.fitIn();
+  }
+
+  /**
+   * Loads the next of what the evening needs later, as long as there is room for it: one at a time, and nothing that would
+   * have to go again for what comes before it. To be called now and then.
+   */
+  loadAhead(): void {
+    if (this.isAhead) return;
+    const at = this.order.at();
+    if (at !== this.aheadAt) this.notAhead.clear();
+    this.aheadAt = at;
+    const next = this.nextAhead();
+    if (next === null) return;
+    this.isAhead = true;
+    this.notAhead.add(next.key);
+    Promise.resolve(this.load(next))
+      .catch(() => undefined)
+      .finally(() => (this.isAhead = false));
+  }
+
+  private nextAhead(): Loadable | null {
+    const here = new Set([...this.ready.values()].flatMap(({ parts }) => parts.map(({ key }) => key)));
+    for (const { instrumentId, presetId } of this.order.sounds()) {
+      const known = this.soundOf(instrumentId, presetId);
+      if (known === null || !('make' in known) || this.sampled.has(known.key) || this.notAhead.has(known.key)) continue;
+      const bytes = known.parts.reduce((sum, part) => sum + (here.has(part.key) ? 0 : part.bytes), 0);
+      return this.loadedBytes + bytes <= this.order.budgetBytes ? known : null;
+    }
+    return null;
   }
 
   /** Memory that sampled presets take, in bytes. */
@@ -128,6 +170,13 @@ export class Presets {
   }
 
   private soundOf(instrumentId: string, presetId: string): PresetSound | Loadable | null {
+    const known = this.unweighedOf(instrumentId, presetId);
+    if (known === null || !('make' in known)) return known;
+    const sound = { instrumentId, presetId } as Pick<LayerSound, 'instrumentId' | 'presetId'>;
+    return { ...known, parts: estimatedParts(sound, (id) => this.instruments.get(id)) };
+  }
+
+  private unweighedOf(instrumentId: string, presetId: string): PresetSound | Omit<Loadable, 'parts'> | null {
     const instrument = this.instruments.get(instrumentId);
     if (!instrument) {
       const material = MATERIALS[presetId];
@@ -183,7 +232,7 @@ export class Presets {
     return sound;
   }
 
-  private ofMaterial(key: string, material: Material, effects: readonly Effect[]): Loadable {
+  private ofMaterial(key: string, material: Material, effects: readonly Effect[]): Omit<Loadable, 'parts'> {
     return { key, isOfBank: true, make: () => this.loadMaterial(material, effects) };
   }
 
@@ -233,11 +282,11 @@ export class Presets {
     return known;
   }
 
-  private async prepare({ key, isOfBank, make }: Loadable): Promise<PresetSound | null> {
+  private async prepare({ key, isOfBank, parts, make }: Loadable): Promise<PresetSound | null> {
     try {
       const loaded = await (isOfBank ? this.turns.take(key, make) : make());
       if (loaded === null) return null;
-      this.ready.set(key, loaded);
+      this.ready.set(key, { ...loaded, parts });
       this.fitIn();
       return loaded.sound;
     } catch (cause) {

@@ -121,22 +121,12 @@ class Rack implements SoundOut {
   }
 
   private async measure(): Promise<void> {
-    const offline = (on: OfflineAudioContext): Buses => ({
-      ...this.buses,
-      context: on,
-      master: on.destination,
-      room: on.createGain(),
-      echo: on.createGain(),
-      noise: whiteNoise(on),
-      waves: new Waves(on),
-      shared: () => null,
-    });
     const sound = this.heaviest();
     let most = 0;
     for (let i = 0; i < 2; i++) {
       // Not while something sounds: it would have to share the machine.
       if (this.awake) break;
-      most = Math.max(most, await measureVoices(sound, offline, () => performance.now()));
+      most = Math.max(most, await measureVoices(sound, this.buses.after, () => performance.now()));
     }
     if (most > 0) this.voicesPossible = most;
     this.measuredWeight = most > 0 ? weightOf(sound) : 0;
@@ -285,6 +275,10 @@ class Rack implements SoundOut {
 
   follow(order: LoadOrder): void {
     this.presets.follow(order);
+  }
+
+  loadAhead(): void {
+    this.presets.loadAhead();
   }
 
   hurry(destination: number): void {

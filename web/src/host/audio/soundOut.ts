@@ -40,6 +40,8 @@ export interface SoundOut {
   changePreset(destination: number, instrumentId: string, presetId: string): void;
   /** What may be in memory, and in which order it is needed from here on. */
   follow(order: LoadOrder): void;
+  /** Loads one more of what is needed later, where there is room. To be called now and then. */
+  loadAhead(): void;
   /** A layer that still loads is needed before all others. */
   hurry(destination: number): void;
   /** Leads a layer to an output by its name; one that is not there is the first. */
