@@ -57,7 +57,7 @@ const options: EveningOptions = {
   beforeMs: Infinity,
   pinned: new Set([key(3)]),
   partsOf: ({ instrumentId, presetId }) =>
-    instrumentId === 'causeway' ? [{ key: presetId, bytes: 10, loadMs: 500 }] : [],
+    instrumentId === 'causeway' ? [{ key: presetId, bytes: 10, loadMs: 500, isMeasured: false }] : [],
 };
 
 describe('an evening to be loaded', () => {
@@ -175,7 +175,9 @@ describe('the picture of an evening', () => {
     ...options,
     pinned: new Set(),
     budgetBytes: 20_000_000,
-    partsOf: ({ presetId }) => [{ key: presetId, bytes: 10_000_000, loadMs: presetId === key(2) ? 4000 : 500 }],
+    partsOf: ({ presetId }) => [
+      { key: presetId, bytes: 10_000_000, loadMs: presetId === key(2) ? 4000 : 500, isMeasured: false },
+    ],
   };
 
   it('has for every song what is in memory for it and for others, and where somebody waits', () => {

@@ -189,6 +189,26 @@ describe('presets that have to be loaded', () => {
     expect(presets.loadedBytes).toBe(1200);
   });
 
+  it('tell how long they took, the first of a file apart; what was partly here already tells nothing', async () => {
+    const heard: unknown[] = [];
+    const presets = new Presets({
+      bankPreset: (_file, { program }) => {
+        const made = preset();
+        return Promise.resolve({ ...made, samples: made.samples.map((one) => ({ ...one, id: `s${program}` })) });
+      },
+      file: () => Promise.reject(new Error('none')),
+      pause,
+      onLoaded: (loads) => heard.push(...loads.map(({ key, bytes, isCold, ms }) => [key, bytes, isCold, ms >= 0])),
+    });
+    const lamp = (id: string, program: number) => ({ id, name: id, bank: 0, program });
+    presets.know([{ ...bank, presets: [lamp('one', 1), lamp('two', 2), lamp('same', 1)] }] as never);
+    for (const id of ['one', 'two', 'same']) await presets.find('lanterns', id);
+    expect(heard).toEqual([
+      [`${FILE} 0/1`, 400, true, true],
+      [`${FILE} 0/2`, 400, false, true],
+    ]);
+  });
+
   it('of later on are loaded ahead one by one while there is room; what is not to be had is not asked for all the time', async () => {
     const names = ['one', 'two', 'three', 'four', 'five'];
     // By what the file says 400 bytes each.

@@ -15,6 +15,8 @@ export interface EveningOptions extends Pick<LoadTask, 'budgetBytes' | 'parallel
 export interface Evening {
   task: LoadTask;
   places: readonly { entryId: EntryId; patchId: PatchId }[];
+  /** Of how many units the time has been measured. */
+  measured: number;
 }
 
 /**
@@ -28,7 +30,9 @@ export function eveningOf(
 ): Evening {
   const units: LoadUnit[] = [];
   const known = new Map<string, number>();
-  const unitOf = ({ key, bytes, loadMs }: SoundPart): number => {
+  let measured = 0;
+  const unitOf = ({ key, bytes, loadMs, isMeasured }: SoundPart): number => {
+    if (isMeasured && !known.has(key)) measured++;
     const unit = known.get(key) ?? units.push({ key, bytes, loadMs, isPinned: pinned.has(key) }) - 1;
     known.set(key, unit);
     return unit;
@@ -51,7 +55,7 @@ export function eveningOf(
     });
     beganMs += song.durationSeconds * 1000;
   }
-  return { task: { ...rest, units, stops, resident: [] }, places };
+  return { task: { ...rest, units, stops, resident: [] }, places, measured };
 }
 
 /** Of the layers that parts name; live sound needs none. */

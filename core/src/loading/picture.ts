@@ -41,6 +41,8 @@ export interface LoadingPicture {
   /** The longest wait of a jump; null: none waits. */
   jump: { waitMs: number; from: EntryId; to: EntryId; isFromEnd: boolean } | null;
   hints: PinHint[];
+  /** How many things have to be loaded, and of how many of them this machine has measured it. */
+  units: { all: number; measured: number };
 }
 
 type SetlistParts = Pick<Setlist, 'entries' | 'layers' | 'standing'>;
@@ -83,6 +85,7 @@ function pictureOf(evening: Evening, setlist: SetlistParts, songs: Songs, option
     totalMs,
     atLeastMs: plan.isExact ? totalMs : plan.atLeast.totalMs,
     jump,
+    units: { all: evening.task.units.length, measured: evening.measured },
     hints: [
       ...(totalMs < LEAST_SAVED_MS ? [] : hintsOf(setlist, songs, options, { evening, plan })),
       ...(jump === null || plan.stops.length > LONG_STOPS ? [] : jumpHints(setlist, songs, options, jump)),

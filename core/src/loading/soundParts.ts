@@ -7,12 +7,15 @@ export interface SoundPart {
   /** Decoded, in memory. */
   bytes: number;
   loadMs: number;
+  /** Whether this machine has loaded it; else it is reckoned from its size. */
+  isMeasured: boolean;
 }
 
 const estimated = (key: string, bytes: number): SoundPart => ({
   key,
   bytes,
   loadMs: (bytes / BYTES_IN_MB) * LOAD_MS_PER_MB,
+  isMeasured: false,
 });
 
 /**

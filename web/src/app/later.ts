@@ -29,6 +29,7 @@ export const later = {
   words: () => import('sonner'),
   keeping: () => import('./Keeping'),
   followLengths: () => import('../state/followLengths'),
+  followLoads: () => import('../state/followLoads'),
   leveling: () => import('../checks/leveling'),
   checks: () => import('../checks/checksWorker'),
 };

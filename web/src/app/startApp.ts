@@ -103,8 +103,11 @@ export function startApp(): StartedApp {
   window.addEventListener('pointerdown', wakeSound, true);
   window.addEventListener('keydown', wakeSound, true);
   void load(store, outbox);
-  void later.followLengths().then(
-    ({ followLengths }) => followLengths(store),
+  void Promise.all([later.followLengths(), later.followLoads()]).then(
+    ([{ followLengths }, { followLoads }]) => {
+      followLengths(store);
+      followLoads(store, host);
+    },
     () => undefined,
   );
   const takeVersion = offerVersions(store, fetchRest(hostFetched), renewFrame);
@@ -159,7 +162,7 @@ function checkerLater(): Checker & Simulator & LevelChecker {
     take: async (news, setlistId) => (await checker()).take(news, setlistId),
     learn: async (here) => (await checker()).learn(here),
     check: async () => (await checker()).check(),
-    plan: async (wishes) => (await checker()).plan(wishes),
+    plan: async (wishes, loads) => (await checker()).plan(wishes, loads),
     simulate: async (all, onProgress) => (await checker()).simulate(all, onProgress),
     callOff: async () => (await checker()).callOff(),
     roll: async (of) => (await checker()).roll(of),

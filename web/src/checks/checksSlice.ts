@@ -1,4 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { LoadTimes } from '../live/loadTimes';
 import { NO_CHECKS, type Checks, type LoadingChecks, type LevelsState, type SimulationState } from './checks';
 
 /** What was found over the whole show, and of which state of it. */
@@ -9,6 +10,8 @@ export interface ChecksState extends Checks {
   loading: LoadingChecks | null;
   simulation: SimulationState;
   levels: LevelsState;
+  /** How long what has to be loaded took on this machine, where it has. */
+  loads: LoadTimes;
 }
 
 const initialState: ChecksState = {
@@ -17,6 +20,7 @@ const initialState: ChecksState = {
   loading: null,
   simulation: { state: 'none' },
   levels: { state: 'none' },
+  loads: {},
 };
 
 /** What the checks over the whole show have found, worked out beside the pages a moment after the last edit. */
@@ -35,9 +39,10 @@ export const checksSlice = createSlice({
     }),
     simulated: (state, { payload }: PayloadAction<SimulationState>) => ({ ...state, simulation: payload }),
     levelled: (state, { payload }: PayloadAction<LevelsState>) => ({ ...state, levels: payload }),
+    loadsMeasured: (state, { payload }: PayloadAction<LoadTimes>) => ({ ...state, loads: payload }),
     planned: (state, { payload }: PayloadAction<LoadingChecks | null>) => ({ ...state, loading: payload }),
   },
 });
 
 /** The worker has looked, planned or played; what it played is of an older state of the show. */
-export const { checked, levelled, planned, simulated, outdated } = checksSlice.actions;
+export const { checked, levelled, loadsMeasured, planned, simulated, outdated } = checksSlice.actions;

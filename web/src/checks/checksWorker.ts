@@ -14,7 +14,7 @@ export function checksWorker(): Checker & Simulator & LevelChecker {
     take: (news, setlistId) => worker.take(news, setlistId),
     learn: (here) => worker.learn(here),
     check: () => worker.check(),
-    plan: (wishes) => worker.plan(wishes),
+    plan: (wishes, loads) => worker.plan(wishes, loads),
     simulate: (all, onProgress) => worker.simulate(all, proxy(onProgress)),
     callOff: () => worker.callOff(),
     roll: (of) => worker.roll(of),

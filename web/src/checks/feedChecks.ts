@@ -2,6 +2,7 @@ import type { EngineRecord, PlayedShowParts } from '@rackle/core/engine';
 import type { Here } from '@rackle/core/soundcheck';
 import type { ShowNews } from '@rackle/core/show';
 import type { Bodies, Change } from '@rackle/core/show';
+import type { LoadTimes } from '../live/loadTimes';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { Store } from '../state/store';
 import { checked, levelled, outdated, planned } from './checksSlice';
@@ -27,7 +28,7 @@ export interface Checker {
   /** What only this machine knows. */
   learn(here: Here): unknown;
   check(): Checks | Promise<Checks>;
-  plan(wishes: MemoryWishes): LoadingChecks | null | Promise<LoadingChecks | null>;
+  plan(wishes: MemoryWishes, loads: LoadTimes): LoadingChecks | null | Promise<LoadingChecks | null>;
   levels: LevelChecker['levels'];
 }
 
@@ -48,9 +49,9 @@ export function feedChecks(store: Store, checker: Checker, here: HereKeeper, res
   let setlistId: string | null = null;
   let machine: readonly unknown[] | null = null;
   store.subscribe(() => {
-    const { show, live, ui } = store.getState();
+    const { show, live, ui, checks } = store.getState();
     if (show.status !== 'ready') return;
-    const now = [live.sound.midi, live.levels?.voicesPossible ?? null, ui.memory, ui.jumpLu];
+    const now = [live.sound.midi, live.levels?.voicesPossible ?? null, ui.memory, ui.jumpLu, checks.loads];
     const hasChanged = machine !== null && now.some((value, i) => value !== machine![i]);
     machine = now;
     if (show.setlistId !== setlistId) {
@@ -101,7 +102,7 @@ class Looker {
     this.isStale = false;
     try {
       this.store.dispatch(checked(await this.findings(show.working, show.setlistId)));
-      this.store.dispatch(planned(await this.checker.plan(this.store.getState().ui.memory)));
+      this.store.dispatch(planned(await this.plan()));
       await this.judgeLevels();
     } catch (cause) {
       // Mostly it could not be fetched, with the server gone: the next edit has it try again, from the whole show.
@@ -112,6 +113,11 @@ class Looker {
       this.isLooking = false;
     }
     if (this.isStale) this.soon();
+  }
+
+  private plan(): LoadingChecks | null | Promise<LoadingChecks | null> {
+    const { ui, checks } = this.store.getState();
+    return this.checker.plan(ui.memory, checks.loads);
   }
 
   /** What was measured is judged anew: something more may be meant so, and what was edited is not what was measured. */

@@ -16,7 +16,8 @@ import {
   type PlayedKey,
   type SimulatedProgress,
 } from '@rackle/core/soundcheck';
-import { LoadingPictures, estimatedParts } from '@rackle/core/loading';
+import { LoadingPictures, asMeasured, estimatedParts } from '@rackle/core/loading';
+import type { LoadTimes } from '../live/loadTimes';
 import type { MemoryWishes } from '../protocol';
 import type { LevelChecker, Levels, NamedTake } from './leveling';
 import type { Simulated, Simulator } from './simulating';
@@ -67,12 +68,15 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
   }
 
   /** How the evening is to be loaded, by what is known of its sounds; null: there is none. */
-  plan({ budgetMb, pins }: MemoryWishes): LoadingChecks | null {
+  plan({ budgetMb, pins }: MemoryWishes, loads: LoadTimes = {}): LoadingChecks | null {
     const { setlist, songs, instruments } = this.show;
     if (setlist === null) return null;
     const stored = new Map(instruments.map((instrument) => [instrument.id as string, instrument]));
     const partsOf = (sound: MemoryWishes['pins'][number]) =>
-      estimatedParts(sound as LayerSound, (id) => stored.get(id));
+      asMeasured(
+        estimatedParts(sound as LayerSound, (id) => stored.get(id)),
+        loads,
+      );
     const byId = Object.fromEntries(songs.map((song) => [song.id, song]));
     const picture = this.pictures.of(setlist, byId, {
       budgetBytes: budgetMb * BYTES_IN_MB,

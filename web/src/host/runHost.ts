@@ -35,7 +35,7 @@ export interface HostGlobals {
 export function runHost(send: (event: HostEvent) => void): { host: HostCore; after: After } {
   const after = workerTimer(new ClockWorker());
   const globals = globalThis as unknown as HostGlobals;
-  const presets = presetsHere(after);
+  const presets = presetsHere(after, send);
   const host = new HostCore({
     nowMs: () => performance.now(),
     after,
@@ -79,7 +79,7 @@ export function runHost(send: (event: HostEvent) => void): { host: HostCore; aft
 }
 
 /** The presets of this window, made when they are first asked for: they may be loaded before the sound is started. */
-function presetsHere(after: After): () => Promise<Presets> {
+function presetsHere(after: After, send: (event: HostEvent) => void): () => Promise<Presets> {
   let made: Promise<Presets> | null = null;
   return () =>
     (made ??= import('./audio/presets').then(
@@ -89,6 +89,7 @@ function presetsHere(after: After): () => Promise<Presets> {
             (await import('./audio/sampled/bankWorker')).bankWorker().preset(fileAddress(hash), asked),
           file: (hash) => fetchKept(fileAddress(hash)),
           pause: () => new Promise((resolve) => after(0, resolve)),
+          onLoaded: (loads) => send({ type: 'loads', loads: [...loads] }),
         }),
     ));
 }

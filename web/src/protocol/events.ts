@@ -1,5 +1,6 @@
 import type { Learned } from '@rackle/core/controls';
 import type { BalanceView, Call, ControlView, EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
+import type { LoadHeard } from '@rackle/core/loading';
 import type { Stereo } from '@rackle/core/loudness';
 import type { HandNote } from '@rackle/core/timeline';
 import type { BenchState } from './bench';
@@ -163,6 +164,8 @@ export type HostEvent =
   | { type: 'played'; songId: string; notes: HandNote[] }
   | { type: 'lastWord'; text: string }
   | { type: 'levels'; levels: Levels }
+  /** What has just been loaded, and how long it took. */
+  | { type: 'loads'; loads: LoadHeard[] }
   /** What was asked for as a take, before any limiter; null: a sound of it is not to be had. */
   | { type: 'takeRendered'; number: number; sound: Stereo | null }
   | { type: 'figures'; handOver: HandOver; kept: HostKept | null }

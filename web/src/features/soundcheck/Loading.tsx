@@ -73,7 +73,7 @@ function Key() {
 
 function Summary({ picture, nameOf }: { picture: LoadingPicture; nameOf: (id: EntryId) => string }) {
   const act = useAct();
-  const { peakMb, totalMs, worstMs, atLeastMs, jump } = picture;
+  const { peakMb, totalMs, worstMs, atLeastMs, jump, units } = picture;
   const best = totalMs > atLeastMs ? ` (no plan less than ${inSeconds(atLeastMs)})` : '';
   return (
     <p className="mt-2">
@@ -95,9 +95,17 @@ function Summary({ picture, nameOf }: { picture: LoadingPicture; nameOf: (id: En
       {jump === null
         ? 'No jump waits.'
         : `A jump waits at most ${inSeconds(jump.waitMs)}: from the ${jump.isFromEnd ? 'end' : 'beginning'} of ${nameOf(jump.from)} to ${nameOf(jump.to)}.`}{' '}
-      <span className="text-ink2">Times are estimated from sizes.</span>
+      <span className="text-ink2">{timesInWords(units)}</span>
     </p>
   );
+}
+
+/** Where the times of the plan come from. */
+function timesInWords({ all, measured }: LoadingPicture['units']): string {
+  if (measured === 0) return 'Times are estimated from sizes.';
+  return measured === all
+    ? 'Times are as this machine loads.'
+    : `Times are as this machine loads, of ${measured} of ${all} sets of samples; the others are estimated from sizes.`;
 }
 
 /** What a sound is called with its instrument. */

@@ -7,7 +7,7 @@ import {
   type OwnPreset,
   type Recording,
 } from '@rackle/core/show';
-import { estimatedParts, type SoundPart } from '@rackle/core/loading';
+import { estimatedParts, sharedOut, type LoadHeard, type SoundPart } from '@rackle/core/loading';
 import { firstToGo, type LoadOrder, type SoundIds } from './loadOrder';
 import { MATERIALS } from './materials';
 import type { Material, MaterialEffect } from './materials/material';
@@ -17,7 +17,7 @@ import type { Recipe } from './recipe';
 import { RECIPES } from './recipes';
 import { asItIs, type BankAsked } from './sampled/bankAsked';
 import { recordingAsPreset } from './sampled/recordingPreset';
-import { SampleBuffers } from './sampled/sampleBuffers';
+import { SampleBuffers, bytesOf } from './sampled/sampleBuffers';
 import type { SampledPreset } from './sampled/sampledPreset';
 import { Turns } from './sampled/turns';
 import { shapeRecipe } from './shapeRecipe';
@@ -36,6 +36,8 @@ export interface SampleSources {
   file(hash: string): Promise<ArrayBuffer>;
   /** Lets others have their turn. */
   pause(): Promise<void>;
+  /** Hears how long what was loaded took, the wait for its turn apart. */
+  onLoaded?(loads: readonly LoadHeard[]): void;
 }
 
 /** One that has to be loaded; its key is the same for the same sound. */
@@ -79,6 +81,8 @@ export class Presets {
   private readonly shaped = new WeakMap<OwnPreset, PresetSound>();
   private readonly buffers: SampleBuffers;
   private readonly turns = new Turns();
+  /** Files that something was read of since the start. */
+  private readonly read = new Set<string>();
   private order: LoadOrder = { budgetBytes: MOST_BYTES, pins: [], sounds: () => [], at: () => null };
 
   constructor(private readonly sources: SampleSources) {
@@ -128,7 +132,7 @@ export class Presets {
   }
 
   private nextAhead(): Loadable | null {
-    const here = new Set([...this.ready.values()].flatMap(({ parts }) => parts.map(({ key }) => key)));
+    const here = this.partsHere();
     for (const { instrumentId, presetId } of this.order.sounds()) {
       const known = this.soundOf(instrumentId, presetId);
       if (known === null || !('make' in known) || this.sampled.has(known.key) || this.notAhead.has(known.key)) continue;
@@ -282,7 +286,29 @@ export class Presets {
     return known;
   }
 
-  private async prepare({ key, isOfBank, parts, make }: Loadable): Promise<PresetSound | null> {
+  /** Loads it, and tells how long that took where all that it is made of had to be. */
+  private async timed({ key, parts, make }: Loadable): Promise<Loaded | null> {
+    const here = this.partsHere();
+    const isCold = !this.read.has(fileOf(key));
+    const startMs = performance.now();
+    const loaded = await make();
+    if (loaded === null) return null;
+    const ms = performance.now() - startMs;
+    this.read.add(fileOf(key));
+    const { sound } = loaded;
+    if (sound.kind === 'sampled' && parts.length > 0 && !parts.some((part) => here.has(part.key)))
+      this.sources.onLoaded?.(sharedOut(parts, { bytes: bytesIn(sound.buffers), ms, isCold }));
+    return loaded;
+  }
+
+  /** By the plan's keys: parts of what is loaded. */
+  private partsHere(): Set<string> {
+    return new Set([...this.ready.values()].flatMap(({ parts }) => parts.map(({ key }) => key)));
+  }
+
+  private async prepare(asked: Loadable): Promise<PresetSound | null> {
+    const { key, isOfBank, parts } = asked;
+    const make = (): Promise<Loaded | null> => this.timed(asked);
     try {
       const loaded = await (isOfBank ? this.turns.take(key, make) : make());
       if (loaded === null) return null;
@@ -312,6 +338,12 @@ export class Presets {
     }
   }
 }
+
+/** Keys begin with the file that they are read from; what is Rackle's own with its preset, which is of the one bank. */
+const fileOf = (key: string): string => /^[0-9a-f]{64}(?= )/.exec(key)?.[0] ?? SHIPPED_BANK.file;
+
+const bytesIn = (buffers: readonly AudioBuffer[]): number =>
+  [...new Set(buffers)].reduce((sum, buffer) => sum + bytesOf(buffer), 0);
 
 /** How a part of a preset is asked for of the shipped bank. */
 export const partAsked = (part: { bank: number; program: number }, isLarge: boolean): BankAsked => ({

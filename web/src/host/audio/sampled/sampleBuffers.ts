@@ -70,5 +70,6 @@ export class SampleBuffers {
   }
 }
 
-const bytesOf = ({ length, numberOfChannels }: AudioBuffer): number =>
+/** What a buffer takes in memory. */
+export const bytesOf = ({ length, numberOfChannels }: AudioBuffer): number =>
   length * numberOfChannels * Float32Array.BYTES_PER_ELEMENT;
