@@ -31,6 +31,9 @@ test('the first press of a counting switch steps nowhere: stage and Gear say so 
 
 test('what a layer waits for stands in its row, and on stage, long enough to be read', async ({ page, demo }) => {
   await open(page, demo, '/songs/moth-and-lamp');
+  // The wait is over after a while: its row has to be there before, and Skerry.
+  await expect(page.getByRole('rowheader').first()).toBeVisible();
+  await expect(page.getByText('11 of 11 ports')).toBeVisible();
   const ash = page.getByRole('button', { name: 'Moth and Lamp, Ash' });
   await ash.click();
   await expect(page.getByRole('rowheader').filter({ hasText: /wait(s|ed) for Skerry/ })).toBeVisible();

@@ -6,10 +6,10 @@ import { SetlistPage } from '../features/setlist/SetlistPage';
 import { SharedLayers } from '../features/shared-layers';
 import type { Outbox } from '../show/outbox';
 import { keepingShown } from '../state/uiSlice';
-import { fetchedLater, fetchedPage } from '../ui/fetchedLater';
+import { AFTER_FIRST_PAGE_MS, fetchedLater, fetchedPage } from '../ui/fetchedLater';
 import { PageShown } from './PageShown';
 import { PageBoundary } from './PageBoundary';
-import { AFTER_FIRST_PAGE_MS, later } from './later';
+import { later } from './later';
 import { Frame } from './Frame';
 import type { StartedApp } from './startApp';
 

@@ -1,4 +1,6 @@
 // What the first page does not need. It is fetched right after it all the same: on stage the server may be gone.
+import { firstPageIsThere } from '../ui/fetchedLater';
+
 /** What the first page does not need: fetched after it, each once. */
 export const later = {
   songSheetPage: () => import('../features/song-sheet/SongSheetPage'),
@@ -30,19 +32,15 @@ export const later = {
   keeping: () => import('./Keeping'),
   followLengths: () => import('../state/followLengths'),
   followLoads: () => import('../state/followLoads'),
-  leveling: () => import('../checks/leveling'),
-  checks: () => import('../checks/checksWorker'),
+  proving: () => import('../checks/proving'),
 };
-
-/** How long after the first page that begins. */
-export const AFTER_FIRST_PAGE_MS = 1500;
 
 /**
  * Fetches everything once the first page has had its time; the host fetches what it is made of by itself, and says so.
  * What cannot be fetched now is tried when it is wanted.
  */
 export async function fetchRest(host: Promise<unknown>): Promise<void> {
-  await new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS));
+  await firstPageIsThere;
   await Promise.all([...Object.values(later).map((fetchOne) => fetchOne()), host]);
   // Said on the document, for whoever wants to know whether the server may go now.
   document.documentElement.dataset.fetched = 'all';

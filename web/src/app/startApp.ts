@@ -1,7 +1,4 @@
-import { feedChecks, type Checker } from '../checks/feedChecks';
-import { HereKeeper } from '../checks/here';
-import type { LevelChecker, Leveling } from '../checks/leveling';
-import { simulating, type Simulating, type Simulator } from '../checks/simulating';
+import type { Proving } from '../checks/proving';
 import { connectHost } from '../live/connect';
 import type { HostConnection } from '../protocol';
 import { keepLastPlace, readLastPlace } from '../live/lastPlace';
@@ -19,7 +16,8 @@ import { newId } from '../state/ids';
 import { rememberSettings } from '../state/remembered';
 import { makeStore, type Store } from '../state/store';
 import { feedHost } from './feedHost';
-import { AFTER_FIRST_PAGE_MS, fetchRest, later } from './later';
+import { firstPageIsThere } from '../ui/fetchedLater';
+import { fetchRest, later } from './later';
 import { say } from './say';
 import { offerVersions, type TakeVersion } from './newVersion';
 
@@ -33,8 +31,8 @@ export interface StartedApp {
   /** Puts the newer version that waits in the place of this one. */
   takeVersion: TakeVersion;
   outbox: Outbox;
-  /** What takes its time: playing every pair of recalls beside the pages, and measuring the levels of all patches. */
-  proving: { simulation: Simulating; leveling: Leveling };
+  /** The checks over the whole show, beside the pages. */
+  proving: Proving;
 }
 
 const LAST_SETLIST = 'rackle.setlist';
@@ -55,7 +53,7 @@ export function startApp(): StartedApp {
     onShow: (changes) => {
       store.dispatch(synced(changes));
       feed.changed(changes);
-      checks.changed(changes);
+      proving.changed(changes);
     },
     onView: (view) => void store.dispatch(outboxChanged(view)),
   });
@@ -63,7 +61,7 @@ export function startApp(): StartedApp {
     take: (edit, open) => {
       outbox.take(edit, open);
       feed.changed(edit.changes);
-      checks.changed(edit.changes);
+      proving.changed(edit.changes);
       // What is kept here should stay when the browser makes room: asked once there is something to keep.
       if (asksToPersist) void navigator.storage?.persist?.().catch(() => false);
       asksToPersist = false;
@@ -76,8 +74,7 @@ export function startApp(): StartedApp {
   const { connection: link, takeOver, renewFrame } = connectHost();
   const feed = feedHost(store, link, readLastPlace);
   const { host } = feed;
-  const checker = checkerLater();
-  const checks = feedChecks(store, checker, new HereKeeper());
+  const proving = provingLater(store, host);
   const log = new MonitorLog();
   const hostFetched = new Promise<void>((resolve) => {
     host.listen((event) => event.type === 'fetched' && resolve());
@@ -86,7 +83,7 @@ export function startApp(): StartedApp {
   host.listen((event) => {
     if (event.type === 'records') {
       log.add(event.records);
-      checks.heard(event.records);
+      proving.heard(event.records);
     }
     if (event.type !== 'records') store.dispatch(heard(event));
     if (event.type === 'played') keepPlayedRuns(store.getState().live.played);
@@ -103,13 +100,7 @@ export function startApp(): StartedApp {
   window.addEventListener('pointerdown', wakeSound, true);
   window.addEventListener('keydown', wakeSound, true);
   void load(store, outbox);
-  void Promise.all([later.followLengths(), later.followLoads()]).then(
-    ([{ followLengths }, { followLoads }]) => {
-      followLengths(store);
-      followLoads(store, host);
-    },
-    () => undefined,
-  );
+  learnLater(store, host);
   const takeVersion = offerVersions(store, fetchRest(hostFetched), renewFrame);
   const down = (): void => void (pointerIsDown = true);
   const up = (): void => void (pointerIsDown = false);
@@ -143,47 +134,42 @@ export function startApp(): StartedApp {
     takeOver,
     takeVersion,
     outbox,
-    proving: { simulation: simulating(store, checker), leveling: levelingLater(store, host, checker) },
+    proving,
   };
 }
 
-/** The checker in its worker, which is started once the first page has had its time. */
-function checkerLater(): Checker & Simulator & LevelChecker {
-  const rested = new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS));
-  let started: Promise<Checker & Simulator & LevelChecker> | null = null;
-  const checker = (): Promise<Checker & Simulator & LevelChecker> => {
-    started ??= rested.then(() => later.checks()).then(({ checksWorker }) => checksWorker());
-    // What cannot be fetched now is tried when it is wanted again.
-    started.catch(() => (started = null));
-    return started;
-  };
+/**
+ * The checks over the whole show, fetched and begun once the first page has had its time. They begin with the whole show:
+ * what was edited before is in it.
+ */
+function provingLater(store: Store, host: HostConnection): Proving {
+  let begun: Proving | null = null;
+  const begin = (): void =>
+    void later.proving().then(
+      ({ proving }) => (begun = proving(store, host)),
+      () => setTimeout(begin, ASKS_AGAIN_MS),
+    );
+  void firstPageIsThere.then(begin);
   return {
-    start: async (show, setlistId) => (await checker()).start(show, setlistId),
-    take: async (news, setlistId) => (await checker()).take(news, setlistId),
-    learn: async (here) => (await checker()).learn(here),
-    check: async () => (await checker()).check(),
-    plan: async (wishes, loads) => (await checker()).plan(wishes, loads),
-    simulate: async (all, onProgress) => (await checker()).simulate(all, onProgress),
-    callOff: async () => (await checker()).callOff(),
-    roll: async (of) => (await checker()).roll(of),
-    recordTakes: async (played) => (await checker()).recordTakes(played),
-    measure: async (key, sound) => (await checker()).measure(key, sound),
-    levels: async (jumpLu) => (await checker()).levels(jumpLu),
+    changed: (changes) => begun?.changed(changes),
+    heard: (records) => begun?.heard(records),
+    simulation: {
+      start: (all) => begun?.simulation.start(all),
+      callOff: () => begun?.simulation.callOff(),
+      roll: async (of) => begun?.simulation.roll(of) ?? null,
+    },
+    leveling: { start: () => begun?.leveling.start(), callOff: () => begun?.leveling.callOff() },
   };
 }
 
-/** What measures levels is fetched when it is wanted; where it cannot be, nothing is measured. */
-function levelingLater(store: Store, host: HostConnection, checker: LevelChecker): Leveling {
-  let made: Promise<Leveling> | null = null;
-  const get = (): Promise<Leveling> =>
-    (made ??= later.leveling().then(({ leveling }) => leveling(store, host, checker)));
-  const failed = (): void => {
-    made = null;
+/** What is learnt beside the playing, once the first page has had its time. */
+function learnLater(store: Store, host: HostConnection): void {
+  const begin = async (): Promise<void> => {
+    const [{ followLengths }, { followLoads }] = await Promise.all([later.followLengths(), later.followLoads()]);
+    followLengths(store);
+    followLoads(store, host);
   };
-  return {
-    start: () => void get().then((one) => one.start(), failed),
-    callOff: () => void get().then((one) => one.callOff(), failed),
-  };
+  void firstPageIsThere.then(begin).catch(() => undefined);
 }
 
 /** What this browser keeps; where it keeps nothing, the window does. */

@@ -48,7 +48,7 @@ export function feedChecks(store: Store, checker: Checker, here: HereKeeper, res
   const looker = new Looker(store, checker, here, rest);
   let setlistId: string | null = null;
   let machine: readonly unknown[] | null = null;
-  store.subscribe(() => {
+  const follow = (): void => {
     const { show, live, ui, checks } = store.getState();
     if (show.status !== 'ready') return;
     const now = [live.sound.midi, live.levels?.voicesPossible ?? null, ui.memory, ui.jumpLu, checks.loads];
@@ -60,7 +60,9 @@ export function feedChecks(store: Store, checker: Checker, here: HereKeeper, res
       if (isFirst) void looker.look();
       else looker.soon();
     } else if (hasChanged) looker.soon();
-  });
+  };
+  store.subscribe(follow);
+  follow();
   return {
     changed: (changes) => {
       if (looker.keeper.touch(changes)) looker.soon();

@@ -14,8 +14,7 @@ import {
 import { numberText } from '@rackle/core/programs';
 import { useDispatch, useSelector } from 'react-redux';
 import type { HostConnection, PortState } from '../protocol';
-import type { Leveling } from '../checks/leveling';
-import type { Simulating } from '../checks/simulating';
+import type { Proving } from '../checks/proving';
 import type { MonitorLog } from '../live/monitorLog';
 import { edited, type Edit } from '../show/edits';
 import { gearIn, isAmong } from './gearIn';
@@ -33,13 +32,13 @@ export const HostContext = createContext<HostConnection | null>(null);
 export const LogContext = createContext<MonitorLog | null>(null);
 
 /** What takes its time: playing every pair of recalls beside the pages, and measuring the levels of all patches. */
-export const ProvingContext = createContext<{ simulation: Simulating; leveling: Leveling } | null>(null);
+export const ProvingContext = createContext<Pick<Proving, 'simulation' | 'leveling'> | null>(null);
 
 /** Items in which a version of the past differs from now, for the pages that show it; none on what stands now. */
 export const DiffersContext = createContext<ReadonlySet<string>>(new Set());
 
 /** What takes its time. @throws Error outside of its provider. */
-export function useProving(): { simulation: Simulating; leveling: Leveling } {
+export function useProving(): Pick<Proving, 'simulation' | 'leveling'> {
   const proving = useContext(ProvingContext);
   if (!proving) throw new Error('nothing is proven here');
   return proving;

@@ -1,5 +1,11 @@
 import { lazy, useEffect, useState, type ComponentType, type ReactNode } from 'react';
 
+/** How long after the first page what it does not need begins to be fetched. */
+export const AFTER_FIRST_PAGE_MS = 1500;
+
+/** The first page has had its time. */
+export const firstPageIsThere: Promise<void> = new Promise((resolve) => setTimeout(resolve, AFTER_FIRST_PAGE_MS));
+
 /**
  * A part that is fetched when it is first wanted. Until it is there nothing is drawn; one that cannot be fetched now
  * takes nothing else with it, and is tried again when it is wanted again.

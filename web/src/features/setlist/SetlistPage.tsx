@@ -4,15 +4,22 @@ import type { Setlist } from '@rackle/core/show';
 import { useSetlist } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 import { EditableText } from '../../ui/EditableText';
-import { fetchedLater } from '../../ui/fetchedLater';
+import { fetchedLater, firstPageIsThere } from '../../ui/fetchedLater';
 import { clockText, dayText, minutesText } from '../../ui/format';
 import { Stamp } from '../../ui/Stamp';
 import { EmptyShow } from './EmptyShow';
 import { EntryList } from './EntryList';
 import { useRunningOrder, type RowState } from './useRunningOrder';
 
-const EveningPicture = fetchedLater(async () => (await import('./EveningPicture')).EveningPicture);
-const SetlistSide = fetchedLater(async () => (await import('./SetlistSide')).SetlistSide);
+// What stands above and beside the running order is drawn once that can be played from.
+const EveningPicture = fetchedLater(async () => {
+  await firstPageIsThere;
+  return (await import('./EveningPicture')).EveningPicture;
+});
+const SetlistSide = fetchedLater(async () => {
+  await firstPageIsThere;
+  return (await import('./SetlistSide')).SetlistSide;
+});
 const AddSong = fetchedLater(async () => (await import('./AddSong')).AddSong);
 
 /** The running order as a printed sheet. */

@@ -7,12 +7,7 @@ import { LengthsPlayed } from './LengthsPlayed';
 import { ShowFile } from './ShowFile';
 import { StandingLayers } from './StandingLayers';
 
-/** What charts are drawn with is large: it is fetched once the first page has had its time. */
-const rested = new Promise<void>((resolve) => setTimeout(resolve, 1500));
-const MemoryChart = fetchedLater(async () => {
-  await rested;
-  return (await import('./MemoryChart')).MemoryChart;
-});
+const MemoryChart = fetchedLater(async () => (await import('./MemoryChart')).MemoryChart);
 
 /** Beside the sheet: how much memory each song's instruments take, and what the soundcheck says. */
 export function SetlistSide() {
