@@ -11,6 +11,8 @@ import type { RowState } from './useRunningOrder';
 const MOST_WITH_PATCHES = 40;
 const TEMPO_HEIGHT = 26;
 const LOUDNESS_HEIGHT = 20;
+/** Over the tapes, from the line of times. */
+const CURFEW_ABOVE = 54;
 /** Beside the lowest and highest tempo of the evening. */
 const TEMPO_MARGIN = 3;
 /** The same of loudness, in LU. */
@@ -67,27 +69,32 @@ export const EveningPicture = memo(function EveningPicture({ setlist, rows, over
           />
         )}
       </div>
-      {loudness && (
-        <div className="relative">
-          <Lines lines={loudness.lines} height={LOUDNESS_HEIGHT} across={across} isDashed />
-          <span className="mono absolute bottom-0 left-0 bg-ground pr-2 text-[11px] text-ink2">
-            {lufsText(loudness.lowest)} to {lufsText(loudness.highest)} LUFS
-          </span>
-        </div>
-      )}
+      {loudness && <Lines lines={loudness.lines} height={LOUDNESS_HEIGHT} across={across} isDashed />}
       <div className="mono relative h-4 text-[11px] text-ink2">
         {marksOf(from, end).map((minutes) => (
           <span key={minutes} className="absolute -translate-x-1/2" style={{ left: at(minutes) }}>
             {clockText(minutes)}
           </span>
         ))}
-        <span className="absolute left-0 bg-ground pr-2">
-          {tempo.lowest === tempo.highest ? tempo.lowest : `${tempo.lowest}–${tempo.highest}`} a minute
-        </span>
         {curfew !== null && (
-          <span className="absolute -top-[54px] right-0 bg-ground pl-1 text-ink">curfew {clockText(curfew)}</span>
+          <span
+            className="absolute right-0 bg-ground pl-1 text-ink"
+            style={{ top: -CURFEW_ABOVE - (loudness ? LOUDNESS_HEIGHT : 0) }}
+          >
+            curfew {clockText(curfew)}
+          </span>
         )}
       </div>
+      <p className="mono mt-0.5 flex gap-x-5 text-[11px] text-ink2">
+        <span>
+          <Sample /> {tempo.lowest === tempo.highest ? tempo.lowest : `${tempo.lowest}–${tempo.highest}`} a minute
+        </span>
+        {loudness && (
+          <span>
+            <Sample isDashed /> {lufsText(loudness.lowest)} to {lufsText(loudness.highest)} LUFS
+          </span>
+        )}
+      </p>
     </div>
   );
 });
@@ -122,6 +129,11 @@ function Lines({
     </svg>
   );
 }
+
+/** A piece of a line, beside the words that say what it is. */
+const Sample = ({ isDashed = false }: { isDashed?: boolean }) => (
+  <span className={`mr-1 inline-block w-5 border-t-2 border-ink2 align-middle ${isDashed ? 'border-dashed' : ''}`} />
+);
 
 function Block({ span, left, right, plain }: { span: Span; left: string; right: string; plain: boolean }) {
   const { kind, name, song, from, to } = span;

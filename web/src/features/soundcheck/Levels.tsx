@@ -1,3 +1,4 @@
+import type { LevelResult } from '@rackle/core/soundcheck';
 import { useAct, useApp, useProving } from '../../state/hooks';
 import { jumpWished } from '../../state/uiSlice';
 import { Button } from '../../ui/Button';
@@ -51,16 +52,10 @@ export function Levels() {
   );
 }
 
-function wordsOf({
-  loudness,
-  findings,
-}: {
-  loudness: readonly { lufs: number }[];
-  findings: readonly object[];
-}): string {
+function wordsOf({ loudness, findings }: Pick<LevelResult, 'loudness' | 'findings'>): string {
   if (loudness.length === 0) return 'nothing sounds in this machine.';
   const all = loudness.map(({ lufs }) => lufs);
   const [softest, loudest] = [Math.min(...all), Math.max(...all)].map((lufs) => `−${Math.abs(lufs).toFixed(1)}`);
   const range = `from ${softest} to ${loudest} LUFS`;
-  return findings.length === 0 ? `${range}, no jump, nothing clips.` : `${range}.`;
+  return findings.every(({ severity }) => severity === 'toKnow') ? `${range}, no jump, nothing clips.` : `${range}.`;
 }
