@@ -205,6 +205,19 @@ describe('levels', () => {
     expect(resultOf(after(show, steps)).findings.filter(({ rule }) => rule === 'clips')).toEqual([]);
   });
 
+  it('that are none at all are found, with the keys on which nothing is heard', () => {
+    const check = recorded(levelsShow((loose) => (loose.songs[0].patches[1].parts[0].zone = { lowKey: 60 })));
+    const measured = modelled(check);
+    const [silent] = [...check.takes].find(([, take]) => notesOf(take).some(([, key]) => key === 72))!;
+    measured.set(silent, { lufs: -120, peakDb: -180 });
+    const found = check.result(measured, 6).findings.filter(({ rule }) => rule === 'sounds-nothing');
+    expect(found.map(({ severity, message }) => [severity, message])).toEqual([
+      ['mayFail', 'nothing is heard of Keys on C4–C7 in Chorus'],
+    ]);
+    // Nothing is no level that jumps.
+    expect(check.result(measured, 6).findings).toHaveLength(1);
+  });
+
   it('of gear outside are said not to be measured, and compared with nothing', () => {
     const show = levelsShow((loose) => {
       loose.songs[0].layers.push({
@@ -226,7 +239,7 @@ describe('levels', () => {
     const check = recorded(levelsShow());
     const none = check.result(new Map(), 6);
     expect(none.findings).toEqual([]);
-    expect(none.looked.map(({ counted }) => counted)).toEqual(['3 steps', '0 stretches of keys']);
+    expect(none.looked.map(({ counted }) => counted)).toEqual(['0 stretches of keys', '0 steps', '0 stretches of keys']);
     expect(none.loudness).toEqual([]);
   });
 });

@@ -1,7 +1,8 @@
+import { keyName } from '../../midi';
 import { LEVEL, playingOrder, type Meant, type Part, type Place, type Song } from '../../show';
 import { gathered, type Finding, type Found, type MeantFinding, type Mend } from '../finding';
 import { withoutMeantPlaces } from '../meant';
-import { rowsIn, type Keys } from '../sounding';
+import { actionsIn, isAbout, rowsIn, type Keys } from '../sounding';
 import type { Looked, SoundcheckInput } from '../soundcheck';
 import { inSong, tonightOf, type Tonight } from '../tonight';
 import { CHORD_VELOCITY, chordIn, stretchesOf, type Stretch } from './stretches';
@@ -125,11 +126,14 @@ export class LevelCheck {
     const lufsOf = (key: string | null): number | null => (key === null ? null : (measured.get(key)?.lufs ?? null));
     const jumps = this.steps.slice(1).flatMap((to, i) => this.jumpBetween(this.steps[i], to, jumpLu, lufsOf) ?? []);
     const clips = this.steps.flatMap((step) => this.clipOf(step, measured) ?? []);
+    const silent = this.steps.flatMap((step) => this.silentIn(step, lufsOf));
     const all = this.steps.flatMap(({ stretches }) => stretches);
+    const struck = this.steps.filter(({ hands }) => hands.some((key) => measured.has(key))).length;
     const done = all.filter(({ key }) => lufsOf(key) !== null).length;
     return {
       ...withoutMeantPlaces(
         [
+          ...gathered('sounds-nothing', silent),
           ...gathered('clips', clips),
           ...gathered('level-jump', jumps),
           ...gathered('not-measured', this.notMeasured()),
@@ -137,7 +141,8 @@ export class LevelCheck {
         meant,
       ),
       looked: [
-        looked('clips', 'two hands at full force do not clip', `${this.steps.length} steps`, clips),
+        looked('sounds-nothing', 'a chord is heard wherever a layer lies', `${done} stretches of keys`, silent),
+        looked('clips', 'two hands at full force do not clip', `${struck} steps`, clips),
         looked('level-jump', `no more than ${jumpLu} LU from step to step`, `${done} stretches of keys`, jumps),
       ],
       loudness: this.steps.flatMap(({ place: { position }, stretches }) => {
@@ -145,6 +150,32 @@ export class LevelCheck {
         return list.length === 0 ? [] : [{ position, lufs: Math.max(...list) }];
       }),
     };
+  }
+
+  /** Stretches whose layers are there, and nothing is heard of them; where a hand may bring them up they wait for it. */
+  private silentIn({ place, stretches }: Step, lufsOf: (key: string | null) => number | null): Found[] {
+    const { around } = this.tonight!;
+    const rows = rowsIn(place.song, place.patch, around);
+    const actions = actionsIn(place.song, place.patch, around);
+    return stretches.flatMap(({ stretch, key }): Found[] => {
+      const lufs = lufsOf(key);
+      if (lufs === null || lufs >= SILENT_LUFS) return [];
+      const at = rows.filter(({ part: { zone } }) => common(stretch, { low: zone.lowKey, high: zone.highKey }) > 0);
+      if (at.some(({ layer }) => actions.some(({ action }) => isAbout(action, layer.id)))) return [];
+      const [low, high] = [stretch.low, stretch.high].map((each) =>
+        keyName(each - stretch.input.keyShift, around.setlist.middleC),
+      );
+      const names = at.map(({ layer }) => layer.name).join(', ');
+      return [
+        {
+          severity: 'mayFail',
+          cause: `${placeKey(place)} ${stretch.low}-${stretch.high}`,
+          place: inSong(place.song, place.patch),
+          message: `nothing is heard of ${names} on ${low}–${high} in ${nameOf(place)}`,
+          why: 'A chord in the middle was rendered, and is silent: its recordings do not reach there, or its level is at nothing.',
+        },
+      ];
+    });
   }
 
   /** The largest jump on keys that two steps have in common. */
