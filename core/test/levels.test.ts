@@ -239,7 +239,11 @@ describe('levels', () => {
     const check = recorded(levelsShow());
     const none = check.result(new Map(), 6);
     expect(none.findings).toEqual([]);
-    expect(none.looked.map(({ counted }) => counted)).toEqual(['0 stretches of keys', '0 steps', '0 stretches of keys']);
+    expect(none.looked.map(({ counted }) => counted)).toEqual([
+      '0 stretches of keys',
+      '0 steps',
+      '0 stretches of keys',
+    ]);
     expect(none.loudness).toEqual([]);
   });
 });
