@@ -136,6 +136,15 @@ describe('presets that have to be loaded', () => {
     zones: [],
     samples: [{ id: 'a', frames: 100, sides: 1 as const, channels: [new Float32Array(100)], sampleRate: 22_050 }],
   });
+  const bankOf = (names: readonly string[]) => ({
+    ...bank,
+    presets: names.map((id, program) => ({ id, name: id, bank: 0, program })),
+  });
+  /** One with samples of its own. */
+  const presetOf = (program: number) => {
+    const made = preset();
+    return { ...made, samples: made.samples.map((one) => ({ ...one, id: `s${program}` })) };
+  };
   const pause = () => Promise.resolve();
   const at = (): string | null => null;
 
@@ -162,12 +171,9 @@ describe('presets that have to be loaded', () => {
 
   it('go, when there is no more room, by when the evening needs them again; what is pinned stays', async () => {
     const names = ['one', 'two', 'three', 'four', 'five'];
-    const many = { ...bank, presets: names.map((id, program) => ({ id, name: id, bank: 0, program })) };
+    const many = bankOf(names);
     const presets = new Presets({
-      bankPreset: (_file, { program }) => {
-        const made = preset();
-        return Promise.resolve({ ...made, samples: made.samples.map((one) => ({ ...one, id: `s${program}` })) });
-      },
+      bankPreset: (_file, { program }) => Promise.resolve(presetOf(program)),
       file: () => Promise.reject(new Error('none')),
       pause,
     });
@@ -192,10 +198,7 @@ describe('presets that have to be loaded', () => {
   it('tell how long they took, the first of a file apart; what was partly here already tells nothing', async () => {
     const heard: unknown[] = [];
     const presets = new Presets({
-      bankPreset: (_file, { program }) => {
-        const made = preset();
-        return Promise.resolve({ ...made, samples: made.samples.map((one) => ({ ...one, id: `s${program}` })) });
-      },
+      bankPreset: (_file, { program }) => Promise.resolve(presetOf(program)),
       file: () => Promise.reject(new Error('none')),
       pause,
       onLoaded: (loads) => heard.push(...loads.map(({ key, bytes, isCold, ms }) => [key, bytes, isCold, ms >= 0])),
@@ -212,15 +215,12 @@ describe('presets that have to be loaded', () => {
   it('of later on are loaded ahead one by one while there is room; what is not to be had is not asked for all the time', async () => {
     const names = ['one', 'two', 'three', 'four', 'five'];
     // By what the file says 400 bytes each.
-    const many = { ...bank, bytes: 2000, presets: names.map((id, program) => ({ id, name: id, bank: 0, program })) };
+    const many = { ...bankOf(names), bytes: 2000 };
     const asked: number[] = [];
     const presets = new Presets({
       bankPreset: (_file, { program }) => {
         asked.push(program);
-        const made = preset();
-        return program === 1
-          ? Promise.reject(new Error('damaged'))
-          : Promise.resolve({ ...made, samples: made.samples.map((one) => ({ ...one, id: `s${program}` })) });
+        return program === 1 ? Promise.reject(new Error('damaged')) : Promise.resolve(presetOf(program));
       },
       file: () => Promise.reject(new Error('none')),
       pause,

@@ -7,8 +7,7 @@ import type { HostCommand, HostEvent } from '../src/protocol';
 import { leveling } from '../src/checks/leveling';
 import { ShowChecker } from '../src/checks/showChecker';
 import { TakeRenders } from '../src/host/takeRenders';
-import { loaded } from '../src/show/showSlice';
-import { makeStore } from '../src/state/store';
+import { openedStore } from './openedStore';
 
 const whole = Show.parse(JSON.parse(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8')));
 const PLAYED = new Set(
@@ -34,15 +33,7 @@ function toneOf({ layers }: LevelTake) {
 
 /** The page's side of it, with a running side that answers as soon as it is told to. */
 function started() {
-  const store = makeStore({
-    take: () => undefined,
-    isOpen: () => true,
-    newId: () => 'e',
-    refuse: (words) => {
-      throw new Error(words);
-    },
-  });
-  store.dispatch(loaded({ bodies: bodiesOf(demo), setlistId: demo.setlists[0].id }));
+  const store = openedStore(demo);
   const checker = new ShowChecker();
   checker.start(demo, demo.setlists[0].id);
   const asked: Extract<HostCommand, { type: 'renderTake' }>[] = [];

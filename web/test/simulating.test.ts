@@ -1,35 +1,27 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from '@jest/globals';
-import { Show, bodiesOf } from '@rackle/core/show';
+import { Show } from '@rackle/core/show';
 import type { SentMessage } from '@rackle/core/simulate';
 import { checked, outdated } from '../src/checks/checksSlice';
 import { NO_CHECKS } from '../src/checks/checks';
 import { ShowChecker } from '../src/checks/showChecker';
 import { simulating } from '../src/checks/simulating';
 import { rollLanes } from '../src/features/soundcheck/rollLanes';
-import { loaded } from '../src/show/showSlice';
-import { makeStore } from '../src/state/store';
+import type { Store } from '../src/state/store';
+import { openedStore } from './openedStore';
 
 const demo = Show.parse(JSON.parse(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8')));
 
-function started(): { store: ReturnType<typeof makeStore>; checker: ShowChecker } {
-  const store = makeStore({
-    take: () => undefined,
-    isOpen: () => true,
-    newId: () => 'e',
-    refuse: (words) => {
-      throw new Error(words);
-    },
-  });
-  store.dispatch(loaded({ bodies: bodiesOf(demo), setlistId: demo.setlists[0].id }));
+function started(): { store: Store; checker: ShowChecker } {
+  const store = openedStore(demo);
   const checker = new ShowChecker();
   checker.start(demo, demo.setlists[0].id);
   return { store, checker };
 }
 
 /** Until the simulation has come to a state. */
-const until = (store: ReturnType<typeof makeStore>, state: string): Promise<void> =>
+const until = (store: Store, state: string): Promise<void> =>
   new Promise((resolve) => {
     const look = (): void => {
       if (store.getState().checks.simulation.state === state) resolve();
