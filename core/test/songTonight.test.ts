@@ -1,5 +1,13 @@
 import { describe, expect, it } from '@jest/globals';
-import { finishingTimes, playingOrder, secondsOf, songTonight, type Setlist, type SetlistEntry } from '../src/show';
+import {
+  finishingTimes,
+  playingOrder,
+  secondsOf,
+  songIn,
+  songTonight,
+  type Setlist,
+  type SetlistEntry,
+} from '../src/show';
 import { Simulation } from '../src/simulate';
 import { demo } from './pageEdits';
 
@@ -37,6 +45,17 @@ describe('tonight’s tempo of an entry', () => {
     const later = finishingTimes(slower, songs).overAt - finishingTimes(setlist, songs).overAt;
     expect(later * 60).toBeCloseTo(song.durationSeconds, 0);
     expect(secondsOf(entryOf(slower, song.id), songs)).toBe(song.durationSeconds * 2);
+  });
+
+  it('is that of the entry that is played, where a song comes twice; else of the first one', () => {
+    const entry = entryOf(setlist, song.id);
+    const entries = [
+      { ...entry, bpm: bpm * 2 },
+      { ...entry, id: 'again' as typeof entry.id, bpm: bpm * 3 },
+    ];
+    const tempo = (entryId: string | null): number => songIn({ entries }, song, entryId).map.tempos[0].bpm;
+    expect([tempo(entry.id), tempo('again'), tempo(null)]).toEqual([bpm * 2, bpm * 3, bpm * 2]);
+    expect(songIn({ entries: [] }, song, null)).toBe(song);
   });
 
   it('is what the song is recalled at and what its timeline plays by', () => {

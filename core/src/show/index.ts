@@ -164,7 +164,7 @@ export { Numbering, ProgramLine, RecallTarget, Setlist, SetlistEntry } from './m
 export { EverySetlist } from './model/everySetlist';
 export { canBeInEvery, everySetlistOf, madeEvery, madeOfOne, playedSetlist, withEveryBinding } from './everySetlist';
 export { setsOf, type EveningSet, type SetSong } from './sets';
-export { secondsOf, songTonight } from './songTonight';
+export { secondsOf, songIn, songTonight } from './songTonight';
 export { SHOW_FORMAT, SHOW_VERSION, Show, emptyShow } from './model/show';
 export { CUE_KINDS, ControllerRamp, Cue, MessageBytes, NoteTarget, type CueKind } from './model/cue';
 export { Section } from './model/section';

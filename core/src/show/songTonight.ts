@@ -1,4 +1,4 @@
-import type { SetlistEntry } from './model/setlist';
+import type { Setlist, SetlistEntry } from './model/setlist';
 import type { Song } from './model/song';
 
 const known = new WeakMap<Song, Map<number, Song>>();
@@ -20,6 +20,13 @@ export function songTonight(song: Song, { bpm }: Pick<Extract<SetlistEntry, { ki
     byBpm.set(bpm, (played = { ...song, map, durationSeconds: Math.round(song.durationSeconds / factor) }));
   }
   return played;
+}
+
+/** A song as a setlist plays it: at its entry with this id, else where it first comes; one that does not come, as it is. */
+export function songIn({ entries }: Pick<Setlist, 'entries'>, song: Song, entryId: string | null): Song {
+  const own = entries.flatMap((entry) => (entry.kind === 'song' && entry.songId === song.id ? [entry] : []));
+  const entry = own.find(({ id }) => id === entryId) ?? own.at(0);
+  return entry ? songTonight(song, entry) : song;
 }
 
 /** How long an entry plays, in seconds; what is skipped tonight, or is not there, takes no time. */

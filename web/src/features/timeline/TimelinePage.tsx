@@ -4,7 +4,7 @@ import { Navigate, useParams } from 'react-router';
 import { useStore } from 'react-redux';
 import { Tabs } from 'radix-ui';
 import { keyName, parseKeyName } from '@rackle/core/midi';
-import { Cue, withCue, type CueId, type SetlistEntry, type Song } from '@rackle/core/show';
+import { Cue, songIn, withCue, type CueId, type SetlistEntry, type Song } from '@rackle/core/show';
 import {
   formatPosition,
   leadsOf,
@@ -102,9 +102,17 @@ function useTimelineNow(song: Song, showCues: () => void): TimelineNow {
   }, [store, song.id, map]);
   const instruments = useApp(({ show }) => show.working.instruments);
   const runs = useApp(({ live }) => live.played[song.id]);
+  const setlist = useSetlist();
+  const entryId = useApp(({ live }) => live.place.entryId);
+  // How long gear takes does not change with the tempo: how many notes come before it is there goes by tonight's.
   const leads = useMemo(
-    () => leadsOf(song, Object.values(instruments), usualNotes(runs ?? [])),
-    [song, instruments, runs],
+    () =>
+      leadsOf(
+        setlist === null ? song : songIn(setlist, song, entryId),
+        Object.values(instruments),
+        usualNotes(runs ?? []),
+      ),
+    [setlist, song, entryId, instruments, runs],
   );
   return useMemo(
     () => ({ song, map, names, here, leads, change, showTick, readTick, tickNow, showCues }),
