@@ -16,9 +16,9 @@ const RANGE_DB = 96;
 const FALLS = Math.log(gainOf(RANGE_DB));
 /** A filter without resonance is 3 dB down where it cuts: its resonance counts from there. */
 const CUT_DB = 3.01;
-const CURVE_POINTS = 64;
-/** A curve ends by so much before what follows it. */
-const BEFORE_S = 1e-6;
+/** Points of a rise: one for each of so many seconds; never fewer or more than these. */
+const POINT_EACH_S = 0.003;
+const [FEWEST_POINTS, MOST_POINTS] = [4, 64];
 const FADE_FALLS = 3;
 /** Of 128 samples, about. */
 const BLOCK_S = 0.003;
@@ -33,10 +33,9 @@ interface Surroundings {
   shape: { attack: number; release: number };
 }
 
-/** How a modulation envelope rises: convex, over 96 dB, as SoundFont 2.04 (8.2.2 and 9.5) has it. */
-const CONVEX = Float32Array.from({ length: CURVE_POINTS }, (_, i) =>
-  i === 0 ? 0 : Math.max(0, 1 + (40 / RANGE_DB) * Math.log10(i / (CURVE_POINTS - 1))),
-);
+/** How a modulation envelope rises, 0–1 of its time: convex, over 96 dB, as SoundFont 2.04 (8.2.2 and 9.5) has it. */
+const convex = (share: number): number =>
+  share <= 0 ? 0 : Math.max(0, 1 + (40 / RANGE_DB) * Math.log10(Math.min(1, share)));
 
 /** Of a way of so many cents in a time; what takes less than a block is there at once either way. */
 const isStepLarge = (cents: number, seconds: number): boolean =>
@@ -161,10 +160,14 @@ export class SampleVoice implements SoundingVoice {
     const { holdS, decayS } = this.lengths(sweep);
     const from = now + sweep.delayS;
     const top = from + Math.max(0.001, sweep.attackS);
+    const points = Math.min(MOST_POINTS, Math.max(FEWEST_POINTS, Math.ceil((top - from) / POINT_EACH_S)));
     const moves = (param: AudioParam, cents: number): AudioParam[] => {
       if (cents === 0) return [];
-      const rise = CONVEX.map((share) => share * cents);
-      param.setValueCurveAtTime(rise, from, top - from - BEFORE_S);
+      // Point by point: a curve as a whole is put off by the browser when its time has begun meanwhile, and what is to
+      // follow it then lies within it, which is an error.
+      param.setValueAtTime(0, from);
+      for (let i = 1; i <= points; i++)
+        param.linearRampToValueAtTime(convex(i / points) * cents, from + ((top - from) * i) / points);
       if (sweep.sustain < 1) {
         param.setValueAtTime(cents, top + holdS);
         const endS = top + holdS + Math.max(0.001, decayS * (1 - sweep.sustain));
