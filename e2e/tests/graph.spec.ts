@@ -1,20 +1,16 @@
 import type { Page } from '@playwright/test';
 import { AudioGraph } from './audioGraph';
 import type { FloodGlobals } from './flood';
-import { expect, hostOf, open, startSound, test, withoutGuards } from './rackle';
+import { expect, hostOf, open, startSound, test, unfinished, withoutGuards } from './rackle';
 
 /** How many nodes there are when all that is near has its sound, and their number has come to rest. */
 async function atRest(page: Page, graph: AudioGraph): Promise<number> {
-  const host = await hostOf(page);
   let last = -1;
   await expect
     .poll(async () => {
       const before = last;
       last = await graph.live();
-      const unfinished = await host.evaluate(() =>
-        (globalThis as unknown as { rackleUnfinished(): number }).rackleUnfinished(),
-      );
-      return unfinished === 0 && last === before;
+      return (await unfinished(page)) === 0 && last === before;
     })
     .toBe(true);
   return last;

@@ -163,6 +163,13 @@ export async function withoutGuards(page: Page, rackle: Rackle): Promise<void> {
   expect((await page.request.put(address, { headers, data: { ...body, roles, ports } })).ok()).toBe(true);
 }
 
+/** How many layers that are near do not stand yet as they will sound. */
+export async function unfinished(page: Page): Promise<number> {
+  return (await hostOf(page)).evaluate(() =>
+    (globalThis as unknown as { rackleUnfinished(): number }).rackleUnfinished(),
+  );
+}
+
 /** Waits until something sounds that is louder than this; a busy machine may take its time to open its sound. */
 export const heard = (page: Page, than = 0.01): Promise<void> =>
   expect.poll(() => loudest(page, 6), { intervals: [0] }).toBeGreaterThan(than);

@@ -1,7 +1,17 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { loadOffline, type Globals } from './offline';
-import { Rackle, expect, meantEverywhere, open, soundsInPlaceOf, startSound, strikes, test } from './rackle';
+import {
+  Rackle,
+  expect,
+  meantEverywhere,
+  open,
+  soundsInPlaceOf,
+  startSound,
+  strikes,
+  test,
+  unfinished,
+} from './rackle';
 
 test('a program of General MIDI is found by its name in Cargo, loaded, and heard in a layer; its memory is said', async ({
   page,
@@ -36,7 +46,8 @@ test('without the recordings that come with it: one clear line, made sounds inst
   await expect(page.getByText(/The recordings that come with Rackle cannot be loaded/)).toBeVisible();
   await page.getByRole('button', { name: 'bench' }).click();
   await page.getByRole('group', { name: 'keys of Aster 73' }).focus();
-  // The electric piano of the right hand is one of those.
+  // The electric piano of the right hand is one of those; it is heard once it stands.
+  await expect.poll(() => unfinished(page)).toBe(0);
   await strikes(page, 0.005, () => page.keyboard.down('p'));
   await page.keyboard.up('p');
   await rackle.end();
