@@ -31,6 +31,9 @@ export function withLoad(known: MeasuredPart | undefined, { bytes, ms, isCold }:
 const median = (times: readonly number[]): number | null =>
   times.length === 0 ? null : [...times].sort((a, b) => a - b)[times.length >> 1];
 
+/** How long it takes: with the file read already if that has been measured, else without; null: never measured. */
+export const measuredMs = ({ warm, cold }: MeasuredPart): number | null => median(warm) ?? median(cold);
+
 /**
  * Parts as this machine loads them, where it has: the median of the last five times, with the file read already if that
  * has been measured, else without. What it has not loaded yet stays estimated.
@@ -41,8 +44,8 @@ export const asMeasured = (
 ): readonly SoundPart[] =>
   parts.map((part) => {
     const known = Object.hasOwn(measured, part.key) ? measured[part.key] : undefined;
-    const loadMs = known && (median(known.warm) ?? median(known.cold));
-    return known === undefined || loadMs == null ? part : { ...part, bytes: known.bytes, loadMs, isMeasured: true };
+    const loadMs = known === undefined ? null : measuredMs(known);
+    return known === undefined || loadMs === null ? part : { ...part, bytes: known.bytes, loadMs, isMeasured: true };
   });
 
 /** What a load of several parts took, each of them by its share of the bytes. */

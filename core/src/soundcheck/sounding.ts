@@ -1,4 +1,4 @@
-import type { Action, Binding, InputPort, Layer, Part, Patch, Song } from '../show';
+import type { Action, Binding, Blend, InputPort, Layer, Part, Patch, Song } from '../show';
 import type { Around, SongTonight } from './tonight';
 
 // What of a patch can sound, on which keys of tonight's keyboards.
@@ -133,6 +133,20 @@ export const shiftsOf = ({ part, layer }: Row, { song, shifts }: SongTonight): n
 
 /** Whether two ranges of keys have one in common. */
 export const meet = (a: Keys, b: Keys): boolean => a.low <= b.high && b.low <= a.high;
+
+/** Where rows begin and end within some keys, in order: from each to before the next the same rows lie; the last is behind. */
+export const edgesIn = ({ low, high }: Keys, rows: readonly Row[]): number[] =>
+  [
+    ...new Set([
+      low,
+      high + 1,
+      ...rows.flatMap(({ part: { zone } }) => [zone.lowKey, zone.highKey + 1]).filter((at) => at > low && at <= high),
+    ]),
+  ].sort((a, b) => a - b);
+
+/** Whether a layer is muted where a patch, or one of its blends, is entered. */
+export const isMutedIn = ({ part }: Row, blend: Blend | null): boolean =>
+  blend?.values.find(({ layerId }) => layerId === part.layerId)?.mute ?? part.mute;
 
 /** The zone's own keys. */
 export const zoneKeys = ({ zone }: Part): Keys => ({ low: zone.lowKey, high: zone.highKey });

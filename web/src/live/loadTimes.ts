@@ -1,4 +1,4 @@
-import { withLoad, type LoadHeard, type MeasuredPart } from '@rackle/core/loading';
+import { measuredMs, withLoad, type LoadHeard, type MeasuredPart } from '@rackle/core/loading';
 
 const KEY = 'rackle.loads';
 /** So many things are remembered; those that were loaded last stay. */
@@ -25,14 +25,9 @@ export function areOthers(planned: LoadTimes, now: LoadTimes): boolean {
   return Object.entries(now).some(([key, part]) => {
     const known = planned[key];
     if (known === undefined || known.bytes !== part.bytes) return true;
-    const [a, b] = [middle(known), middle(part)];
+    const [a, b] = [measuredMs(known) ?? 0, measuredMs(part) ?? 0];
     return Math.max(a, b) > Math.max(1, Math.min(a, b)) * ANOTHER;
   });
-}
-
-function middle({ warm, cold }: MeasuredPart): number {
-  const times = [...(warm.length > 0 ? warm : cold)].sort((a, b) => a - b);
-  return times[times.length >> 1] ?? 0;
 }
 
 const isTimes = (value: unknown): value is number[] =>

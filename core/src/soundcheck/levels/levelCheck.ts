@@ -3,11 +3,13 @@ import { LEVEL, playingOrder, type Meant, type Part, type Place, type Song } fro
 import { gathered, type Finding, type Found, type MeantFinding, type Mend } from '../finding';
 import { withoutMeantPlaces } from '../meant';
 import { actionsIn, isAbout, rowsIn, type Keys } from '../sounding';
+import { stopsIn } from '../simulated/pairs';
+import type { Strike } from '../simulated/stimuli';
 import type { Looked, SoundcheckInput } from '../soundcheck';
 import { inSong, tonightOf, type Tonight } from '../tonight';
 import { CHORD_VELOCITY, chordIn, stretchesOf, type Stretch } from './stretches';
 import { takeKey, type LevelMeasured, type LevelTake } from './take';
-import { TakeRecorder, type TakeStrike } from './takeRecorder';
+import { TakeRecorder } from './takeRecorder';
 
 /** Above this true peak a sound is taken to clip, in dBTP. */
 export const CLIPS_DB = -1;
@@ -68,12 +70,7 @@ export class LevelCheck {
     private readonly played: readonly PlayedKey[] = [],
   ) {
     this.tonight = gear === null ? null : tonightOf({ ...parts, gear }, { around: null, instruments: null });
-    this.places =
-      this.tonight === null
-        ? []
-        : playingOrder(parts.setlist, this.tonight.byId).filter(
-            ({ entry, patch, blend }) => !entry.skip && (blend === null ? patch.isStep : blend.isStep),
-          );
+    this.places = this.tonight === null ? [] : stopsIn(playingOrder(parts.setlist, this.tonight.byId));
     this.recorder =
       gear === null
         ? null
@@ -98,7 +95,7 @@ export class LevelCheck {
     const stretches = stretchesOf(place, this.tonight!.around);
     const recorder = this.recorder!;
     recorder.recall(place);
-    const keep = (strikes: readonly TakeStrike[]): string | null => {
+    const keep = (strikes: readonly Strike[]): string | null => {
       const take = strikes.length === 0 ? null : recorder.take(strikes);
       if (take === null) return null;
       const key = takeKey(take);
@@ -253,11 +250,11 @@ const looked = (rule: string, sure: string, counted: string, all: readonly Found
 });
 
 /** Keys as zones see them, struck where their keyboard has them. */
-const strikesIn = ({ input, channel }: Stretch, keys: readonly number[], velocity: number): TakeStrike[] =>
+const strikesIn = ({ input, channel }: Stretch, keys: readonly number[], velocity: number): Strike[] =>
   keys.map((key) => ({ device: input.device, channel, key: key - input.keyShift, velocity }));
 
 /** Two hands on each keyboard: in every two stretches beside each other, or apart in its only one. */
-function handsIn(stretches: readonly Stretch[]): TakeStrike[][] {
+function handsIn(stretches: readonly Stretch[]): Strike[][] {
   const inputs = [...new Set(stretches.map(({ input }) => input))];
   return inputs.flatMap((input) => {
     const list = stretches.filter((stretch) => stretch.input === input);
@@ -268,7 +265,7 @@ function handsIn(stretches: readonly Stretch[]): TakeStrike[][] {
 }
 
 /** What was last played, as far as the keys of the first keyboard have it. */
-function lastPlayed(stretches: readonly Stretch[], played: readonly PlayedKey[]): TakeStrike[] {
+function lastPlayed(stretches: readonly Stretch[], played: readonly PlayedKey[]): Strike[] {
   const own = stretches.filter(({ input }) => input === stretches[0].input);
   return played.flatMap(({ key, velocity }) => {
     const at = own.find(({ low, high }) => key >= low && key <= high);

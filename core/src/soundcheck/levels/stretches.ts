@@ -1,5 +1,15 @@
 import type { InputPort, Place } from '../../show';
-import { hears, isPlayedByKeys, keysOf, playedChannels, rowsIn, type Keys, type Row } from '../sounding';
+import {
+  edgesIn,
+  hears,
+  isMutedIn,
+  isPlayedByKeys,
+  keysOf,
+  playedChannels,
+  rowsIn,
+  type Keys,
+  type Row,
+} from '../sounding';
 import type { Around } from '../tonight';
 
 /** Keys of a keyboard beside each other on which the same layers sound in a patch, as zones see them. */
@@ -23,23 +33,14 @@ const isOn = ({ part: { zone } }: Row, key: number): boolean => zone.lowKey <= k
 
 /** Stretches of a patch on tonight's keyboards on which anything sounds, from the lowest key of the first one on. */
 export function stretchesOf({ song, patch, blend }: Place, around: Around): Stretch[] {
-  const isMuted = ({ part }: Row): boolean =>
-    blend?.values.find(({ layerId }) => layerId === part.layerId)?.mute ?? part.mute;
-  const rows = rowsIn(song, patch, around).filter((row) => row.part.keys !== 'none' && !isMuted(row));
+  const rows = rowsIn(song, patch, around).filter((row) => row.part.keys !== 'none' && !isMutedIn(row, blend));
   return around.keyboards.flatMap((input): Stretch[] => {
     const keys = keysOf(input);
     const channel = (playedChannels(input) ?? [1]).at(0);
     if (keys === null || channel === undefined) return [];
     const here = rows.filter((row) => hears(row.part, input) && isUpright(row));
-    const edges = [
-      ...new Set([
-        keys.low,
-        ...here
-          .flatMap(({ part: { zone } }) => [zone.lowKey, zone.highKey + 1])
-          .filter((key) => key > keys.low && key <= keys.high),
-      ]),
-    ].sort((a, b) => a - b);
-    return edges.flatMap((low, i): Stretch[] => {
+    const edges = edgesIn(keys, here);
+    return edges.slice(0, -1).flatMap((low, i): Stretch[] => {
       const at = here.filter((row) => isOn(row, low));
       if (at.length === 0) return [];
       const isMade = (row: Row): boolean =>
@@ -49,7 +50,7 @@ export function stretchesOf({ song, patch, blend }: Place, around: Around): Stre
           input,
           channel: channel - 1,
           low,
-          high: (edges[i + 1] ?? keys.high + 1) - 1,
+          high: edges[i + 1] - 1,
           isMeasured: at.every(isMade),
           hasOwn: at.some(({ standsIn }) => standsIn === null),
         },

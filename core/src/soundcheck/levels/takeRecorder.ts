@@ -2,16 +2,8 @@ import { SilentSink, WHOLE_DEFAULTS, type Registry } from '../../engine';
 import { NOTE_OFF, NOTE_ON } from '../../midi/status';
 import type { Effect, GearList, Instrument, NoteValue, Place, Send, Setlist, SharedEffect } from '../../show';
 import { Simulation, type SimulatedShow } from '../../simulate';
+import type { Strike } from '../simulated/stimuli';
 import type { LevelTake, TakeLayer, TakeMessage } from './take';
-
-/** A key to be struck: by which device, how hard. `key` as it comes in. */
-export interface TakeStrike {
-  device: string;
-  /** From 0. */
-  channel: number;
-  key: number;
-  velocity: number;
-}
 
 /** As long as a take is, in ms. */
 const TAKE_MS = 2000;
@@ -107,7 +99,7 @@ export class TakeRecorder {
   }
 
   /** Strikes keys together and holds them. @returns null where nothing of it sounds in this machine */
-  take(strikes: readonly TakeStrike[]): LevelTake | null {
+  take(strikes: readonly Strike[]): LevelTake | null {
     this.notes.layers.clear();
     this.notes.fromMs = this.nowMs;
     this.strike(strikes, NOTE_ON);
@@ -126,7 +118,7 @@ export class TakeRecorder {
     this.simulation.advance(this.nowMs);
   }
 
-  private strike(strikes: readonly TakeStrike[], status: number): void {
+  private strike(strikes: readonly Strike[], status: number): void {
     for (const { device, channel, key, velocity } of strikes)
       this.simulation.feed(
         { type: 'message', device, status: status | channel, data1: key, data2: velocity },

@@ -7,10 +7,14 @@ export interface Pair {
   to: Place;
 }
 
+/** Where “next” stops tonight, in running order, blends too. */
+export const stopsIn = (places: readonly Place[]): Place[] =>
+  places.filter(({ entry, patch, blend }) => !entry.skip && (blend === null ? patch.isStep : blend.isStep));
+
 /** Every pair that an evening may bring in running order, or (`all`) any two steps of it. */
 export function pairsOf(setlist: Setlist, songs: Readonly<Record<string, Song>>, all = false): Pair[] {
   const places = playingOrder(setlist, songs).filter(({ entry }) => !entry.skip);
-  const steps = places.filter(({ patch, blend }) => (blend === null ? patch.isStep : blend.isStep));
+  const steps = stopsIn(places);
   const pairs = new Map<string, Pair>();
   const add = (from: Place | undefined, to: Place | undefined): void => {
     if (from && to && from !== to) pairs.set(`${from.position} ${to.position}`, { from, to });

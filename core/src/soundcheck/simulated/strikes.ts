@@ -1,5 +1,15 @@
-import type { Blend, Patch, Place, Song } from '../../show';
-import { hears, playedChannels, reached, rowsIn, silenceOf, actionsIn, isPlayedByKeys, type Row } from '../sounding';
+import type { Patch, Place, Song } from '../../show';
+import {
+  hears,
+  playedChannels,
+  reached,
+  rowsIn,
+  silenceOf,
+  actionsIn,
+  isMutedIn,
+  isPlayedByKeys,
+  type Row,
+} from '../sounding';
 import { recordingOf } from '../rules/sound/loopOverKeys';
 import type { Around } from '../tonight';
 import type { Strike } from './stimuli';
@@ -27,16 +37,12 @@ const isPlain = (row: Row, rows: readonly Row[], patch: Patch, song: Song, aroun
 const isTaken = (row: Row, rows: readonly Row[]): boolean =>
   row.part.keys !== 'taken' && rows.some(({ part }) => part.keys === 'taken');
 
-/** Whether a layer is muted where a patch, or one of its blends, is entered. */
-const isMuted = ({ part }: Row, blend: Blend | null): boolean =>
-  blend?.values.find(({ layerId }) => layerId === part.layerId)?.mute ?? part.mute;
-
 /** A key for each layer of a patch that has one: in the middle of its zone, at a velocity that it plays. */
 export function promisedIn({ song, patch, blend, entry }: Place, around: Around): Promised[] {
   const rows = rowsIn(song, patch, around);
   return rows.flatMap((row): Promised[] => {
     const { zone } = row.part;
-    if (isMuted(row, blend)) return [];
+    if (isMutedIn(row, blend)) return [];
     if (!isPlain(row, rows, patch, song, around) || isTaken(row, rows)) return [];
     if (zone.lowKey > zone.highKey || zone.lowVelocity > zone.highVelocity) return [];
     for (const input of around.keyboards) {

@@ -45,8 +45,8 @@ interface Loadable {
   key: string;
   /** Read by the worker, which does one thing after another. */
   isOfBank: boolean;
-  /** By what its files say. */
-  parts: readonly SoundPart[];
+  /** By what its files say; asked only where something is loaded. */
+  parts(): readonly SoundPart[];
   make(): Promise<Loaded | null>;
 }
 
@@ -77,6 +77,8 @@ export class Presets {
   /** Loaded ahead and gone again, or not to be had: not tried a second time while the evening stands where it does. */
   private readonly notAhead = new Set<string>();
   private isAhead = false;
+  /** There is nothing more to load ahead, or no room: not looked for again before something has changed. */
+  private isAheadOver = false;
   private aheadAt: string | null = null;
   private readonly shaped = new WeakMap<OwnPreset, PresetSound>();
   private readonly buffers: SampleBuffers;
@@ -91,6 +93,7 @@ export class Presets {
 
   know(instruments: readonly Instrument[]): void {
     this.instruments = new Map(instruments.map((instrument) => [instrument.id, instrument]));
+    this.isAheadOver = false;
   }
 
   /** What will be asked for soon. What cannot be loaded is said once it is to sound. */
@@ -105,7 +108,7 @@ export class Presets {
   /** What is needed from here on, and how much of it may be here. What is pinned is loaded. */
   follow(order: LoadOrder): void {
     this.order = order;
-    this.notAhead.clear();
+    this.lookAheadAnew();
     for (const { instrumentId, presetId } of order.pins) {
       const found = this.find(instrumentId, presetId);
       if (found instanceof Promise) found.catch(() => undefined);
@@ -120,9 +123,11 @@ export class Presets {
   loadAhead(): void {
     if (this.isAhead) return;
     const at = this.order.at();
-    if (at !== this.aheadAt) this.notAhead.clear();
+    if (at !== this.aheadAt) this.lookAheadAnew();
     this.aheadAt = at;
+    if (this.isAheadOver) return;
     const next = this.nextAhead();
+    this.isAheadOver = next === null;
     if (next === null) return;
     this.isAhead = true;
     this.notAhead.add(next.key);
@@ -131,12 +136,17 @@ export class Presets {
       .finally(() => (this.isAhead = false));
   }
 
+  private lookAheadAnew(): void {
+    this.notAhead.clear();
+    this.isAheadOver = false;
+  }
+
   private nextAhead(): Loadable | null {
     const here = this.partsHere();
     for (const { instrumentId, presetId } of this.order.sounds()) {
       const known = this.soundOf(instrumentId, presetId);
       if (known === null || !('make' in known) || this.sampled.has(known.key) || this.notAhead.has(known.key)) continue;
-      const bytes = known.parts.reduce((sum, part) => sum + (here.has(part.key) ? 0 : part.bytes), 0);
+      const bytes = known.parts().reduce((sum, part) => sum + (here.has(part.key) ? 0 : part.bytes), 0);
       return this.loadedBytes + bytes <= this.order.budgetBytes ? known : null;
     }
     return null;
@@ -177,7 +187,7 @@ export class Presets {
     const known = this.unweighedOf(instrumentId, presetId);
     if (known === null || !('make' in known)) return known;
     const sound = { instrumentId, presetId } as Pick<LayerSound, 'instrumentId' | 'presetId'>;
-    return { ...known, parts: estimatedParts(sound, (id) => this.instruments.get(id)) };
+    return { ...known, parts: () => estimatedParts(sound, (id) => this.instruments.get(id)) };
   }
 
   private unweighedOf(instrumentId: string, presetId: string): PresetSound | Omit<Loadable, 'parts'> | null {
@@ -287,7 +297,7 @@ export class Presets {
   }
 
   /** Loads it, and tells how long that took where all that it is made of had to be. */
-  private async timed({ key, parts, make }: Loadable): Promise<Loaded | null> {
+  private async timed({ key, make }: Loadable, parts: readonly SoundPart[]): Promise<Loaded | null> {
     const here = this.partsHere();
     const isCold = !this.read.has(fileOf(key));
     const startMs = performance.now();
@@ -307,8 +317,9 @@ export class Presets {
   }
 
   private async prepare(asked: Loadable): Promise<PresetSound | null> {
-    const { key, isOfBank, parts } = asked;
-    const make = (): Promise<Loaded | null> => this.timed(asked);
+    const { key, isOfBank } = asked;
+    const parts = asked.parts();
+    const make = (): Promise<Loaded | null> => this.timed(asked, parts);
     try {
       const loaded = await (isOfBank ? this.turns.take(key, make) : make());
       if (loaded === null) return null;

@@ -2,7 +2,7 @@ import { keyName } from '../../../midi';
 import type { InputPort, Patch } from '../../../show';
 import type { Found, Place } from '../../finding';
 import { counts, type SongRule } from '../../rule';
-import { hears, isPlayedByKeys, keysOf, rowsIn, type Keys, type Row } from '../../sounding';
+import { edgesIn, hears, isPlayedByKeys, keysOf, rowsIn, type Keys, type Row } from '../../sounding';
 import { inSong, type Around, type Step } from '../../tonight';
 
 const LAST_VELOCITY = 127;
@@ -21,15 +21,7 @@ function runsOf({ song, patch }: Step, input: InputPort, around: Around): Run[] 
   const rows = rowsIn(song, patch, around).filter(
     (row) => isPlayedByKeys(row) && hears(row.part, input) && isUpright(row),
   );
-  const edges = [
-    ...new Set([
-      keys.low,
-      keys.high + 1,
-      ...rows
-        .flatMap(({ part: { zone } }) => [zone.lowKey, zone.highKey + 1])
-        .filter((at) => at > keys.low && at <= keys.high),
-    ]),
-  ].sort((a, b) => a - b);
+  const edges = edgesIn(keys, rows);
   return edges.slice(0, -1).map((low, i) => {
     const at = rows.filter(({ part: { zone } }) => zone.lowKey <= low && zone.highKey >= low);
     return { low, high: edges[i + 1] - 1, sounds: at.length > 0, gap: gapOf(at) };
