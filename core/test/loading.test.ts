@@ -85,8 +85,11 @@ function bruteForce(of: LoadTask): Cost {
   const maskOf = (some: readonly number[]): number => some.reduce((mask, u) => mask | (1 << u), 0);
   const pinned = maskOf(all.filter((u) => units[u].isPinned));
   const soon = [...stops, null].map((_, i) => {
-    const song = stops.find((each, later) => later >= i && each.isFirstOfSong);
-    return maskOf([...(stops[i]?.needs ?? []), ...(song?.needs ?? [])]);
+    const base = (i === 0 ? 0 : maskOf(stops[i - 1].needs)) | pinned;
+    const next = maskOf(stops[i]?.needs ?? []);
+    const song = maskOf(stops.find((each, later) => later >= i && each.isFirstOfSong)?.needs ?? []);
+    if (bytes(base | next | song) <= budgetBytes) return next | song;
+    return bytes(base | next) <= budgetBytes ? next : 0;
   });
   let best: Cost = [Infinity, Infinity, Infinity, Infinity];
   const choose = (choices: number[], held: number): void => {
@@ -97,8 +100,7 @@ function bruteForce(of: LoadTask): Cost {
       return;
     }
     const base = (i === 0 ? 0 : maskOf(stops[i - 1].needs)) | pinned;
-    const withSoon = base | (soon[i] & held);
-    const must = bytes(withSoon) <= budgetBytes ? withSoon : base;
+    const must = base | (soon[i] & held);
     for (let mask = 0; mask < 1 << units.length; mask++)
       if ((mask & must) === must && (bytes(mask) <= budgetBytes || mask === base)) choose([...choices, mask], mask);
   };
@@ -130,16 +132,20 @@ const someTask = (mostUnits: number, mostStops: number) =>
       }),
       budgetBytes: fc.integer({ min: 1, max: 16 }),
       parallel: fc.integer({ min: 1, max: 2 }),
+      // How long the gaps are against the loads: where they are long, all ways are thinned out.
+      spread: fc.constantFrom(1, 1, 3, 8),
       beforeMs: fc.integer({ min: 0, max: 12 }),
       resident: fc.nat(),
     })
-    .map(({ units, gaps, resident, ...rest }): LoadTask => {
+    .map(({ units, gaps, resident, spread, ...rest }): LoadTask => {
       const among = (mask: number): number[] => units.flatMap((_, u) => ((mask >> u) & 1 ? [u] : []));
       let atMs = 0;
       return {
         ...rest,
         units: units.map((each, i) => ({ ...each, key: `u${i}` })),
-        stops: gaps.map(([gap, needs, isFirstOfSong]) => stop((atMs += gap), among(needs % 16), isFirstOfSong)),
+        stops: gaps.map(([gap, needs, isFirstOfSong]) =>
+          stop((atMs += spread * gap), among(needs % 16), isFirstOfSong),
+        ),
         // No more than fits is there to begin with.
         resident: among(resident % 16).reduce<number[]>(
           (there, u) =>
@@ -148,6 +154,85 @@ const someTask = (mostUnits: number, mostStops: number) =>
         ),
       };
     });
+
+/** So many units and stops, the stops so far apart that all loads end between two of them. */
+const unhurried = (units: number, stops: number): fc.Arbitrary<LoadTask> =>
+  fc
+    .record({
+      units: fc.array(fc.tuple(fc.integer({ min: 5, max: 120 }), fc.integer({ min: 100, max: 3000 })), {
+        minLength: units,
+        maxLength: units,
+      }),
+      stops: fc.array(fc.tuple(fc.array(fc.nat(units - 1), { minLength: 1, maxLength: 4 }), fc.boolean()), {
+        minLength: stops,
+        maxLength: stops,
+      }),
+      share: fc.double({ min: 0.35, max: 0.75, noNaN: true }),
+      parallel: fc.integer({ min: 1, max: 2 }),
+    })
+    .map(({ units, stops, share, parallel }) =>
+      task({
+        units: units.map(([bytes, loadMs], i) => unit(`u${i}`, bytes, loadMs)),
+        stops: stops.map(([needs, isFirst], i) => stop(i * 60_000, [...new Set(needs)], isFirst)),
+        budgetBytes: Math.round(share * units.reduce((sum, [bytes]) => sum + bytes, 0)),
+        parallel,
+      }),
+    );
+
+/** The best of all choices where the loads of one stop are over at the next: stop by stop, by what is held there. */
+function bestUnhurried({ units, stops, budgetBytes, parallel }: LoadTask): Cost {
+  const all = units.map((_, u) => u);
+  const maskOf = (some: readonly number[]): number => some.reduce((mask, u) => mask | (1 << u), 0);
+  const bytes = Array.from({ length: 1 << units.length }, (_, mask) =>
+    all.reduce((sum, u) => sum + ((mask >> u) & 1 ? units[u].bytes : 0), 0),
+  );
+  const needs = [0, ...stops.map((each) => maskOf(each.needs))];
+  const kept = needs.map((base, i) => {
+    const next = needs[i + 1] ?? 0;
+    const song = maskOf(stops.find((each, later) => later >= i && each.isFirstOfSong)?.needs ?? []);
+    return [next | song, next].find((mask) => bytes[base | mask] <= budgetBytes) ?? 0;
+  });
+  const waitOf = (missing: number): number => {
+    const free = new Array<number>(parallel).fill(0);
+    for (const u of all) if ((missing >> u) & 1) free[free.indexOf(Math.min(...free))] += units[u].loadMs;
+    return Math.max(...free);
+  };
+  const ones = (mask: number): number => all.filter((u) => (mask >> u) & 1).length;
+  type Step = [worst: number, total: number, loads: number];
+  const best = (most: number, cap: number, isLess: (a: Step, b: Step) => boolean): Step | null => {
+    let states = new Map<number, Step>([[0, [0, 0, 0]]]);
+    needs.forEach((need, i) => {
+      const next = new Map<number, Step>();
+      for (const [held, [worst, total, loads]] of states) {
+        const wait = i === 0 ? 0 : waitOf(need & ~held);
+        if (wait > cap) continue;
+        const must = need | (kept[i] & held);
+        for (let mask = 0; mask < bytes.length; mask++) {
+          if ((mask & must) !== must || !(bytes[mask] <= most || (mask === need && bytes[mask] > budgetBytes)))
+            continue;
+          const step: Step = [Math.max(worst, wait), total + wait, loads + ones(mask & ~held)];
+          const known = next.get(mask);
+          if (!known || isLess(step, known)) next.set(mask, step);
+        }
+      }
+      states = next;
+    });
+    const ends = [...states.values()];
+    return ends.length === 0 ? null : ends.reduce((a, b) => (isLess(b, a) ? b : a));
+  };
+  const [worst] = best(budgetBytes, Infinity, (a, b) => a[0] < b[0])!;
+  const inAll = (most: number): Step | null =>
+    best(most, worst, (a, b) => a[1] < b[1] || (a[1] === b[1] && a[2] < b[2]));
+  const [, total, loads] = inAll(budgetBytes)!;
+  // Over the budget is only what has to be.
+  const over = Math.max(0, ...needs.map((need) => bytes[need]).filter((each) => each > budgetBytes));
+  const sums = [...new Set(bytes)].filter((each) => each <= budgetBytes).sort((a, b) => a - b);
+  const least = sums.find((most) => {
+    const found = inAll(most);
+    return found !== null && found[1] === total && found[2] === loads;
+  })!;
+  return [worst, total, loads, Math.max(over, least)];
+}
 
 describe('the loading plan', () => {
   it('loads everything ahead where the budget holds it, and waits nowhere', () => {
@@ -206,6 +291,26 @@ describe('the loading plan', () => {
     );
   });
 
+  it('of an evening of twelve units with time between its recalls is exact', () => {
+    fc.assert(
+      fc.property(unhurried(12, 20), (of) => {
+        expect(planLoading(of).isExact).toBe(true);
+      }),
+      { numRuns: 10 },
+    );
+  });
+
+  it('of eight units with time between the recalls is as good as the best of all, stop by stop', () => {
+    fc.assert(
+      fc.property(unhurried(8, 8), (of) => {
+        const plan = planLoading(of);
+        expect(plan.isExact).toBe(true);
+        expect(costOf(plan)).toEqual(bestUnhurried(of));
+      }),
+      { numRuns: Number(process.env.RUNS ?? 15) },
+    );
+  });
+
   it('costs what it says, whatever there is to be loaded, and holds what it has to', () => {
     fc.assert(
       fc.property(someTask(4, 8), fc.integer({ min: 0, max: 12 }), (of, more) => {
@@ -260,5 +365,34 @@ describe('the loading plan', () => {
     expect(atBeginning[0][0]).toBe(0);
     expect(atEnd[2][2]).toBe(0);
     for (const row of [...atEnd, ...atBeginning]) for (const wait of row) expect([0, 500, 600, 700]).toContain(wait);
+  });
+
+  it('knows that what is let go of stays as long as there is room, and that what comes later is loaded ahead', () => {
+    const of = task({
+      units: [unit('a', 10, 500), unit('b', 10, 600), unit('c', 10, 700)],
+      stops: [stop(0, [0], true), stop(10_000, [1], true), stop(20_000, [2], true)],
+      budgetBytes: 30,
+      beforeMs: 1000,
+    });
+    const plan = planLoading(of);
+    expect(plan.cost.peakBytes).toBe(20);
+    const { atEnd, atBeginning } = jumpWaits(of, plan);
+    expect(atEnd).toEqual([
+      [0, 0, 0],
+      [0, 0, 0],
+      [0, 0, 0],
+    ]);
+    // As the evening begins nothing is there but what is played first, and what is loaded for the second song.
+    expect(atBeginning).toEqual([
+      [0, 600, 700],
+      [0, 0, 0],
+      [0, 0, 0],
+    ]);
+    // With all the time in the world before it, everything is.
+    const ready = { ...of, beforeMs: Infinity };
+    expect(jumpWaits(ready, planLoading(ready)).atBeginning[0]).toEqual([0, 0, 0]);
+    // Two stops further on there is no time to load ahead.
+    const hurried = { ...of, stops: of.stops.map((each, i) => ({ ...each, atMs: 2000 * i })) };
+    expect(jumpWaits(hurried, planLoading(hurried)).atEnd[0]).toEqual([0, 0, 700]);
   });
 });

@@ -18,8 +18,11 @@ export class Course {
   readonly times: readonly number[];
   readonly needs: readonly ReadonlySet<number>[];
   readonly pinned: readonly number[];
-  /** By stop: what of it, when it is in memory, stays for what comes right after: the next stop, the next song. */
-  readonly soon: readonly ReadonlySet<number>[];
+  /**
+   * By stop: what of it, when it is in memory, stays for what comes right after: the next stop and the next song's first
+   * one, where the budget holds both; where it does not, the next stop alone; where it does not hold that, nothing.
+   */
+  private readonly kept: readonly ReadonlySet<number>[];
   /** By stop and unit: the next stop behind it that needs the unit. */
   private readonly next: readonly Int32Array[];
 
@@ -37,12 +40,16 @@ export class Course {
     }
     this.next = next;
     let song: ReadonlySet<number> = new Set();
-    const soon: ReadonlySet<number>[] = [];
+    const kept: ReadonlySet<number>[] = [];
     for (let stop = last; stop >= 0; stop--) {
-      soon[stop] = new Set([...(this.needs[stop + 1] ?? []), ...song]);
+      const nextStop = this.needs[stop + 1] ?? new Set();
+      const both = new Set([...nextStop, ...song]);
+      const isRoomFor = (units: ReadonlySet<number>): boolean =>
+        this.bytesOf(new Set([...this.base(stop), ...units])) <= task.budgetBytes;
+      kept[stop] = [both, nextStop].find(isRoomFor) ?? new Set();
       if (stop > 0 && task.stops[stop - 1].isFirstOfSong) song = this.needs[stop];
     }
-    this.soon = soon;
+    this.kept = kept;
   }
 
   readonly loadMs = (unit: number): number => this.task.units[unit].loadMs;
@@ -66,14 +73,19 @@ export class Course {
     const { times, needs } = this;
     const now = times[stop];
     const before = stop === 0 ? loader : run(loader, this.loadMs, times[stop - 1], now);
-    const rank = (unit: number): number => (needs[stop].has(unit) ? stop : this.nextUse(stop, unit));
-    const queue = [
+    const queue = this.inOrder(stop, [
       ...before.queue.filter((unit) => holds.has(unit)),
       ...[...holds].filter((unit) => !held.has(unit)),
-    ].sort((a, b) => rank(a) - rank(b) || a - b);
+    ]);
     const after = asked(before, (unit) => !holds.has(unit), queue);
     const ready = readyBy(after, this.loadMs, now, [...needs[stop]]);
     return { loader: after, waitMs: ready > now ? ready - now : 0 };
+  }
+
+  /** Units in the order in which they are loaded from a stop on. */
+  inOrder(stop: number, units: readonly number[]): number[] {
+    const rank = (unit: number): number => (this.needs[stop].has(unit) ? stop : this.nextUse(stop, unit));
+    return [...units].sort((a, b) => rank(a) - rank(b) || a - b);
   }
 
   /** What has to be in memory from a stop on whatever is planned: what it needs, and what is pinned. */
@@ -81,10 +93,8 @@ export class Course {
     return new Set([...this.needs[stop], ...this.pinned]);
   }
 
-  /** And of what is held what comes right after, as long as the budget holds it. */
+  /** And of what is held what stays for what comes right after. */
   must(stop: number, held: ReadonlySet<number>): Set<number> {
-    const base = this.base(stop);
-    const withSoon = new Set([...base, ...[...this.soon[stop]].filter((unit) => held.has(unit))]);
-    return this.bytesOf(withSoon) <= this.task.budgetBytes ? withSoon : base;
+    return new Set([...this.base(stop), ...[...this.kept[stop]].filter((unit) => held.has(unit))]);
   }
 }

@@ -54,6 +54,8 @@ const MOST_TRIED = 12;
 const MOST_TRIED_OF_LONG = 2;
 const LONG_STOPS = 400;
 const MOST_HINTS = 3;
+/** A trial is planned less thoroughly. */
+const TRIAL_MOVES = 40_000;
 /** Less than this is not worth a word, ms. */
 const LEAST_SAVED_MS = 100;
 
@@ -166,7 +168,7 @@ function jumpHints(
         ...options,
         pinned: new Set([...options.pinned, ...parts.map(({ key }) => key)]),
       });
-      const { atEnd, atBeginning } = jumpWaits(evening.task, planLoading(evening.task));
+      const { atEnd, atBeginning } = jumpWaits(evening.task, planLoading(evening.task, TRIAL_MOVES));
       const entries = [...stopsByEntry(evening).keys()];
       const now = (isFromEnd ? atEnd : atBeginning)[entries.indexOf(from)][entries.indexOf(to)];
       const savesMs = waitMs - now;
@@ -196,7 +198,7 @@ function hintsOf(
   }
   const hints = [...tried.values()].flatMap((sound): PinHint[] => {
     const pinned = new Set([...options.pinned, ...options.partsOf(sound).map(({ key }) => key)]);
-    const other = planLoading(eveningOf(setlist, songs, { ...options, pinned }).task);
+    const other = planLoading(eveningOf(setlist, songs, { ...options, pinned }).task, TRIAL_MOVES);
     const savesMs = plan.cost.totalMs - other.cost.totalMs;
     if (savesMs < LEAST_SAVED_MS) return [];
     const saved = plan.stops.map(({ waitMs }, stop) => waitMs - other.stops[stop].waitMs);

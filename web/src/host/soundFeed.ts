@@ -9,6 +9,7 @@ import {
   type Send,
   type SharedEffect,
 } from '@rackle/core/show';
+import { AHEAD_AFTER_MS } from '@rackle/core/loading';
 import { USUAL_BUDGET_MB, type HostEvent, type MemoryWishes, type Topics } from '../protocol';
 import type { SoundOut, SoundTold, UnderHands } from './audio/soundOut';
 import { eveningOrder } from './eveningOrder';
@@ -16,8 +17,6 @@ import type { After } from './timer';
 
 const SLICE_MS = 1.5;
 const REST_EVERY_MS = 500;
-/** So long after the last recall or edit what comes later is loaded ahead. */
-const AHEAD_AFTER_MS = 5000;
 const NOTE_ON = 0x90;
 
 /** Nobody hears less. */
