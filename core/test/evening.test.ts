@@ -3,6 +3,7 @@ import {
   LoadingPictures,
   estimatedParts,
   eveningOf,
+  heldAt,
   loadingPicture,
   planLoading,
   type EveningOptions,
@@ -189,6 +190,18 @@ describe('the picture of an evening', () => {
       [20, 0, 0],
     ]);
     expect(picture).toMatchObject({ peakMb: 30, totalMs: 0, hints: [] });
+  });
+
+  it('has what the plan holds step by step, for the running side', () => {
+    const { held } = loadingPicture(night, songs2, heavy);
+    const at = (entryId: string, patchId: string): string[] | null => {
+      const keys = heldAt(held, entryId, patchId);
+      return keys && [...keys].sort();
+    };
+    // There is room for two; the third sound takes four seconds, and the songs are long.
+    expect(at('e0', 'one')).toEqual([key(0), key(1)].sort());
+    expect(at('e1', 'three')).toEqual([key(0), key(2)].sort());
+    expect(at('e0', 'three')).toBeNull();
   });
 
   it('says which sound, pinned, spares the longest jump most of its wait', () => {

@@ -180,17 +180,24 @@ describe('presets that have to be loaded', () => {
     presets.know([many] as never);
     const sound = (presetId: string) => ({ instrumentId: 'lanterns', presetId });
     const isHere = (id: string): boolean => !(presets.find('lanterns', id) instanceof Promise);
+    const held = () => null;
     for (const id of names) await presets.find('lanterns', id);
     expect(presets.loadedBytes).toBe(2000);
     // Five takes no part any more, three comes last.
-    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => ['four', 'two', 'one', 'three'].map(sound), at });
+    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => ['four', 'two', 'one', 'three'].map(sound), held, at });
     expect(presets.loadedBytes).toBe(1200);
     expect(['one', 'two', 'four'].map(isHere)).toEqual([true, true, true]);
-    presets.follow({ budgetBytes: 800, pins: [sound('one')], sounds: () => ['four', 'two', 'one'].map(sound), at });
+    presets.follow({
+      budgetBytes: 800,
+      pins: [sound('one')],
+      sounds: () => ['four', 'two', 'one'].map(sound),
+      held,
+      at,
+    });
     expect(['one', 'four'].map(isHere)).toEqual([true, true]);
     expect(presets.loadedBytes).toBe(800);
     // What is pinned is loaded, though nothing asks for it.
-    presets.follow({ budgetBytes: 2000, pins: [sound('five')], sounds: () => [], at });
+    presets.follow({ budgetBytes: 2000, pins: [sound('five')], sounds: () => [], held, at });
     await presets.find('lanterns', 'five');
     expect(presets.loadedBytes).toBe(1200);
   });
@@ -228,7 +235,7 @@ describe('presets that have to be loaded', () => {
     presets.know([many] as never);
     let entry = 'first';
     const order = ['three', 'two', 'one', 'five', 'four'].map((presetId) => ({ instrumentId: 'lanterns', presetId }));
-    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => order, at: () => entry });
+    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => order, held: () => null, at: () => entry });
     const turn = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
     const goAhead = async (times: number): Promise<void> => {
       for (let i = 0; i < times; i++) {
@@ -248,9 +255,48 @@ describe('presets that have to be loaded', () => {
     entry = 'second';
     await goAhead(3);
     expect(asked).toEqual([2, 1, 0, 4]);
-    presets.follow({ budgetBytes: 2400, pins: [], sounds: () => order, at: () => entry });
+    presets.follow({ budgetBytes: 2400, pins: [], sounds: () => order, held: () => null, at: () => entry });
     await goAhead(4);
     expect(asked).toEqual([2, 1, 0, 4, 1, 3]);
+  });
+
+  it('are loaded and let go of as the plan has it, where there is one for the patch that is played', async () => {
+    const names = ['one', 'two', 'three', 'four'];
+    const many = { ...bankOf(names), bytes: 1600 };
+    const presets = new Presets({
+      bankPreset: (_file, { program }) => Promise.resolve(presetOf(program)),
+      file: () => Promise.reject(new Error('none')),
+      pause,
+    });
+    presets.know([many] as never);
+    let at = 'none';
+    const plan: Record<string, number[]> = { verse: [0, 1], chorus: [0, 3] };
+    const held = () => (at in plan ? new Set(plan[at].map((program) => `${FILE} 0/${program}`)) : null);
+    const sounds = () => names.map((presetId) => ({ instrumentId: 'lanterns', presetId }));
+    const goAhead = async (): Promise<void> => {
+      presets.loadAhead();
+      await new Promise((resolve) => setTimeout(resolve));
+    };
+    // There is room for two: whatever is asked for then is there at once.
+    const areHere = (...ids: string[]): void => {
+      expect(presets.loadedBytes).toBe(800);
+      for (const id of ids) expect(presets.find('lanterns', id)).toMatchObject({ kind: 'sampled' });
+    };
+    presets.follow({ budgetBytes: 800, pins: [], sounds, held, at: () => at });
+    at = 'verse';
+    for (let i = 0; i < 4; i++) await goAhead();
+    areHere('one', 'two');
+    // Two is needed before four; but the plan has four here, and not two.
+    at = 'chorus';
+    for (let i = 0; i < 4; i++) await goAhead();
+    areHere('one', 'four');
+    // Three has no place in the plan, and goes first when something else comes.
+    await presets.find('lanterns', 'three');
+    areHere('one', 'four');
+    // Where the plan knows nothing, what is needed last goes first.
+    at = 'elsewhere';
+    await presets.find('lanterns', 'two');
+    areHere('one', 'two');
   });
 
   it('are asked for again after they could not be loaded', async () => {

@@ -1,6 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { GearList, Setlist, Song, bodiesOf, emptyShow } from '@rackle/core/show';
 import { feedHost } from '../src/app/feedHost';
+import type { LoadingChecks } from '../src/checks/checks';
+import { planned } from '../src/checks/checksSlice';
 import type { HostCommand, HostConnection, HostEvent } from '../src/protocol';
 import { edited, undone } from '../src/show/edits';
 import { loaded, synced } from '../src/show/showSlice';
@@ -169,5 +171,22 @@ describe('what the host is told of the show', () => {
     say({ type: 'askShow' });
     expect(words()).toEqual(['show', 'show']);
     expect(posted.at(-1)).toMatchObject({ number: 2, place: null });
+  });
+
+  it('is, of memory, what the evening is planned to have of it, once it is planned and when that is another plan', () => {
+    const { posted, store } = setUp();
+    const plan = (held: string): LoadingChecks =>
+      ({
+        picture: { held: { keys: ['a'], steps: [{ entryId: 'e', patchId: 'p', held }] } },
+        findings: [],
+        looked: [],
+      }) as never;
+    const told = (): unknown[] =>
+      posted.flatMap((command) => (command.type === 'memory' ? [command.held?.steps[0].held] : []));
+    store.dispatch(planned(plan('01')));
+    store.dispatch(planned(plan('01')));
+    expect(told()).toEqual(['01']);
+    store.dispatch(planned(plan('00')));
+    expect(told()).toEqual(['01', '00']);
   });
 });

@@ -177,8 +177,15 @@ describe('what may be in memory', () => {
     await topics();
     expect(sound.order).toMatchObject({ budgetBytes: 1_500_000_000, pins: [] });
     const pin = { instrumentId: 'parlour', presetId: 'parlour/front-room' };
-    host.command({ type: 'memory', budgetMb: 200, pins: [pin] });
+    host.command({ type: 'memory', budgetMb: 200, pins: [pin], held: null });
     expect(sound.order).toMatchObject({ budgetBytes: 200_000_000, pins: [pin] });
+    // What the plan has in memory goes by the patch that is played; of a patch that is not in it, nobody knows.
+    expect(sound.order!.held()).toBeNull();
+    const [first] = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song])));
+    const steps = [{ entryId: first.entry.id, patchId: first.patch.id, held: '02' }];
+    host.command({ type: 'memory', budgetMb: 200, pins: [pin], held: { keys: ['a', 'b'], steps } });
+    host.command({ type: 'recall', position: 0 });
+    expect(sound.order!.held()).toEqual(new Set(['b']));
     const firstOf = (): string => sound.order!.sounds()[0].presetId;
     expect(firstOf()).toBe('keelson/round');
     const last = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song]))).at(-1)!;

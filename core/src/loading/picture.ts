@@ -1,5 +1,6 @@
 import { BYTES_IN_MB, type EntryId, type LayerSound, type Setlist, type Song } from '../show';
 import { eveningOf, type Evening, type EveningOptions } from './evening';
+import { heldBy, type HeldByStep } from './held';
 import { jumpWaits } from './jump';
 import { planLoading } from './plan';
 import type { LoadPlan } from './task';
@@ -29,7 +30,7 @@ export interface PinHint {
   isAtJump: boolean;
 }
 
-/** An evening of loading, for people to look at. */
+/** An evening of loading, for people to look at, and for the running side to follow. */
 export interface LoadingPicture {
   budgetMb: number;
   songs: SongLoading[];
@@ -43,6 +44,7 @@ export interface LoadingPicture {
   hints: PinHint[];
   /** How many things have to be loaded, and of how many of them this machine has measured it. */
   units: { all: number; measured: number };
+  held: HeldByStep;
 }
 
 type SetlistParts = Pick<Setlist, 'entries' | 'layers' | 'standing'>;
@@ -88,6 +90,7 @@ function pictureOf(evening: Evening, setlist: SetlistParts, songs: Songs, option
     atLeastMs: plan.isExact ? totalMs : plan.atLeast.totalMs,
     jump,
     units: { all: evening.task.units.length, measured: evening.measured },
+    held: heldBy(evening, plan),
     hints: [
       ...(totalMs < LEAST_SAVED_MS ? [] : hintsOf(setlist, songs, options, { evening, plan })),
       ...(jump === null || plan.stops.length > LONG_STOPS ? [] : jumpHints(setlist, songs, options, jump)),

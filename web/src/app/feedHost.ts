@@ -1,4 +1,5 @@
 import type { LastPlace } from '@rackle/core/engine';
+import type { HeldByStep } from '@rackle/core/loading';
 import type { Change } from '@rackle/core/show';
 import { USUAL_BUDGET_MB, type HostConnection, type MemoryWishes } from '../protocol';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
@@ -13,6 +14,9 @@ export const afterPaint = (work: () => void): void => {
 
 /** As it is where nobody has said anything of it: the host knows that by itself. */
 const isUsual = ({ budgetMb, pins }: MemoryWishes): boolean => budgetMb === USUAL_BUDGET_MB && pins.length === 0;
+
+/** What the plan of the evening has in memory, step by step. */
+const heldIn = (store: Store): HeldByStep | null => store.getState().checks.loading?.picture.held ?? null;
 
 /** What the host plays from, fed by edits. */
 export interface HostFeed {
@@ -44,7 +48,9 @@ export function feedHost(
   let afterCrash = false;
 
   let memory = store.getState().ui.memory;
-  const tellMemory = (): void => host.post({ type: 'memory', ...memory });
+  let held = heldIn(store);
+  let told = JSON.stringify(held);
+  const tellMemory = (): void => host.post({ type: 'memory', ...memory, held });
 
   const handOver = (): void => {
     isDue = false;
@@ -63,7 +69,7 @@ export function feedHost(
     else if (told !== null || setlistId !== sentSetlistId)
       host.post({ type: 'changed', number: ++number, ...(told?.news ?? NO_NEWS), setlistId });
     else return;
-    if (told !== null && 'whole' in told && !isUsual(memory)) tellMemory();
+    if (told !== null && 'whole' in told && (held !== null || !isUsual(memory))) tellMemory();
     sentSetlistId = setlistId;
     isAnswered = false;
     isAnew = false;
@@ -89,9 +95,13 @@ export function feedHost(
   });
   store.subscribe(() => {
     const { show, ui } = store.getState();
-    if (ui.memory !== memory) {
-      memory = ui.memory;
-      if (!keeper.knowsNothing) tellMemory();
+    if (ui.memory !== memory || heldIn(store) !== held) {
+      const isOther = ui.memory !== memory;
+      [memory, held] = [ui.memory, heldIn(store)];
+      // Planned anew it is mostly the same.
+      const next = JSON.stringify(held);
+      if ((isOther || next !== told) && !keeper.knowsNothing) tellMemory();
+      told = next;
     }
     if (show.status !== 'ready' || show.setlistId === sentSetlistId) return;
     if (keeper.knowsNothing) handOver();

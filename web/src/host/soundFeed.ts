@@ -9,7 +9,7 @@ import {
   type Send,
   type SharedEffect,
 } from '@rackle/core/show';
-import { AHEAD_AFTER_MS } from '@rackle/core/loading';
+import { AHEAD_AFTER_MS, heldAt, type HeldByStep } from '@rackle/core/loading';
 import { USUAL_BUDGET_MB, type HostEvent, type MemoryWishes, type Topics } from '../protocol';
 import type { SoundOut, SoundTold, UnderHands } from './audio/soundOut';
 import { eveningOrder } from './eveningOrder';
@@ -72,6 +72,7 @@ export class SoundFeed extends SilentSink {
   private delayMs = 0;
   private benchLoops = false;
   private memory: MemoryWishes = { budgetMb: USUAL_BUDGET_MB, pins: [] };
+  private held: HeldByStep | null = null;
 
   constructor(
     private readonly registry: Registry,
@@ -164,8 +165,9 @@ export class SoundFeed extends SilentSink {
   }
 
   /** How much of this machine's memory sounds may take, and which of them stay in it. */
-  setMemory(engine: Engine, { budgetMb, pins }: MemoryWishes): void {
+  setMemory(engine: Engine, { budgetMb, pins, held }: MemoryWishes & { held: HeldByStep | null }): void {
     this.memory = { budgetMb, pins };
+    this.held = held;
     this.follow(engine);
   }
 
@@ -176,7 +178,11 @@ export class SoundFeed extends SilentSink {
       budgetBytes: budgetMb * BYTES_IN_MB,
       pins,
       sounds: () => eveningOrder(engine),
-      at: () => engine.step?.entryId ?? null,
+      held: () => {
+        const { held } = this;
+        return held && engine.step ? heldAt(held, engine.step.entryId, engine.step.patch.patchId) : null;
+      },
+      at: () => engine.step && `${engine.step.entryId} ${engine.step.patch.patchId}`,
     });
   }
 

@@ -1,6 +1,7 @@
 import type { JumpAt, LastPlace, PlayedShowParts } from '@rackle/core/engine';
 import type { Audition, ShowNews } from '@rackle/core/show';
 import type { EntryMessage, PlainAction } from '@rackle/core/show';
+import type { HeldByStep } from '@rackle/core/loading';
 import type { LevelTake } from '@rackle/core/soundcheck';
 import type { BenchGesture } from './bench';
 
@@ -56,8 +57,8 @@ export type HostCommand =
   /** What was moved is meant, and there is nothing more to wait for; of a control that another role has: it is taken over. */
   | { type: 'learnConfirm' }
   | { type: 'computerKey'; code: string; down: boolean }
-  /** How much of this machine's memory sounds may take. */
-  | ({ type: 'memory' } & MemoryWishes)
+  /** How much of this machine's memory sounds may take, and how the evening is planned with it; null: not planned yet. */
+  | ({ type: 'memory'; held: HeldByStep | null } & MemoryWishes)
   /** Plays a tone through an output of the gear list, or (null) ends it. */
   | { type: 'testTone'; output: string | null }
   /** Selects an address on outboard gear at once, to hear it; the next recall selects what belongs there. */

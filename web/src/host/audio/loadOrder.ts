@@ -11,19 +11,22 @@ export interface LoadOrder {
   pins: readonly SoundIds[];
   /** As the evening goes on from where it is then; it is asked when something has to go, or there is room for more. */
   sounds: () => readonly SoundIds[];
-  /** Where the evening is: the entry that is played. */
+  /** By the plan's keys: what it has in memory where the evening is; null: there is no plan for that. */
+  held: () => ReadonlySet<string> | null;
+  /** Where the evening is: the patch that is played, and of which entry. */
   at: () => string | null;
 }
 
 /**
- * Which of what is loaded is let go of first: what the evening needs no more, the oldest of it first; then what it needs
- * last. Pinned sounds are not among them.
+ * Which of what is loaded is let go of first: what the plan does not hold now; of that and of the rest what the evening
+ * needs no more, the oldest of it first; then what it needs last. Pinned sounds are not among them.
  * @param loaded keys, the oldest first
  */
 export function firstToGo(
   loaded: readonly string[],
   needed: readonly string[],
   pinned: ReadonlySet<string>,
+  isHeld: (key: string) => boolean,
 ): readonly string[] {
   const nextUse = new Map<string, number>();
   needed.forEach((key, i) => {
@@ -31,7 +34,7 @@ export function firstToGo(
   });
   return loaded
     .filter((key) => !pinned.has(key))
-    .map((key, age) => ({ key, age, next: nextUse.get(key) ?? Infinity }))
-    .sort((a, b) => (a.next === b.next ? a.age - b.age : b.next - a.next))
+    .map((key, age) => ({ key, age, held: isHeld(key) ? 1 : 0, next: nextUse.get(key) ?? Infinity }))
+    .sort((a, b) => a.held - b.held || (a.next === b.next ? a.age - b.age : b.next - a.next))
     .map(({ key }) => key);
 }

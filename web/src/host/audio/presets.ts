@@ -63,6 +63,8 @@ interface Ready extends Loaded {
 const NO_EFFECTS: readonly Effect[] = [];
 const PLAIN = 'causeway/late-boat';
 const MOST_BYTES = 1_500_000_000;
+/** So many sounds that are not here are looked at for what the plan wants next. */
+const LOOKS_AHEAD = 64;
 /** Samples of the shipped bank are cut there, and ring on; those of large ones sooner. */
 const SHIPPED_MOST_S = 5;
 const LARGE_MOST_S = 4;
@@ -85,7 +87,7 @@ export class Presets {
   private readonly turns = new Turns();
   /** Files that something was read of since the start. */
   private readonly read = new Set<string>();
-  private order: LoadOrder = { budgetBytes: MOST_BYTES, pins: [], sounds: () => [], at: () => null };
+  private order: LoadOrder = { budgetBytes: MOST_BYTES, pins: [], sounds: () => [], held: () => null, at: () => null };
 
   constructor(private readonly sources: SampleSources) {
     this.buffers = new SampleBuffers(() => sources.pause());
@@ -117,8 +119,9 @@ export class Presets {
   }
 
   /**
-   * Loads the next of what the evening needs later, as long as there is room for it: one at a time, and nothing that would
-   * have to go again for what comes before it. To be called now and then.
+   * Loads the next of what the evening needs later, one at a time: what the plan has in memory by now, in the place of
+   * what it does not; then what comes after that, as long as there is room for it, and nothing that would have to go again
+   * for what comes before it. To be called now and then.
    */
   loadAhead(): void {
     if (this.isAhead) return;
@@ -142,14 +145,32 @@ export class Presets {
   }
 
   private nextAhead(): Loadable | null {
+    const { budgetBytes, sounds, held } = this.order;
+    const isHeld = heldBy(held());
     const here = this.partsHere();
-    for (const { instrumentId, presetId } of this.order.sounds()) {
+    const bytesOf = (parts: readonly SoundPart[]): number =>
+      parts.reduce((sum, part) => sum + (here.has(part.key) ? 0 : part.bytes), 0);
+    // What the plan does not hold makes room.
+    const stays = this.bytesHeld(isHeld);
+    let next: Loadable | null = null;
+    let looked = 0;
+    for (const { instrumentId, presetId } of sounds()) {
       const known = this.soundOf(instrumentId, presetId);
       if (known === null || !('make' in known) || this.sampled.has(known.key) || this.notAhead.has(known.key)) continue;
-      const bytes = known.parts().reduce((sum, part) => sum + (here.has(part.key) ? 0 : part.bytes), 0);
-      return this.loadedBytes + bytes <= this.order.budgetBytes ? known : null;
+      const parts = known.parts();
+      if (isHeld(parts) && stays + bytesOf(parts) <= budgetBytes) return known;
+      if (looked === 0 && this.loadedBytes + bytesOf(parts) <= budgetBytes) next = known;
+      looked++;
+      if (looked === LOOKS_AHEAD) break;
     }
-    return null;
+    return next;
+  }
+
+  /** Memory of what is loaded and has to stay by the plan, or is pinned. */
+  private bytesHeld(isHeld: (parts: readonly SoundPart[]) => boolean): number {
+    const pinned = new Set(this.keysOf(this.order.pins));
+    const staying = [...this.ready].filter(([key, { parts }]) => pinned.has(key) || isHeld(parts));
+    return this.buffers.bytesOf(staying.flatMap(([, { keys }]) => keys));
   }
 
   /** Memory that sampled presets take, in bytes. */
@@ -334,21 +355,34 @@ export class Presets {
 
   /** Lets go of what is needed last, until the rest fits. What sounds keeps its samples by itself. */
   private fitIn(): void {
-    const { budgetBytes, pins, sounds } = this.order;
+    const { budgetBytes, pins, sounds, held } = this.order;
     if (this.loadedBytes <= budgetBytes) return;
-    const keysOf = (of: readonly SoundIds[]): string[] =>
-      of.flatMap(({ instrumentId, presetId }) => {
-        const known = this.soundOf(instrumentId, presetId);
-        return known !== null && 'make' in known ? [known.key] : [];
-      });
-    for (const key of firstToGo([...this.ready.keys()], keysOf(sounds()), new Set(keysOf(pins)))) {
+    const isHeld = heldBy(held());
+    const goes = firstToGo([...this.ready.keys()], this.keysOf(sounds()), new Set(this.keysOf(pins)), (key) =>
+      isHeld(this.ready.get(key)!.parts),
+    );
+    for (const key of goes) {
       if (this.ready.size <= 1 || this.loadedBytes <= budgetBytes) return;
       this.buffers.letGo(this.ready.get(key)!.keys);
       this.ready.delete(key);
       this.sampled.delete(key);
     }
   }
+
+  /** Of sounds that are loaded, not made as they are played. */
+  private keysOf(sounds: readonly SoundIds[]): string[] {
+    return sounds.flatMap(({ instrumentId, presetId }) => {
+      const known = this.soundOf(instrumentId, presetId);
+      return known !== null && 'make' in known ? [known.key] : [];
+    });
+  }
 }
+
+/** Whether the plan holds all that something is made of; without a plan it holds nothing. */
+const heldBy =
+  (held: ReadonlySet<string> | null) =>
+  (parts: readonly SoundPart[]): boolean =>
+    held !== null && parts.length > 0 && parts.every(({ key }) => held.has(key));
 
 /** Keys begin with the file that they are read from; what is Rackle's own with its preset, which is of the one bank. */
 const fileOf = (key: string): string => /^[0-9a-f]{64}(?= )/.exec(key)?.[0] ?? SHIPPED_BANK.file;

@@ -18,6 +18,14 @@ export class SampleBuffers {
     return sum;
   }
 
+  /** What those of these keys take, each once. */
+  bytesOf(keys: readonly string[]): number {
+    return [...new Set(keys)].reduce((sum, key) => {
+      const entry = this.buffers.get(key);
+      return entry ? sum + bytesOf(entry.buffer) : sum;
+    }, 0);
+  }
+
   /** Those of a file that are here; nobody lets go of them before `end` is called. */
   hold(file: string): { ids: string[]; end: () => void } {
     const prefix = `${file} `;
