@@ -522,6 +522,14 @@ export const PLANTED: readonly Planted[] = [
   },
   {
     rule: 'silent-keys',
+    what: 'keys at the end of a patch that were played there',
+    severity: 'mayFail',
+    mends: false,
+    here: { silentStrikes: [{ songId: 'b', patchId: 'b/three', port: 'Keys', key: 40 }] },
+    plant: (s) => (s.songs[1].patches[2].parts[0].zone = { lowKey: 48 }),
+  },
+  {
+    rule: 'silent-keys',
     what: 'velocities between others',
     severity: 'mayFail',
     mends: false,

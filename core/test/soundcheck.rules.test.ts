@@ -88,6 +88,20 @@ describe('each rule of the soundcheck', () => {
     expect([found(9, 19), found(11, 31), found(9), found(9, 21), found(9, 15)]).toEqual([1, 1, 0, 0, 0]);
   });
 
+  it('lets keys at the end of a patch be as long as nobody has played them, and once they sound', () => {
+    const show = showOf((s) => (s.songs[1].patches[2].parts[0].zone = { lowKey: 48 }));
+    const struck = (key: number, patchId = 'b/three'): Here => ({
+      ...UNKNOWN_HERE,
+      silentStrikes: [{ songId: 'b', patchId, port: 'Keys', key }],
+    });
+    const found = (here: Here): string[] =>
+      only(checkOf(show, here).findings, 'silent-keys').map(({ message }) => message);
+    expect(found(UNKNOWN_HERE)).toEqual([]);
+    expect(found(struck(60))).toEqual([]);
+    expect(found(struck(40, 'b/two'))).toEqual([]);
+    expect(found(struck(40))).toEqual(['E2 is silent']);
+  });
+
   it('lets calls be that have got a number since', () => {
     const unanswered = [0, 1].map((program) => ({ port: 'Feet', msb: 0, lsb: 0, program }));
     expect(

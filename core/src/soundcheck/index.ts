@@ -2,7 +2,7 @@ export { SEVERITIES, type Finding, type MeantFinding, type Mend, type Place, typ
 export { loadingFindings } from './loadingFindings';
 export type { RuleGroup } from './rule';
 export { Soundcheck, soundcheck, type Looked, type SoundcheckInput, type SoundcheckResult } from './soundcheck';
-export { UNKNOWN_HERE, type HeardProgram, type Here } from './tonight';
+export { UNKNOWN_HERE, type HeardProgram, type SilentStrike, type Here } from './tonight';
 export {
   STIMULI,
   SimulatedCheck,

@@ -22,6 +22,16 @@ export interface Here {
   sysex: 'allowed' | 'refused' | null;
   /** Program changes that came in and recalled nothing. */
   unanswered: readonly HeardProgram[];
+  /** Keys that were struck where no layer was. */
+  silentStrikes: readonly SilentStrike[];
+}
+
+/** A key as it came in, and the patch in which nothing sounded for it. */
+export interface SilentStrike {
+  songId: string;
+  patchId: string;
+  port: string;
+  key: number;
 }
 
 /** A program change as it came in, on the wire. */
@@ -33,7 +43,14 @@ export interface HeardProgram {
 }
 
 /** Nothing is known of the machine: as on the command line. */
-export const UNKNOWN_HERE: Here = { files: null, voices: null, midi: null, sysex: null, unanswered: [] };
+export const UNKNOWN_HERE: Here = {
+  files: null,
+  voices: null,
+  midi: null,
+  sysex: null,
+  unanswered: [],
+  silentStrikes: [],
+};
 
 /** A patch where the evening gets to it, by steps. */
 export interface Step {

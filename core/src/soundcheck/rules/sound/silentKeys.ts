@@ -81,6 +81,24 @@ export const silentKeys: SongRule = {
       const runs = [before, ...steps, after].map((step) => (step === null ? [] : runsOf(step, input, around)));
       const nameOf = ({ low, high }: Keys): string =>
         [...new Set([low, high])].map((key) => keyName(key - input.keyShift, around.setlist.middleC)).join('–');
+      /** At the ends of a patch keys are silent by mistake where somebody has played them. */
+      const struckIn = ({ low, high }: Keys, patch: Patch, { alias, keyShift }: InputPort): Found[] => {
+        const struck = around.here.silentStrikes
+          .filter((strike) => strike.songId === song.id && strike.patchId === patch.id && strike.port === alias)
+          .map(({ key }) => key + keyShift)
+          .filter((key) => key >= low && key <= high);
+        if (struck.length === 0) return [];
+        const keys = { low: Math.min(...struck), high: Math.max(...struck) };
+        return [
+          {
+            severity: 'mayFail',
+            cause: `${song.id} ${patch.id} struck`,
+            place: placeOf(patch),
+            message: `${nameOf(keys)} ${keys.low === keys.high ? 'is' : 'are'} silent`,
+            why: 'It was played there, and nothing sounded.',
+          },
+        ];
+      };
       return steps.flatMap(({ patch }, i): Found[] => {
         const [was, here, next] = [runs[i], runs[i + 1], runs[i + 2]];
         const sounding = here.filter(({ sounds }) => sounds);
@@ -91,7 +109,7 @@ export const silentKeys: SongRule = {
           .flatMap((keys): Found[] => {
             const isBetween = keys.low > lowest && keys.high < highest;
             const isForOne = soundsIn(was, keys) && soundsIn(next, keys);
-            if (!isBetween && !isForOne) return [];
+            if (!isBetween && !isForOne) return struckIn(keys, patch, input);
             const had = [...steps.slice(0, i).reverse(), ...steps.slice(i + 1)].find((step) =>
               soundsIn(runs[steps.indexOf(step) + 1], keys),
             );
