@@ -49,7 +49,7 @@ export function soundcheckFigures(): SoundcheckFigures {
   });
   const simulated = new SimulatedCheck(inputOf(unevenShowOf(PLAYED_SONGS, PATCHES, LAYERS)));
   const playedS = cpuMs(() => simulated.run(Infinity)) / 1000;
-  const { of: cases } = simulated.progress;
+  const { cases } = simulated;
   const levels = new LevelCheck(inputOf(unevenShowOf(PLAYED_SONGS, PATCHES, LAYERS)));
   const struckS = cpuMs(() => levels.record(Infinity)) / 1000;
   return {

@@ -104,7 +104,7 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
       await new Promise((resolve) => setTimeout(resolve));
       if (this.simulation !== simulation) return null;
     }
-    const { of: cases } = simulation.progress;
+    const { cases } = simulation;
     return { findings: simulation.findings(), cases, pairs: simulation.pairs.length };
   }
 

@@ -1,16 +1,17 @@
-import type { Layer, NameListEntry } from '../../show';
+import type { Layer, NameListEntry, Place } from '../../show';
 import { NOTE_ON } from '../../midi/status';
 import { Simulation, type SentMessage } from '../../simulate';
 import { rowsIn } from '../sounding';
-import type { Around } from '../tonight';
+import type { Around, Tonight } from '../tonight';
 import { GearState, type OpenNote } from './gearState';
 import type { Pair } from './pairs';
+import { numberPress, stepPress } from './presses';
 import { promisedIn, strikesOf, type Promised } from './strikes';
-import { LET_GO_MS, PLAYED_MS, PLAY_MS, RECALL_MS, type Done, type Stimulus } from './stimuli';
+import { LET_GO_MS, PLAYED_MS, PLAY_MS, RECALL_MS, type Done, type Hands, type HeldAt, type Stimulus } from './stimuli';
 
 /** What was not as it had to be. */
 export interface Failure {
-  kind: 'stuck' | 'cut' | 'silent' | 'late' | 'bent' | 'pedal' | 'program' | 'doubled' | 'broken';
+  kind: 'stuck' | 'elsewhere' | 'cut' | 'silent' | 'late' | 'bent' | 'pedal' | 'program' | 'doubled' | 'broken';
   /** Layer, or port and channel. */
   about: string;
 }
@@ -40,29 +41,25 @@ const isAt = (address: NonNullable<ReturnType<GearState['addressAt']>>, entry: N
 /** The engine, at which one case after another is played. */
 export class CaseRunner {
   private readonly gear = new GearState();
+  private readonly around: Around;
   private nowMs = 0;
   private readonly promised = new Map<number, Promised[]>();
 
   constructor(
     private readonly simulation: Simulation,
-    private readonly around: Around,
-  ) {}
+    private readonly tonight: Tonight,
+    private readonly stops: readonly Place[],
+  ) {
+    this.around = tonight.around;
+  }
 
-  /** Plays a case. @param roll is told everything that was sent */
-  run({ from, to }: Pair, stimulus: Stimulus, roll?: CaseRoll): Failure[] {
-    const { simulation, around } = this;
-    const before = this.promisedAt(from);
-    const after = this.promisedAt(to);
+  /** Plays a case. @param roll is told everything that was sent @returns null where it cannot be done */
+  run(pair: Pair, stimulus: Stimulus, roll?: CaseRoll): Failure[] | null {
+    const { simulation } = this;
+    const { from, to } = pair;
     const startMs = this.nowMs;
-    const done = stimulus
-      .of({
-        before: strikesOf(before),
-        after: strikesOf(after),
-        outputs: around.outputs.map(({ device }) => device as string),
-        from: from.position,
-        to: to.position,
-      })
-      .sort((a, b) => a.atMs - b.atMs);
+    const done = stimulus.of(this.handsFor(pair))?.sort((a, b) => a.atMs - b.atMs);
+    if (done === undefined) return null;
     roll?.done.push(...done);
     const failures: Failure[] = [];
     const played: SentMessage[] = [];
@@ -90,18 +87,18 @@ export class CaseRunner {
       const held = this.gear.sounding();
       goTo(PLAYED_MS);
       const sounding = this.gear.sounding();
-      if (stimulus.holdsKeys) failures.push(...this.cutOf(before, began, held));
-      failures.push(
-        ...this.silentOf(
-          after.filter((one) => this.isReadyIn(one)),
-          sounding,
-        ),
-      );
-      failures.push(...this.lateOf(after, played, startMs + PLAY_MS));
+      const isThere = simulation.engine.step?.position === to.position;
+      const after = this.promisedAt(to);
+      const holding = this.promisedAt(from).filter((one) => stimulus.holds(this.heldAt(one)));
+      const ready = after.filter((one) => this.isReadyIn(one));
+      failures.push(...this.cutOf(holding, began, held));
+      // On another patch it is another sound, and another preset.
+      if (isThere) failures.push(...this.silentOf(ready, sounding), ...this.lateOf(after, played, startMs + PLAY_MS));
+      else failures.push({ kind: 'elsewhere', about: to.patch.name });
       goTo(PLAYED_MS + 1);
       simulation.advance(startMs + PLAYED_MS + SILENT_AFTER_MS + this.longestFadeMs(from));
       collect();
-      failures.push(...this.stuck([from, to]), ...this.programsOf(to));
+      failures.push(...this.stuck([from, to]), ...(isThere ? this.programsOf(to) : []));
     } catch (cause) {
       failures.push({ kind: 'broken', about: cause instanceof Error ? cause.message : String(cause) });
       // Hands go up all the same, for what comes after.
@@ -109,6 +106,24 @@ export class CaseRunner {
     }
     this.comeToRest();
     return failures;
+  }
+
+  private handsFor(pair: Pair): Hands {
+    const { from, to } = pair;
+    return {
+      before: strikesOf(this.promisedAt(from)),
+      after: strikesOf(this.promisedAt(to)),
+      outputs: this.around.outputs.map(({ device }) => device as string),
+      from: from.position,
+      to: to.position,
+      step: stepPress(pair, this.stops, this.tonight),
+      number: numberPress(pair, this.tonight),
+    };
+  }
+
+  private heldAt({ strike, row }: Promised): HeldAt {
+    const instrument = this.around.instruments.get(row.layer.sound.instrumentId);
+    return { device: strike.device, port: instrument?.kind === 'outboard' ? instrument.port : null };
   }
 
   private promisedAt(place: Pair['from']): Promised[] {

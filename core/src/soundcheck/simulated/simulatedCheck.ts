@@ -1,10 +1,11 @@
 import { Simulation } from '../../simulate';
 import type { SoundcheckInput } from '../soundcheck';
+import { playingOrder } from '../../show';
 import { gathered, type Finding, type Found } from '../finding';
 import { inSong, tonightOf, type Tonight } from '../tonight';
 import { CaseRunner, type CaseRoll, type Failure } from './caseRun';
-import { pairsOf, type Pair } from './pairs';
-import { STIMULI } from './stimuli';
+import { pairsOf, stopsIn, type Pair } from './pairs';
+import { stimuliOf, type Stimulus } from './stimuli';
 
 /** How far a simulated soundcheck has got. */
 export interface SimulatedProgress {
@@ -28,6 +29,7 @@ const MOST_CASES = 20;
 
 const SAID: Record<Failure['kind'], (about: string) => [message: string, why: string]> = {
   stuck: (about) => [`${about} goes on sounding`, 'Ten seconds after every key and pedal is up it still sounds.'],
+  elsewhere: (about) => [`${about} does not come`, 'The engine stands on another patch afterwards.'],
   cut: (about) => [`a held note of ${about} is cut off`, 'It was to go on over the recall, with its key still down.'],
   silent: (about) => [`${about} is silent`, 'A key in its zone is struck, and nothing of it sounds.'],
   late: (about) => [`${about} comes late`, 'It sounds more than 10 ms after its key.'],
@@ -47,8 +49,10 @@ export class SimulatedCheck {
   private readonly tonight: Tonight | null;
   private readonly runner: CaseRunner | null;
   private readonly found: Found[] = [];
-  private readonly cases = new Map<string, FailedCase[]>();
+  private readonly failed = new Map<string, FailedCase[]>();
+  private readonly stimuli: readonly Stimulus[];
   private next = 0;
+  private played = 0;
 
   /**
    * @param all any two steps, not only neighbours
@@ -61,6 +65,7 @@ export class SimulatedCheck {
   ) {
     this.tonight = gear === null ? null : tonightOf({ ...parts, gear }, { around: null, instruments: null });
     this.pairs = this.tonight === null ? [] : pairsOf(parts.setlist, this.tonight.byId, all);
+    this.stimuli = this.tonight === null ? [] : stimuliOf(this.tonight.around);
     const show = { songs: parts.songs, instruments: parts.instruments };
     this.runner =
       this.tonight === null
@@ -69,24 +74,34 @@ export class SimulatedCheck {
             simulate({ songs: [...show.songs], instruments: [...show.instruments] }, parts.setlist, gear, {
               records: false,
             }),
-            this.tonight.around,
+            this.tonight,
+            stopsIn(playingOrder(parts.setlist, this.tonight.byId)),
           );
   }
 
   get progress(): SimulatedProgress {
-    return { done: this.next, of: this.pairs.length * STIMULI.length };
+    return { done: this.next, of: this.pairs.length * this.stimuli.length };
+  }
+
+  /** So many cases could be done, and were played. */
+  get cases(): number {
+    return this.played;
   }
 
   get isDone(): boolean {
-    return this.next >= this.pairs.length * STIMULI.length;
+    return this.next >= this.pairs.length * this.stimuli.length;
   }
 
   /** Goes on by so many cases. */
   run(count: number): void {
     for (let i = 0; i < count && !this.isDone; i++, this.next++) {
-      const pair = this.pairs[Math.floor(this.next / STIMULI.length)];
-      const stimulus = STIMULI[this.next % STIMULI.length];
-      for (const failure of this.runner!.run(pair, stimulus)) this.note(failure, pair, stimulus);
+      const { stimuli } = this;
+      const pair = this.pairs[Math.floor(this.next / stimuli.length)];
+      const stimulus = stimuli[this.next % stimuli.length];
+      const failures = this.runner!.run(pair, stimulus);
+      if (failures === null) continue;
+      this.played++;
+      for (const failure of failures) this.note(failure, pair, stimulus);
     }
   }
 
@@ -94,28 +109,28 @@ export class SimulatedCheck {
   findings(): SimulatedFinding[] {
     return gathered('simulation', this.found).map((finding) => ({
       ...finding,
-      cases: (this.cases.get(finding.cause) ?? []).slice(0, MOST_CASES),
+      cases: (this.failed.get(finding.cause) ?? []).slice(0, MOST_CASES),
     }));
   }
 
   /** Plays a case once more. @returns everything that was sent */
   roll({ from, to, stimulus }: FailedCase): CaseRoll | null {
     const pair = this.pairs.find((one) => one.from.position === from && one.to.position === to);
-    const how = STIMULI.find(({ id }) => id === stimulus);
+    const how = this.stimuli.find(({ id }) => id === stimulus);
     if (pair === undefined || how === undefined || this.runner === null) return null;
     const roll: CaseRoll = { done: [], sent: [] };
     this.runner.run(pair, how, roll);
     return roll;
   }
 
-  private note({ kind, about }: Failure, { from, to }: Pair, stimulus: (typeof STIMULI)[number]): void {
+  private note({ kind, about }: Failure, { from, to }: Pair, stimulus: Stimulus): void {
     const [message, why] = SAID[kind](about);
     const cause = kind === 'broken' ? `${kind} ${about}` : `${kind} ${to.song.id} ${about}`;
     const place = inSong(to.song, to.patch);
     const where = `${placeWords(from)} to ${placeWords(to)} ${stimulus.words}`;
     this.found.push({ severity: 'willFail', cause, place: { ...place, words: where }, message, why });
-    this.cases.set(cause, [
-      ...(this.cases.get(cause) ?? []),
+    this.failed.set(cause, [
+      ...(this.failed.get(cause) ?? []),
       { from: from.position, to: to.position, stimulus: stimulus.id },
     ]);
   }

@@ -1,5 +1,7 @@
 import type { EngineInput } from '../../engine';
 import { CC_SUSTAIN, CONTROLLER, NOTE_OFF, NOTE_ON, WHEEL } from '../../midi/status';
+import type { Around } from '../tonight';
+import type { Press } from './presses';
 
 /** A key that is struck: where, and how hard. `key` as it comes in. */
 export interface Strike {
@@ -19,6 +21,15 @@ export interface Hands {
   outputs: readonly string[];
   from: number;
   to: number;
+  /** The switch that steps from the one to the other, and the number that recalls it; null: there is none. */
+  step: Press | null;
+  number: Press | null;
+}
+
+/** A layer that sounds: the device on which its key is held, and where it goes; null: nowhere but Rackle's own sound. */
+export interface HeldAt {
+  device: string;
+  port: string | null;
 }
 
 /** Something that is done, ms from the beginning of a case. */
@@ -32,9 +43,10 @@ export interface Stimulus {
   id: string;
   /** In words: “with keys held”. */
   words: string;
-  /** Whether keys of the patch before are down at the recall and some time after it. */
-  holdsKeys: boolean;
-  of(hands: Hands): Done[];
+  /** Whether a key of the patch before is down at the recall and some time after it, and what it sounds is there. */
+  holds(at: HeldAt): boolean;
+  /** Null: it cannot be done here. */
+  of(hands: Hands): Done[] | null;
 }
 
 /** When the recall comes, and when what was held before it is let go of. */
@@ -78,6 +90,7 @@ const wheel = (atMs: number, strikes: readonly Strike[], value: number): Done[] 
 const here = (atMs: number, type: 'input' | 'output', devices: readonly string[], isHere: boolean): Done[] =>
   devices.map((device) => ({ atMs, input: { type, device, here: isHere } }));
 
+const TWICE_MS = 4;
 const CENTRE = 8192;
 const HIGHEST = 16383;
 
@@ -88,12 +101,36 @@ const playNew = ({ after }: Hands): Done[] => [
 ];
 const devicesOf = (strikes: readonly Strike[]): string[] => [...new Set(strikes.map(({ device }) => device))];
 
+const always = (): boolean => true;
+const never = (): boolean => false;
+
+/** A control is pressed twice by a nervous foot: the second press counts for nothing where it has a guard. */
+function presses(press: Press | null): Done[] | null {
+  if (press === null) return null;
+  const at = (atMs: number, inputs: readonly EngineInput[]): Done[] => inputs.map((input) => ({ atMs, input }));
+  const again =
+    press.guardMs > TWICE_MS ? [...at(RECALL_MS + TWICE_MS, press.down), ...at(RECALL_MS + 6, press.up)] : [];
+  return [...at(RECALL_MS, press.down), ...at(RECALL_MS + 2, press.up), ...again];
+}
+
+/** By a control, with keys held. */
+const byControl = (hands: Hands, press: Press | null): Done[] | null => {
+  const pressed = presses(press);
+  if (pressed === null) return null;
+  return [
+    ...hands.before.map((strike) => down(500, strike)),
+    ...pressed,
+    ...hands.before.map((strike) => up(LET_GO_MS, strike)),
+    ...playNew(hands),
+  ];
+};
+
 /** The fixed list: what is tried at every pair. */
 export const STIMULI: readonly Stimulus[] = [
   {
     id: 'held',
     words: 'with keys held',
-    holdsKeys: true,
+    holds: always,
     of: (hands) => [
       ...hands.before.map((strike) => down(500, strike)),
       recall(RECALL_MS, hands.to),
@@ -104,7 +141,7 @@ export const STIMULI: readonly Stimulus[] = [
   {
     id: 'pedal',
     words: 'with the pedal down',
-    holdsKeys: false,
+    holds: never,
     of: (hands) => [
       ...hands.before.map((strike) => down(400, strike)),
       ...pedal(500, hands.before, 127),
@@ -117,7 +154,7 @@ export const STIMULI: readonly Stimulus[] = [
   {
     id: 'wheel',
     words: 'with the wheel off its centre',
-    holdsKeys: true,
+    holds: always,
     of: (hands) => [
       ...wheel(300, hands.before, HIGHEST),
       ...hands.before.map((strike) => down(500, strike)),
@@ -130,7 +167,7 @@ export const STIMULI: readonly Stimulus[] = [
   {
     id: 'at-once',
     words: 'with keys struck at the recall',
-    holdsKeys: false,
+    holds: never,
     of: (hands) => [
       recall(RECALL_MS, hands.to),
       ...hands.after.map((strike) => down(RECALL_MS, strike)),
@@ -140,8 +177,8 @@ export const STIMULI: readonly Stimulus[] = [
   },
   {
     id: 'twice',
-    words: 'with the switch pressed twice',
-    holdsKeys: true,
+    words: 'recalled twice',
+    holds: always,
     of: (hands) => [
       ...hands.before.map((strike) => down(500, strike)),
       recall(RECALL_MS, hands.to),
@@ -151,9 +188,21 @@ export const STIMULI: readonly Stimulus[] = [
     ],
   },
   {
+    id: 'switch',
+    words: 'by its switch, pressed twice',
+    holds: always,
+    of: (hands) => byControl(hands, hands.step),
+  },
+  {
+    id: 'number',
+    words: 'by its number',
+    holds: always,
+    of: (hands) => byControl(hands, hands.number),
+  },
+  {
     id: 'and-back',
     words: 'there, back and there again',
-    holdsKeys: true,
+    holds: always,
     of: (hands) => [
       ...hands.before.map((strike) => down(500, strike)),
       recall(RECALL_MS, hands.to),
@@ -166,7 +215,7 @@ export const STIMULI: readonly Stimulus[] = [
   {
     id: 'keyboard-pulled',
     words: 'with the keyboard pulled while keys are held',
-    holdsKeys: false,
+    holds: never,
     of: (hands) => [
       ...hands.before.map((strike) => down(500, strike)),
       ...here(800, 'input', devicesOf(hands.before), false),
@@ -178,7 +227,7 @@ export const STIMULI: readonly Stimulus[] = [
   {
     id: 'outputs-pulled',
     words: 'with the outputs pulled while keys are held',
-    holdsKeys: false,
+    holds: never,
     of: (hands) => [
       ...hands.before.map((strike) => down(500, strike)),
       ...here(800, 'output', hands.outputs, false),
@@ -189,3 +238,29 @@ export const STIMULI: readonly Stimulus[] = [
     ],
   },
 ];
+
+/** One of several ports pulled, with keys held: what does not go through it goes on. */
+const pulled = (type: 'input' | 'output', { alias, device }: { alias: string; device: string }): Stimulus => ({
+  id: `${type}-pulled ${alias}`,
+  words: `with ${alias} pulled while keys are held`,
+  holds: (at) => (type === 'input' ? at.device !== device : at.port !== alias),
+  of: (hands) => [
+    ...hands.before.map((strike) => down(500, strike)),
+    ...here(RECALL_MS, type, [device], false),
+    recall(RECALL_MS, hands.to),
+    ...here(type === 'input' ? LET_GO_MS : 1500, type, [device], true),
+    ...hands.before
+      .filter((strike) => type === 'output' || strike.device !== device)
+      .map((strike) => up(LET_GO_MS, strike)),
+    ...playNew(hands),
+  ],
+});
+
+/** And what tonight's gear adds: each of several keyboards and outputs pulled alone. */
+export function stimuliOf({ keyboards, outputs }: Pick<Around, 'keyboards' | 'outputs'>): readonly Stimulus[] {
+  return [
+    ...STIMULI,
+    ...(keyboards.length > 1 ? keyboards.map((port) => pulled('input', port)) : []),
+    ...(outputs.length > 1 ? outputs.map((port) => pulled('output', port)) : []),
+  ];
+}

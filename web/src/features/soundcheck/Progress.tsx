@@ -1,6 +1,6 @@
 import { Button } from '../../ui/Button';
 
-/** How far something is that takes its time, and a way to end it. */
+/** How far something is that takes its time, and a way to end it. Of nothing: it is not yet known of how much. */
 export function Progress({
   label,
   done,
@@ -14,10 +14,8 @@ export function Progress({
 }) {
   return (
     <p className="mt-2 flex items-center gap-3">
-      <progress aria-label={label} className="h-2 w-64 accent-[var(--ink)]" value={done} max={Math.max(1, of)} />
-      <span className="mono text-sm">
-        {done} of {of}
-      </span>
+      <progress aria-label={label} className="h-2 w-64 accent-[var(--ink)]" {...(of > 0 && { value: done, max: of })} />
+      <span className="mono text-sm">{of > 0 ? `${done} of ${of}` : 'getting ready'}</span>
       <Button look="plain" onClick={onCallOff}>
         call it off
       </Button>

@@ -1,9 +1,9 @@
 import { keyName } from '../../../midi';
-import type { InputPort, Patch } from '../../../show';
-import type { Found, Place } from '../../finding';
+import type { InputPort } from '../../../show';
+import type { Found } from '../../finding';
 import { counts, type SongRule } from '../../rule';
 import { edgesIn, hears, isPlayedByKeys, keysOf, rowsIn, type Keys, type Row } from '../../sounding';
-import { inSong, type Around, type Step } from '../../tonight';
+import { inSong, type Around, type SongTonight, type Step } from '../../tonight';
 
 const LAST_VELOCITY = 127;
 
@@ -58,93 +58,120 @@ function silentRuns(runs: readonly Run[]): Keys[] {
   return silent;
 }
 
-/** Keys that play, and others beside them that do not, are meant so at the ends only. */
+/** Keys that play, and others beside them that do not, are meant so at the ends only, as long as nobody has played them. */
 export const silentKeys: SongRule = {
   id: 'silent-keys',
   group: 'sound',
-  sure: 'no key falls silent between others that sound, or for one patch only, and no velocity between others',
+  sure: 'no key falls silent between others that sound, where it was played, or for one patch only, and no velocity between others',
   per: 'song',
   counts: counts.patches,
-  find({ song, before, after }, around) {
-    const steps = song.patches.filter(({ isStep }) => isStep).map((patch) => ({ song, patch, shift: 0 }));
+  find: (song, around) => {
     const switches = switchKeys(around);
-    const isOne = around.keyboards.length === 1;
     return around.keyboards.flatMap((input) => {
-      const ends = keysOf(input);
-      /** The same for every keyboard on which it is so, wherever its keys end. */
-      const causeOf = ({ low, high }: Keys): string =>
-        `${song.id} ${low === ends?.low ? 'end' : low}-${high === ends?.high ? 'end' : high}`;
-      const placeOf = (patch: Patch): Place => {
-        const place = inSong(song, patch);
-        return isOne ? place : { ...place, words: `${place.words} (${input.alias})` };
-      };
-      const runs = [before, ...steps, after].map((step) => (step === null ? [] : runsOf(step, input, around)));
-      const nameOf = ({ low, high }: Keys): string =>
-        [...new Set([low, high])].map((key) => keyName(key - input.keyShift, around.setlist.middleC)).join('–');
-      /** At the ends of a patch keys are silent by mistake where somebody has played them. */
-      const struckIn = ({ low, high }: Keys, patch: Patch, { alias, keyShift }: InputPort): Found[] => {
-        const struck = around.here.silentStrikes
-          .filter((strike) => strike.songId === song.id && strike.patchId === patch.id && strike.port === alias)
-          .map(({ key }) => key + keyShift)
-          .filter((key) => key >= low && key <= high);
-        if (struck.length === 0) return [];
-        const keys = { low: Math.min(...struck), high: Math.max(...struck) };
-        return [
-          {
-            severity: 'mayFail',
-            cause: `${song.id} ${patch.id} struck`,
-            place: placeOf(patch),
-            message: `${nameOf(keys)} ${keys.low === keys.high ? 'is' : 'are'} silent`,
-            why: 'It was played there, and nothing sounded.',
-          },
-        ];
-      };
-      return steps.flatMap(({ patch }, i): Found[] => {
-        const [was, here, next] = [runs[i], runs[i + 1], runs[i + 2]];
-        const sounding = here.filter(({ sounds }) => sounds);
-        if (sounding.length === 0) return [];
-        const [lowest, highest] = [sounding[0].low, sounding[sounding.length - 1].high];
-        const silent = silentRuns(here)
-          .filter((keys) => !isAllSwitches(keys, switches.get(input.alias)))
-          .flatMap((keys): Found[] => {
-            const isBetween = keys.low > lowest && keys.high < highest;
-            const isForOne = soundsIn(was, keys) && soundsIn(next, keys);
-            if (!isBetween && !isForOne) return struckIn(keys, patch, input);
-            const had = [...steps.slice(0, i).reverse(), ...steps.slice(i + 1)].find((step) =>
-              soundsIn(runs[steps.indexOf(step) + 1], keys),
-            );
-            return [
-              {
-                severity: 'mayFail',
-                cause: `${causeOf(keys)} ${isBetween ? 'between' : 'once'}`,
-                place: placeOf(patch),
-                message: `${nameOf(keys)} ${keys.low === keys.high ? 'is' : 'are'} silent`,
-                why: had
-                  ? `${had.patch.name} has ${keys.low === keys.high ? 'it' : 'them'}.`
-                  : isForOne
-                    ? 'The patches before and after have them.'
-                    : 'What lies beside them sounds.',
-              },
-            ];
-          });
-        const gaps = here.flatMap(({ low, high, gap }): Found[] =>
-          gap === null
-            ? []
-            : [
-                {
-                  severity: 'mayFail',
-                  cause: `${causeOf({ low, high })} at ${gap.soft}-${gap.hard}`,
-                  place: placeOf(patch),
-                  message: `${nameOf({ low, high })} are silent at velocities ${gap.soft}–${gap.hard}`,
-                  why: 'Softer and harder strokes sound there.',
-                },
-              ],
-        );
-        return [...silent, ...gaps];
-      });
+      const keyboard = new KeyboardInSong(input, song, around, switches.get(input.alias));
+      return keyboard.steps.flatMap((_, i) => keyboard.findingsAt(i));
     });
   },
 };
+
+/** One keyboard, over the steps of a song and what comes before and after it. */
+class KeyboardInSong {
+  readonly steps: readonly Step[];
+  private readonly runs: readonly (readonly Run[])[];
+
+  constructor(
+    private readonly input: InputPort,
+    { song: own, before, after }: SongTonight,
+    private readonly around: Around,
+    private readonly switches: ReadonlySet<number> | undefined,
+  ) {
+    this.steps = own.patches.filter(({ isStep }) => isStep).map((patch) => ({ song: own, patch, shift: 0 }));
+    this.runs = [before, ...this.steps, after].map((step) => (step === null ? [] : runsOf(step, input, around)));
+  }
+
+  findingsAt(i: number): Found[] {
+    const here = this.runs[i + 1];
+    if (!here.some(({ sounds }) => sounds)) return [];
+    const silent = silentRuns(here).filter((keys) => !isAllSwitches(keys, this.switches));
+    return [
+      ...silent.flatMap((keys) => this.silent(i, keys)),
+      ...here.flatMap(({ low, high, gap }): Found[] =>
+        gap === null
+          ? []
+          : [
+              this.found(i, { low, high }, `at ${gap.soft}-${gap.hard}`, {
+                message: `${this.nameOf({ low, high })} are silent at velocities ${gap.soft}–${gap.hard}`,
+                why: 'Softer and harder strokes sound there.',
+              }),
+            ],
+      ),
+    ];
+  }
+
+  private silent(i: number, keys: Keys): Found[] {
+    const [was, here, next] = this.runs.slice(i, i + 3);
+    const sounding = here.filter(({ sounds }) => sounds);
+    const isBetween = keys.low > sounding[0].low && keys.high < sounding[sounding.length - 1].high;
+    const isForOne = soundsIn(was, keys) && soundsIn(next, keys);
+    if (!isBetween && !isForOne) return this.struckIn(i, keys);
+    const had = [...this.steps.slice(0, i).reverse(), ...this.steps.slice(i + 1)].find((step) =>
+      soundsIn(this.runs[this.steps.indexOf(step) + 1], keys),
+    );
+    const isOne = keys.low === keys.high;
+    return [
+      this.found(i, keys, isBetween ? 'between' : 'once', {
+        message: this.areSilent(keys),
+        why: had
+          ? `${had.patch.name} has ${isOne ? 'it' : 'them'}.`
+          : isForOne
+            ? 'The patches before and after have them.'
+            : 'What lies beside them sounds.',
+      }),
+    ];
+  }
+
+  /** At the ends of a patch, where somebody has played. */
+  private struckIn(i: number, { low, high }: Keys): Found[] {
+    const { alias, keyShift } = this.input;
+    const { song, patch } = this.steps[i];
+    const struck = this.around.here.silentStrikes
+      .filter((strike) => strike.songId === song.id && strike.patchId === patch.id && strike.port === alias)
+      .map(({ key }) => key + keyShift)
+      .filter((key) => key >= low && key <= high);
+    if (struck.length === 0) return [];
+    const keys = { low: Math.min(...struck), high: Math.max(...struck) };
+    return [
+      this.found(i, keys, 'struck', {
+        message: this.areSilent(keys),
+        why: `${keys.low === keys.high ? 'It was' : 'They were'} played there, and nothing sounded.`,
+      }),
+    ];
+  }
+
+  /** The cause is the same for every keyboard on which it is so, wherever its keys end. */
+  private found(i: number, { low, high }: Keys, how: string, words: Pick<Found, 'message' | 'why'>): Found {
+    const { song, patch } = this.steps[i];
+    const ends = keysOf(this.input);
+    const [from, to] = [low === ends?.low ? 'end' : low, high === ends?.high ? 'end' : high];
+    const place = inSong(song, patch);
+    const isOne = this.around.keyboards.length === 1;
+    return {
+      severity: 'mayFail',
+      cause: `${song.id} ${from}-${to} ${how}`,
+      place: isOne ? place : { ...place, words: `${place.words} (${this.input.alias})` },
+      ...words,
+    };
+  }
+
+  private areSilent(keys: Keys): string {
+    return `${this.nameOf(keys)} ${keys.low === keys.high ? 'is' : 'are'} silent`;
+  }
+
+  private nameOf({ low, high }: Keys): string {
+    const { middleC } = this.around.setlist;
+    return [...new Set([low, high])].map((key) => keyName(key - this.input.keyShift, middleC)).join('–');
+  }
+}
 
 /** Keys that are switches, by input: they are not meant to sound. */
 function switchKeys({ gear }: Around): ReadonlyMap<string, ReadonlySet<number>> {
