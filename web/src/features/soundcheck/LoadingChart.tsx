@@ -21,6 +21,9 @@ const PARTS = [
 
 const waitWords = (ms: number): string => (ms > 0 ? `${(ms / 1000).toFixed(1)} s` : '');
 
+/** The part of a bar that its wait stands on: what takes nothing is not drawn. */
+const topOf = (song: LoadedSong): keyof LoadedSong | undefined => PARTS.findLast(([key]) => song[key] > 0)?.[0];
+
 /** Memory song by song, stacked by what it is for; the budget as a line, waits over the bars. */
 export function LoadingChart({ songs, budgetMb }: { songs: readonly LoadedSong[]; budgetMb: number }) {
   const width = Math.max(LEAST_PX, songs.length * BAR_PX + 50);
@@ -31,7 +34,7 @@ export function LoadingChart({ songs, budgetMb }: { songs: readonly LoadedSong[]
       <BarChart
         width={width}
         height={HEIGHT_PX}
-        data={songs.map((song) => ({ ...song, wait: waitWords(song.waitMs) }))}
+        data={[...songs]}
         barCategoryGap={2}
         margin={{ top: 16, right: 4, bottom: 0, left: 0 }}
         accessibilityLayer={false}
@@ -54,11 +57,15 @@ export function LoadingChart({ songs, budgetMb }: { songs: readonly LoadedSong[]
           formatter={(mb, name) => [`${Math.round(Number(mb))} MB`, name]}
         />
         {showsBudget && <ReferenceLine y={budgetMb} stroke="var(--ink)" strokeDasharray="4 3" />}
-        {PARTS.map(([key, name, fill], i) => (
+        {PARTS.map(([key, name, fill]) => (
           <Bar key={key} dataKey={key} name={name} stackId="memory" fill={fill} isAnimationActive={false}>
-            {i === PARTS.length - 1 && (
-              <LabelList dataKey="wait" position="top" fontSize={11} fill="var(--ink)" fontWeight="bold" />
-            )}
+            <LabelList
+              dataKey={(song: LoadedSong) => (topOf(song) === key ? waitWords(song.waitMs) : '')}
+              position="top"
+              fontSize={11}
+              fill="var(--ink)"
+              fontWeight="bold"
+            />
           </Bar>
         ))}
       </BarChart>
