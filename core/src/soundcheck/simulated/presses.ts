@@ -3,6 +3,7 @@ import type { EngineInput } from '../../engine';
 import { CC_BANK_LSB, CC_BANK_MSB, CONTROLLER, NOTE_OFF, NOTE_ON, PROGRAM } from '../../midi/status';
 import type { Binding, InputPort, Place, ProgramLine, RoleSource } from '../../show';
 import type { Tonight } from '../tonight';
+import { messageInput as message } from './messageInput';
 import type { Pair } from './pairs';
 
 /** What comes in when a control is pressed, and let go of. */
@@ -12,14 +13,6 @@ export interface Press {
   /** A second press sooner than that is none, ms. */
   guardMs: number;
 }
-
-const message = (device: string, status: number, data1: number, data2: number): EngineInput => ({
-  type: 'message',
-  device,
-  status,
-  data1,
-  data2,
-});
 
 /** Heard as they are: a port that doubles another one waits for it to be away. */
 const heardPorts = ({ around }: Tonight): InputPort[] => around.inputs.filter(({ doubleOf }) => doubleOf === null);

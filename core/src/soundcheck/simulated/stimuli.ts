@@ -1,6 +1,7 @@
 import type { EngineInput } from '../../engine';
 import { CC_SUSTAIN, CONTROLLER, NOTE_OFF, NOTE_ON, WHEEL } from '../../midi/status';
 import type { Around } from '../tonight';
+import { messageInput as message } from './messageInput';
 import type { Press } from './presses';
 
 /** A key that is struck: where, and how hard. `key` as it comes in. */
@@ -56,13 +57,6 @@ export const LET_GO_MS = 2000;
 export const PLAY_MS = 2600;
 export const PLAYED_MS = 3200;
 
-const message = (device: string, status: number, data1: number, data2: number): EngineInput => ({
-  type: 'message',
-  device,
-  status,
-  data1,
-  data2,
-});
 const down = (atMs: number, { device, channel, key, velocity }: Strike): Done => ({
   atMs,
   input: message(device, NOTE_ON | channel, key, velocity),
