@@ -41,8 +41,9 @@ describe('playing every change beside the pages', () => {
     const simulation = simulating(store, checker);
     simulation.start(false);
     await until(store, 'done');
-    expect(store.getState().checks.simulation).toMatchObject({ findings: [], cases: 784, pairs: 98, isStale: false });
-    expect(seen).toContain(784);
+    expect(store.getState().checks.simulation).toMatchObject({ findings: [], cases: 1158, pairs: 98, isStale: false });
+    // Some cannot be done at every pair: they are gone past.
+    expect(Math.max(...seen)).toBeGreaterThanOrEqual(1158);
     expect((await simulation.roll({ from: 0, to: 1, stimulus: 'held' }))?.sent.length).toBeGreaterThan(0);
     // Another look, for the sound has started, makes nothing old; an edit does.
     store.dispatch(checked(NO_CHECKS));
