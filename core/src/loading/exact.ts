@@ -10,6 +10,8 @@ import type { PlanCost } from './task';
 const MOST_UNITS = 12;
 /** So many ways from one stop to the next are looked at, in all; then it is given up. */
 export const MOST_MOVES = 400_000;
+/** Bounding so many sets of units at a stop takes as long as looking at one way. */
+const SETS_AS_ONE_MOVE = 200;
 const SAME_MS = 1e-6;
 
 type Cost = Pick<PlanCost, 'worstMs' | 'totalMs' | 'loads'>;
@@ -160,7 +162,11 @@ class Walk {
   best(search: Search): State | null {
     const { bits } = this;
     const last = bits.needs.length - 1;
-    const loadsBehind = search.capMs === null ? null : loadsAtLeast(bits, search.mostBytes);
+    let loadsBehind: LoadsBehind = null;
+    if (search.capMs !== null) {
+      this.spend((bits.bytes.length * bits.needs.length) / SETS_AS_ONE_MOVE);
+      loadsBehind = loadsAtLeast(bits, search.mostBytes);
+    }
     const open = new Heap<State>((a, b) => compare(a, b, search));
     const closed = new Map<number, State[]>();
     open.add(this.start);
@@ -173,16 +179,27 @@ class Walk {
       else closed.set(at, [state]);
       const loading = state.stop < 0 ? state.loading : advanced(bits, state.loading, state.stop);
       for (const way of this.ways(state, search)) {
-        const moved = this.moved(state, loading, way, loadsBehind);
-        if (isWithin(moved, search)) open.add(moved);
+        const moved = this.moved(state, loading, way, loadsBehind, search);
+        if (moved !== null) open.add(moved);
       }
     }
     return null;
   }
 
-  private moved(from: State, before: Loading, { holds, stays }: Way, loadsBehind: LoadsBehind): State {
-    this.moves++;
+  private spend(moves: number): void {
+    this.moves += moves;
     if (this.moves > this.mostMoves) throw new TooMany();
+  }
+
+  /** Null where it leads to nothing within the bounds. */
+  private moved(
+    from: State,
+    before: Loading,
+    { holds, stays }: Way,
+    loadsBehind: LoadsBehind,
+    search: Search,
+  ): State | null {
+    this.spend(1);
     const { bits } = this;
     const stop = from.stop + 1;
     const added = holds & ~from.holds;
@@ -196,6 +213,7 @@ class Walk {
       totalMs: totalMs + this.totalBehind[stop],
       loads: loads + (loadsBehind?.[stop][holds] ?? 0),
     };
+    if (!isWithin(least, search)) return null;
     return { stop, holds, stays, loading, worstMs, totalMs, loads, from, least };
   }
 
@@ -241,7 +259,7 @@ function order(a: Cost, b: Cost): number {
 const compare = (a: State, b: State, { capMs }: Search): number =>
   (capMs === null ? a.least.worstMs - b.least.worstMs : order(a.least, b.least)) || b.stop - a.stop;
 
-function isWithin({ least }: State, { capMs, most }: Search): boolean {
+function isWithin(least: Cost, { capMs, most }: Search): boolean {
   if (least.worstMs > Math.min(capMs ?? Infinity, most.worstMs) + SAME_MS) return false;
   return order(least, most) <= 0;
 }
