@@ -525,7 +525,7 @@ export const PLANTED: readonly Planted[] = [
     what: 'keys at the end of a patch that were played there',
     severity: 'mayFail',
     mends: false,
-    here: { silentStrikes: [{ songId: 'b', patchId: 'b/three', port: 'Keys', key: 40 }] },
+    here: { silentStrikes: [{ songId: 'b', patchId: 'b/three', device: 'Aster 73', key: 40 }] },
     plant: (s) => (s.songs[1].patches[2].parts[0].zone = { lowKey: 48 }),
   },
   {

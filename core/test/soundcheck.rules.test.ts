@@ -92,7 +92,7 @@ describe('each rule of the soundcheck', () => {
     const show = showOf((s) => (s.songs[1].patches[2].parts[0].zone = { lowKey: 48 }));
     const struck = (key: number, patchId = 'b/three'): Here => ({
       ...UNKNOWN_HERE,
-      silentStrikes: [{ songId: 'b', patchId, port: 'Keys', key }],
+      silentStrikes: [{ songId: 'b', patchId, device: 'Aster 73', key }],
     });
     const found = (here: Here): string[] =>
       only(checkOf(show, here).findings, 'silent-keys').map(({ message }) => message);

@@ -105,6 +105,7 @@ describe('a recording', () => {
 });
 
 describe('presets that have to be loaded', () => {
+  const present = (): never[] => [];
   beforeAll(() => {
     Object.assign(globalThis, {
       AudioBuffer: class {
@@ -184,11 +185,19 @@ describe('presets that have to be loaded', () => {
     for (const id of names) await presets.find('lanterns', id);
     expect(presets.loadedBytes).toBe(2000);
     // Five takes no part any more, three comes last.
-    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => ['four', 'two', 'one', 'three'].map(sound), held, at });
+    presets.follow({
+      budgetBytes: 1200,
+      pins: [],
+      sounds: () => ['four', 'two', 'one', 'three'].map(sound),
+      present,
+      held,
+      at,
+    });
     expect(presets.loadedBytes).toBe(1200);
     expect(['one', 'two', 'four'].map(isHere)).toEqual([true, true, true]);
     presets.follow({
       budgetBytes: 800,
+      present,
       pins: [sound('one')],
       sounds: () => ['four', 'two', 'one'].map(sound),
       held,
@@ -197,7 +206,7 @@ describe('presets that have to be loaded', () => {
     expect(['one', 'four'].map(isHere)).toEqual([true, true]);
     expect(presets.loadedBytes).toBe(800);
     // What is pinned is loaded, though nothing asks for it.
-    presets.follow({ budgetBytes: 2000, pins: [sound('five')], sounds: () => [], held, at });
+    presets.follow({ budgetBytes: 2000, pins: [sound('five')], sounds: () => [], present, held, at });
     await presets.find('lanterns', 'five');
     expect(presets.loadedBytes).toBe(1200);
   });
@@ -235,7 +244,7 @@ describe('presets that have to be loaded', () => {
     presets.know([many] as never);
     let entry = 'first';
     const order = ['three', 'two', 'one', 'five', 'four'].map((presetId) => ({ instrumentId: 'lanterns', presetId }));
-    presets.follow({ budgetBytes: 1200, pins: [], sounds: () => order, held: () => null, at: () => entry });
+    presets.follow({ budgetBytes: 1200, pins: [], present, sounds: () => order, held: () => null, at: () => entry });
     const turn = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
     const goAhead = async (times: number): Promise<void> => {
       for (let i = 0; i < times; i++) {
@@ -255,7 +264,7 @@ describe('presets that have to be loaded', () => {
     entry = 'second';
     await goAhead(3);
     expect(asked).toEqual([2, 1, 0, 4]);
-    presets.follow({ budgetBytes: 2400, pins: [], sounds: () => order, held: () => null, at: () => entry });
+    presets.follow({ budgetBytes: 2400, pins: [], present, sounds: () => order, held: () => null, at: () => entry });
     await goAhead(4);
     expect(asked).toEqual([2, 1, 0, 4, 1, 3]);
   });
@@ -270,6 +279,7 @@ describe('presets that have to be loaded', () => {
     });
     presets.know([many] as never);
     let at = 'none';
+    let playing: string[] = [];
     const plan: Record<string, number[]> = { verse: [0, 1], chorus: [0, 3] };
     const held = () => (at in plan ? new Set(plan[at].map((program) => `${FILE} 0/${program}`)) : null);
     const sounds = () => names.map((presetId) => ({ instrumentId: 'lanterns', presetId }));
@@ -282,7 +292,14 @@ describe('presets that have to be loaded', () => {
       expect(presets.loadedBytes).toBe(800);
       for (const id of ids) expect(presets.find('lanterns', id)).toMatchObject({ kind: 'sampled' });
     };
-    presets.follow({ budgetBytes: 800, pins: [], sounds, held, at: () => at });
+    presets.follow({
+      budgetBytes: 800,
+      pins: [],
+      present: () => playing.map((presetId) => ({ instrumentId: 'lanterns', presetId })),
+      sounds,
+      held,
+      at: () => at,
+    });
     at = 'verse';
     for (let i = 0; i < 4; i++) await goAhead();
     areHere('one', 'two');
@@ -293,6 +310,12 @@ describe('presets that have to be loaded', () => {
     // Three has no place in the plan, and goes first when something else comes.
     await presets.find('lanterns', 'three');
     areHere('one', 'four');
+    // But what is played now stays, also where an edit has put it there that the plan does not know yet.
+    playing = ['three'];
+    await presets.find('lanterns', 'three');
+    expect(presets.loadedBytes).toBe(800);
+    expect(presets.find('lanterns', 'three')).toMatchObject({ kind: 'sampled' });
+    playing = [];
     // Where the plan knows nothing, what is needed last goes first.
     at = 'elsewhere';
     await presets.find('lanterns', 'two');

@@ -1,25 +1,25 @@
 import { expect, it } from '@jest/globals';
-import type { EngineRecord } from '@rackle/core/engine';
 import { HereKeeper } from '../src/checks/here';
+import type { Strike } from '../src/protocol';
 import { makeStore } from '../src/state/store';
-
-const heard = (...records: Partial<EngineRecord>[]): { record: EngineRecord }[] =>
-  records.map((record) => ({ record: { atMs: 0, ...record } as EngineRecord }));
-const struck = (key: number, reason = 'no-layer-here'): Partial<EngineRecord> =>
-  ({ type: 'ignored', reason, port: 'Keys', status: 0x90, data1: key, data2: 80 }) as never;
-const recall = (patchId: string): Partial<EngineRecord> => ({ type: 'recall', songId: 'song', patchId });
 
 it('keys that were struck where no layer is are remembered for the soundcheck, each once with its patch', async () => {
   const keeper = new HereKeeper();
-  // Before anything was recalled nobody knows where it was.
-  expect(keeper.note(heard(struck(30)))).toBe(false);
-  expect(keeper.note(heard(recall('verse'), struck(30), struck(30), struck(90, 'layer-muted')))).toBe(true);
-  expect(keeper.note(heard(struck(30)))).toBe(false);
-  expect(keeper.note(heard(recall('chorus'), struck(30)))).toBe(true);
+  const struck = (serial: number, key: number, patchId: string | null): Strike => ({
+    serial,
+    key,
+    velocity: 80,
+    silent: patchId === null ? null : { device: 'Keys', songId: 'song', patchId },
+  });
+  expect(keeper.noteStrikes([struck(0, 60, null)])).toBe(false);
+  expect(keeper.noteStrikes([struck(0, 60, null), struck(1, 30, 'verse'), struck(2, 30, 'verse')])).toBe(true);
+  // The last hundred come again with every new one.
+  expect(keeper.noteStrikes([struck(1, 30, 'verse'), struck(3, 61, null)])).toBe(false);
+  expect(keeper.noteStrikes([struck(4, 30, 'chorus')])).toBe(true);
   const { silentStrikes } = await keeper.read(
     makeStore({ take: () => undefined, isOpen: () => true, newId: () => '', refuse: () => undefined }).getState(),
   );
   expect(silentStrikes).toEqual(
-    ['verse', 'chorus'].map((patchId) => ({ songId: 'song', patchId, port: 'Keys', key: 30 })),
+    ['verse', 'chorus'].map((patchId) => ({ songId: 'song', patchId, device: 'Keys', key: 30 })),
   );
 });

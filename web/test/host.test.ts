@@ -367,6 +367,24 @@ describe('the engine’s host', () => {
     expect(last('strikes')!.strikes.at(-1)!.serial).toBe(121);
   });
 
+  it('tells of a key under which no layer is in which patch that was, with nobody watching the monitor', async () => {
+    const { host, bench, last, edit } = setUp();
+    const song = demo.songs.find(({ id }) => id === 'third-ferry-home')!;
+    // Without what stands under all its patches, its bell buoy has nothing below C3.
+    edit({ ...song, standing: [] });
+    const position = playingOrder(setlist, Object.fromEntries(demo.songs.map((each) => [each.id, each]))).find(
+      ({ patch }) => patch.name === 'Bell buoy',
+    )!.position;
+    host.command({ type: 'watch', monitor: false, meters: true });
+    host.command({ type: 'recall', position });
+    for (const key of [36, 60]) bench({ device: 'Aster 73', kind: 'key', key, velocity: 90 });
+    await jest.advanceTimersByTimeAsync(100);
+    expect(last('strikes')!.strikes.map(({ silent }) => silent)).toEqual([
+      { device: 'Aster 73', songId: song.id, patchId: 'third-ferry-home/bell-buoy' },
+      null,
+    ]);
+  });
+
   it('steps by Clack’s pedals', async () => {
     const { bench, topics } = setUp();
     bench({ device: 'Clack 2', kind: 'pedal', pedal: 0, down: true });

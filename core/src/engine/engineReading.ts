@@ -2,7 +2,7 @@ import type { CompileNote, CompiledStep } from './compile/compiled';
 import type { EngineParts } from './engineParts';
 import type { LastPlace, MovedByHand } from './input';
 import type { PlayedShow } from './playedShow';
-import { IGNORED_REASONS, type IgnoredReason } from './reasons';
+import { IGNORED_REASONS, REASON, type IgnoredReason } from './reasons';
 import { walk } from './recall/steps';
 import { retellLayer, retellWhole } from './retell';
 import type { EngineSink } from './sink';
@@ -161,6 +161,11 @@ export class EngineReading {
       IgnoredReason,
       number
     >;
+  }
+
+  /** The same of one reason. @hotpath */
+  ignoredFor(reason: IgnoredReason): number {
+    return this.parts.state.ignored[REASON[reason]];
   }
 
   /** Every note that sounds now, by hold. */

@@ -37,7 +37,10 @@ export class CourseBits {
   readonly kept: readonly Units[];
   /** What is needed again behind the stop. */
   readonly later: readonly Units[];
-  /** What has to be asked for there, if it is not to be late; anything else can be asked for later, if no wait is longer than to the next stop. */
+  /**
+   * What has to be asked for there, if it is not to be late; anything else can be asked for later, if no wait is longer
+   * than to the next stop.
+   */
   readonly due: readonly Units[];
   /** In which order units are loaded that are asked for there. */
   readonly order: readonly (readonly number[])[];

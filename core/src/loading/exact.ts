@@ -2,7 +2,7 @@ import { waitsAtLeast } from './atLeast';
 import { CourseBits, countOf, has, within, type Units } from './bits';
 import type { Course } from './course';
 import { Heap } from './heap';
-import { advanced, asked, atRest, isNoLater, isSame, waitAt, type Loading } from './loadingBits';
+import { SAME_MS, advanced, asked, atRest, isNoLater, isSame, waitAt, type Loading } from './loadingBits';
 import { loadsAtLeast } from './loadsAtLeast';
 import type { PlanCost } from './task';
 
@@ -12,7 +12,6 @@ const MOST_UNITS = 12;
 export const MOST_MOVES = 400_000;
 /** Bounding so many sets of units at a stop takes as long as looking at one way. */
 const SETS_AS_ONE_MOVE = 200;
-const SAME_MS = 1e-6;
 
 type Cost = Pick<PlanCost, 'worstMs' | 'totalMs' | 'loads'>;
 
@@ -75,9 +74,14 @@ function orNull<T>(search: () => T | null): T | null {
   }
 }
 
-function shortestWait(course: Course, walk: Walk, known: PlanCost): (State & { isCalm: boolean }) | null {
+/** The best by its longest wait, and in which kind of search it was found. */
+interface Shortest extends State {
+  isCalm: boolean;
+}
+
+function shortestWait(course: Course, walk: Walk, known: PlanCost): Shortest | null {
   const mostBytes = course.task.budgetBytes;
-  const best = (mostMs: number, isCalm: boolean): (State & { isCalm: boolean }) | null => {
+  const best = (mostMs: number, isCalm: boolean): Shortest | null => {
     const most = { worstMs: Math.min(mostMs, known.worstMs), totalMs: Infinity, loads: Infinity };
     const state = walk.best({ mostBytes, capMs: null, most, isCalm });
     return state && { ...state, isCalm };
@@ -86,7 +90,7 @@ function shortestWait(course: Course, walk: Walk, known: PlanCost): (State & { i
   return best(shortestGap(course), true) ?? best(Infinity, false);
 }
 
-function leastWaits(course: Course, walk: Walk, shortest: State & { isCalm: boolean }, known: PlanCost): State | null {
+function leastWaits(course: Course, walk: Walk, shortest: Shortest, known: PlanCost): State | null {
   const capMs = shortest.worstMs;
   const most = known.worstMs > capMs + SAME_MS ? { worstMs: capMs, totalMs: Infinity, loads: Infinity } : known;
   return walk.best({ mostBytes: course.task.budgetBytes, capMs, most, isCalm: shortest.isCalm });

@@ -14,7 +14,8 @@ interface Run {
   readyAt: number;
 }
 
-const SAME_MS = 1e-6;
+/** Times that differ by less are the same, ms. */
+export const SAME_MS = 1e-6;
 
 export const atRest = (parallel: number): Loading => ({
   freeAt: new Array<number>(Math.max(1, parallel)).fill(-Infinity),

@@ -5,7 +5,6 @@ export { Soundcheck, soundcheck, type Looked, type SoundcheckInput, type Soundch
 export { UNKNOWN_HERE, type HeardProgram, type SilentStrike, type Here } from './tonight';
 export {
   STIMULI,
-  stimuliOf,
   SimulatedCheck,
   type CaseRoll,
   type FailedCase,

@@ -26,11 +26,11 @@ export interface Here {
   silentStrikes: readonly SilentStrike[];
 }
 
-/** A key as it came in, and the patch in which nothing sounded for it. */
+/** A key as zones see it, and the patch in which no layer was under it. */
 export interface SilentStrike {
   songId: string;
   patchId: string;
-  port: string;
+  device: string;
   key: number;
 }
 

@@ -49,7 +49,7 @@ export function feedHost(
 
   let memory = store.getState().ui.memory;
   let held = heldIn(store);
-  let told = JSON.stringify(held);
+  let toldHeld = JSON.stringify(held);
   const tellMemory = (): void => host.post({ type: 'memory', ...memory, held });
 
   const handOver = (): void => {
@@ -100,8 +100,8 @@ export function feedHost(
       [memory, held] = [ui.memory, heldIn(store)];
       // Planned anew it is mostly the same.
       const next = JSON.stringify(held);
-      if ((isOther || next !== told) && !keeper.knowsNothing) tellMemory();
-      told = next;
+      if ((isOther || next !== toldHeld) && !keeper.knowsNothing) tellMemory();
+      toldHeld = next;
     }
     if (show.status !== 'ready' || show.setlistId === sentSetlistId) return;
     if (keeper.knowsNothing) handOver();

@@ -4,7 +4,7 @@ import type { ShowNews } from '@rackle/core/show';
 import type { Bodies, Change } from '@rackle/core/show';
 import type { LoadTimes } from '../live/loadTimes';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
-import type { Store } from '../state/store';
+import type { RootState, Store } from '../state/store';
 import { checked, levelled, outdated, planned } from './checksSlice';
 import type { MemoryWishes } from '../protocol';
 import type { Checks, LoadingChecks } from './checks';
@@ -48,9 +48,12 @@ export function feedChecks(store: Store, checker: Checker, here: HereKeeper, res
   const looker = new Looker(store, checker, here, rest);
   let setlistId: string | null = null;
   let machine: readonly unknown[] | null = null;
+  let struck: RootState['live']['strikes'] | null = null;
   const follow = (): void => {
     const { show, live, ui, checks } = store.getState();
     if (show.status !== 'ready') return;
+    const isSilent = live.strikes !== struck && here.noteStrikes(live.strikes);
+    struck = live.strikes;
     const now = [live.sound.midi, live.levels?.voicesPossible ?? null, ui.memory, ui.jumpLu, checks.loads];
     const hasChanged = machine !== null && now.some((value, i) => value !== machine![i]);
     machine = now;
@@ -59,7 +62,7 @@ export function feedChecks(store: Store, checker: Checker, here: HereKeeper, res
       setlistId = show.setlistId;
       if (isFirst) void looker.look();
       else looker.soon();
-    } else if (hasChanged) looker.soon();
+    } else if (hasChanged || isSilent) looker.soon();
   };
   store.subscribe(follow);
   follow();

@@ -2,6 +2,7 @@ import type { EngineRecord } from '@rackle/core/engine';
 import type { HeardProgram, Here, SilentStrike } from '@rackle/core/soundcheck';
 import { midi } from '@rackle/core/midi';
 import { filesOf } from '@rackle/core/show';
+import type { Strike } from '../protocol';
 import { storedFiles } from '../show/api';
 import { gearIn, isAmong } from '../state/gearIn';
 import type { RootState } from '../state/store';
@@ -16,34 +17,34 @@ export class HereKeeper {
   private here: Here = { files: null, voices: null, midi: null, sysex: null, unanswered: [], silentStrikes: [] };
   private unanswered: readonly HeardProgram[] = [];
   private silentStrikes: readonly SilentStrike[] = [];
-  /** What is played. */
-  private at: Pick<SilentStrike, 'songId' | 'patchId'> | null = null;
 
   /** @returns whether it is worth another look. */
   note(records: readonly { record: EngineRecord }[]): boolean {
-    const before = [this.unanswered, this.silentStrikes];
+    const before = this.unanswered;
     for (const { record } of records) {
-      if (record.type === 'recall') this.at = { songId: record.songId, patchId: record.patchId };
-      if (record.type !== 'ignored') continue;
-      const kind = record.status & 0xf0;
-      if (record.reason === 'no-such-program' && kind === midi.PROGRAM) this.noteProgram(record.port, record.data1);
-      if (record.reason === 'no-layer-here' && kind === midi.NOTE_ON) this.noteStrike(record.port, record.data1);
+      if (record.type !== 'ignored' || record.reason !== 'no-such-program') continue;
+      if ((record.status & 0xf0) !== midi.PROGRAM) continue;
+      const heard = { port: record.port, msb: 0, lsb: 0, program: record.data1 };
+      if (this.unanswered.some(({ port, program }) => port === heard.port && program === heard.program)) continue;
+      this.unanswered = [...this.unanswered, heard].slice(-MOST_UNANSWERED);
     }
-    return this.unanswered !== before[0] || this.silentStrikes !== before[1];
+    return this.unanswered !== before;
   }
 
-  private noteProgram(port: string, program: number): void {
-    if (this.unanswered.some((heard) => heard.port === port && heard.program === program)) return;
-    this.unanswered = [...this.unanswered, { port, msb: 0, lsb: 0, program }].slice(-MOST_UNANSWERED);
-  }
-
-  private noteStrike(port: string, key: number): void {
-    const { at } = this;
-    if (at === null) return;
-    const isKnown = (strike: SilentStrike): boolean =>
-      strike.songId === at.songId && strike.patchId === at.patchId && strike.port === port && strike.key === key;
-    if (!this.silentStrikes.some(isKnown))
-      this.silentStrikes = [...this.silentStrikes, { ...at, port, key }].slice(-MOST_SILENT);
+  /** Keys that were struck. @returns whether it is worth another look. */
+  noteStrikes(strikes: readonly Strike[]): boolean {
+    const before = this.silentStrikes;
+    for (const { key, silent } of strikes) {
+      if (silent === null) continue;
+      const isKnown = (one: SilentStrike): boolean =>
+        one.key === key &&
+        one.device === silent.device &&
+        one.songId === silent.songId &&
+        one.patchId === silent.patchId;
+      if (!this.silentStrikes.some(isKnown))
+        this.silentStrikes = [...this.silentStrikes, { ...silent, key }].slice(-MOST_SILENT);
+    }
+    return this.silentStrikes !== before;
   }
 
   /** What is known now. Files are asked for only where the show plays some. */

@@ -262,8 +262,10 @@ export class HostCore implements PortListener {
     if (this.learning.isOn && !this.learning.hear(device, status, data1, data2, atMs)) return;
     const port = this.registry.findInput(device);
     if (port >= 0) this.log.message(port, status, data1, data2, atMs);
+    const silent = this.engine.ignoredFor('no-layer-here');
     this.engine.receive(port, status, data1, data2, atMs);
-    if ((status & 0xf0) === 0x90 && data2 > 0) this.noteStrike(port, data1, data2);
+    if ((status & 0xf0) === 0x90 && data2 > 0)
+      this.noteStrike(device, port, data1, data2, this.engine.ignoredFor('no-layer-here') > silent);
     this.handOver.add(this.parts.nowMs() - atMs);
     this.afterMessage(device, status, data1, data2);
   }
@@ -275,11 +277,11 @@ export class HostCore implements PortListener {
   }
 
   /** A key is counted once, also where a device sends it by two ports. @hotpath */
-  private noteStrike(port: number, key: number, velocity: number): void {
+  private noteStrike(device: string, port: number, key: number, velocity: number, isSilent: boolean): void {
     const shift = this.engine.keyShiftOf(port);
     if (shift === null) return;
     const struck = Math.min(127, Math.max(0, key + shift));
-    this.teller.strikes.add(struck, velocity);
+    this.teller.strikes.add(device, struck, velocity, isSilent ? this.engine.step : null);
     this.played.add(this.engine.tickAt(this.parts.nowMs()), struck);
   }
 

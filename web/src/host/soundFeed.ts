@@ -177,6 +177,7 @@ export class SoundFeed extends SilentSink {
     this.sound?.follow({
       budgetBytes: budgetMb * BYTES_IN_MB,
       pins,
+      present: () => this.underHands(engine).sounds,
       sounds: () => eveningOrder(engine),
       held: () => {
         const { held } = this;

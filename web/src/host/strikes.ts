@@ -1,3 +1,4 @@
+import type { CompiledStep } from '@rackle/core/engine';
 import type { Strike } from '../protocol';
 
 const KEPT = 100;
@@ -6,14 +7,19 @@ const KEPT = 100;
 export class Strikes {
   private readonly keys = new Uint8Array(KEPT);
   private readonly velocities = new Uint8Array(KEPT);
+  private readonly devices = new Array<string>(KEPT).fill('');
+  /** Where nothing sounded for it; null: something did. */
+  private readonly silentIn = new Array<CompiledStep | null>(KEPT).fill(null);
   private count = 0;
   private told = 0;
 
   /** @hotpath */
-  add(key: number, velocity: number): void {
+  add(device: string, key: number, velocity: number, silentIn: CompiledStep | null): void {
     const at = this.count++ % KEPT;
     this.keys[at] = key;
     this.velocities[at] = velocity;
+    this.devices[at] = device;
+    this.silentIn[at] = silentIn;
   }
 
   /** The last hundred, oldest first; null when nothing was struck since the last time. */
@@ -23,7 +29,14 @@ export class Strikes {
     const kept = Math.min(KEPT, this.count);
     return Array.from({ length: kept }, (_, i) => {
       const serial = this.count - kept + i;
-      return { serial, key: this.keys[serial % KEPT], velocity: this.velocities[serial % KEPT] };
+      const at = serial % KEPT;
+      const step = this.silentIn[at];
+      return {
+        serial,
+        key: this.keys[at],
+        velocity: this.velocities[at],
+        silent: step && { device: this.devices[at], songId: step.patch.songId, patchId: step.patch.patchId },
+      };
     });
   }
 }

@@ -88,6 +88,8 @@ export interface Strike {
   serial: number;
   key: number;
   velocity: number;
+  /** In which patch no layer was under it; null: one was. */
+  silent: { device: string; songId: string; patchId: string } | null;
 }
 
 /** What the engine did, with its number in the log. */

@@ -43,6 +43,7 @@ export class CaseRunner {
   private readonly gear = new GearState();
   private readonly around: Around;
   private nowMs = 0;
+  private hands: (Hands & { pair: Pair }) | null = null;
   private readonly promised = new Map<number, Promised[]>();
 
   constructor(
@@ -108,7 +109,13 @@ export class CaseRunner {
     return failures;
   }
 
+  /** The same for every way of a pair, which come one after the other. */
   private handsFor(pair: Pair): Hands {
+    if (this.hands?.pair !== pair) this.hands = { pair, ...this.handsAt(pair) };
+    return this.hands;
+  }
+
+  private handsAt(pair: Pair): Hands {
     const { from, to } = pair;
     return {
       before: strikesOf(this.promisedAt(from)),

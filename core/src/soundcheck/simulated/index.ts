@@ -1,3 +1,3 @@
 export { type CaseRoll, type Failure } from './caseRun';
 export { SimulatedCheck, type FailedCase, type SimulatedFinding, type SimulatedProgress } from './simulatedCheck';
-export { STIMULI, stimuliOf, type Done, type Stimulus } from './stimuli';
+export { STIMULI, type Done, type Stimulus } from './stimuli';

@@ -9,6 +9,8 @@ export interface LoadOrder {
   budgetBytes: number;
   /** They stay, whatever comes. */
   pins: readonly SoundIds[];
+  /** What the present patch plays: it stays too, whether the plan knows of it or not. */
+  present: () => readonly SoundIds[];
   /** As the evening goes on from where it is then; it is asked when something has to go, or there is room for more. */
   sounds: () => readonly SoundIds[];
   /** By the plan's keys: what it has in memory where the evening is; null: there is no plan for that. */

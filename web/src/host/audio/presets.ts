@@ -87,7 +87,14 @@ export class Presets {
   private readonly turns = new Turns();
   /** Files that something was read of since the start. */
   private readonly read = new Set<string>();
-  private order: LoadOrder = { budgetBytes: MOST_BYTES, pins: [], sounds: () => [], held: () => null, at: () => null };
+  private order: LoadOrder = {
+    budgetBytes: MOST_BYTES,
+    pins: [],
+    present: () => [],
+    sounds: () => [],
+    held: () => null,
+    at: () => null,
+  };
 
   constructor(private readonly sources: SampleSources) {
     this.buffers = new SampleBuffers(() => sources.pause());
@@ -166,11 +173,11 @@ export class Presets {
     return next;
   }
 
-  /** Memory of what is loaded and has to stay by the plan, or is pinned. */
+  /** Memory of what is loaded and has to stay: by the plan, pinned, or played now. */
   private bytesHeld(isHeld: (parts: readonly SoundPart[]) => boolean): number {
-    const pinned = new Set(this.keysOf(this.order.pins));
-    const staying = [...this.ready].filter(([key, { parts }]) => pinned.has(key) || isHeld(parts));
-    return this.buffers.bytesOf(staying.flatMap(([, { keys }]) => keys));
+    const keys = this.keysThatStay();
+    const staying = [...this.ready].filter(([key, { parts }]) => keys.has(key) || isHeld(parts));
+    return this.buffers.bytesOf(staying.flatMap(([, ready]) => ready.keys));
   }
 
   /** Memory that sampled presets take, in bytes. */
@@ -355,10 +362,10 @@ export class Presets {
 
   /** Lets go of what is needed last, until the rest fits. What sounds keeps its samples by itself. */
   private fitIn(): void {
-    const { budgetBytes, pins, sounds, held } = this.order;
+    const { budgetBytes, sounds, held } = this.order;
     if (this.loadedBytes <= budgetBytes) return;
     const isHeld = heldBy(held());
-    const goes = firstToGo([...this.ready.keys()], this.keysOf(sounds()), new Set(this.keysOf(pins)), (key) =>
+    const goes = firstToGo([...this.ready.keys()], this.keysOf(sounds()), this.keysThatStay(), (key) =>
       isHeld(this.ready.get(key)!.parts),
     );
     for (const key of goes) {
@@ -367,6 +374,11 @@ export class Presets {
       this.ready.delete(key);
       this.sampled.delete(key);
     }
+  }
+
+  private keysThatStay(): Set<string> {
+    const { pins, present } = this.order;
+    return new Set(this.keysOf([...pins, ...present()]));
   }
 
   /** Of sounds that are loaded, not made as they are played. */

@@ -132,11 +132,12 @@ class KeyboardInSong {
 
   /** At the ends of a patch, where somebody has played. */
   private struckIn(i: number, { low, high }: Keys): Found[] {
-    const { alias, keyShift } = this.input;
     const { song, patch } = this.steps[i];
     const struck = this.around.here.silentStrikes
-      .filter((strike) => strike.songId === song.id && strike.patchId === patch.id && strike.port === alias)
-      .map(({ key }) => key + keyShift)
+      .filter(
+        (strike) => strike.songId === song.id && strike.patchId === patch.id && strike.device === this.input.device,
+      )
+      .map(({ key }) => key)
       .filter((key) => key >= low && key <= high);
     if (struck.length === 0) return [];
     const keys = { low: Math.min(...struck), high: Math.max(...struck) };
