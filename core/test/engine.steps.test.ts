@@ -43,6 +43,10 @@ describe('program changes in', () => {
     expect(rig.here).toBe('Kelp/2');
     rig.program(1, 4, 'Aster 73');
     expect(rig.here).toBe('Tin/1');
+    const bankOf = (device: string, channel: number) => rig.engine.bankOn(rig.registry.findInput(device), channel);
+    expect(bankOf('Treadle 6', 0)).toEqual({ msb: 1, lsb: 2 });
+    expect(bankOf('Treadle 6', 1)).toEqual({ msb: 0, lsb: 0 });
+    expect(bankOf('nowhere', 0)).toBeNull();
   });
 
   it('can leave the bank out of account', () => {
@@ -56,6 +60,7 @@ describe('program changes in', () => {
     rig.cc(0, 99, 1, 'Treadle 6');
     rig.program(2, 2);
     expect(rig.here).toBe('Moth/2');
+    expect(rig.engine.bankOn(rig.registry.findInput('Treadle 6'), 0)).toEqual({ msb: 0, lsb: 0 });
   });
 
   it('lead a song’s own number to its first step, or to where it was left', () => {

@@ -4,6 +4,7 @@ import {
   estimatedParts,
   eveningOf,
   heldAt,
+  heldFrom,
   loadingPicture,
   planLoading,
   type EveningOptions,
@@ -194,14 +195,50 @@ describe('the picture of an evening', () => {
 
   it('has what the plan holds step by step, for the running side', () => {
     const { held } = loadingPicture(night, songs2, heavy);
-    const at = (entryId: string, patchId: string): string[] | null => {
-      const keys = heldAt(held, entryId, patchId);
-      return keys && [...keys].sort();
-    };
+    const at = (step: number): string[] => [...heldAt(held, step)].sort();
+    expect(held.jump).toBe(0);
+    expect(held.steps.map(({ entryId, patchId }) => `${entryId} ${patchId}`)).toEqual([
+      'e0 one',
+      'e0 two',
+      'e1 three',
+      'e2 one',
+      'e2 two',
+      'e3 three',
+    ]);
     // There is room for two; the third sound takes four seconds, and the songs are long.
-    expect(at('e0', 'one')).toEqual([key(0), key(1)].sort());
-    expect(at('e1', 'three')).toEqual([key(0), key(2)].sort());
-    expect(at('e0', 'three')).toBeNull();
+    expect(at(0)).toEqual([key(0), key(1)].sort());
+    expect(at(2)).toEqual([key(0), key(2)].sort());
+  });
+
+  it('plans the rest of it anew from a jump, from what is there', () => {
+    const jump = { number: 3, entryId: 'e2', patchId: 'two', resident: [key(0), key(1), key(2)] };
+    const rest = heldFrom(night, songs2, heavy, jump)!;
+    expect(rest.jump).toBe(3);
+    expect(rest.steps.map(({ entryId, patchId }) => `${entryId} ${patchId}`)).toEqual(['e2 two', 'e3 three']);
+    // Of what comes next there is room for one: the one that takes longest.
+    expect([...heldAt(rest, 0)].sort()).toEqual([key(1), key(2)].sort());
+    expect([...heldAt(rest, 1)].sort()).toEqual([key(0), key(2)].sort());
+    // Where they take the same time it is the one that is there.
+    const alike: EveningOptions = {
+      ...heavy,
+      partsOf: (sound) => heavy.partsOf(sound).map((part) => ({ ...part, loadMs: 500 })),
+    };
+    const stays = (preset: number): string[] => {
+      const held = heldFrom(night, songs2, alike, { ...jump, resident: [key(1), key(preset)] })!;
+      return [...heldAt(held, 0)].sort();
+    };
+    expect(stays(0)).toEqual([key(0), key(1)].sort());
+    expect(stays(2)).toEqual([key(1), key(2)].sort());
+    expect(heldFrom(night, songs2, heavy, { ...jump, entryId: 'gone' })).toBeNull();
+  });
+
+  it('plans also from a patch that no cue recalls, and from a song that is skipped', () => {
+    const places = (patchId: string): string[] =>
+      heldFrom(setlist, songs, options, { number: 1, entryId: 'e3', patchId, resident: [] })!.steps.map(
+        (step) => step.patchId,
+      );
+    expect(places('by-number')).toEqual(['by-number', 'one', 'two', 'three', 'four']);
+    expect(places('two')).toEqual(['two', 'three', 'four']);
   });
 
   it('says which sound, pinned, spares the longest jump most of its wait', () => {

@@ -28,6 +28,10 @@ it('the whole show is looked over once when it is opened, and once after a row o
     },
     learn: (here) => checker.learn(here),
     plan: (wishes) => checker.plan(wishes),
+    planFrom: async (jump, wishes, loads) => {
+      asked.push(`from ${jump.number}`);
+      return Promise.resolve(checker.planFrom(jump, wishes, loads));
+    },
     levels: (jumpLu) => checker.levels(jumpLu),
     check: () => {
       asked.push('check');
@@ -95,4 +99,27 @@ it('the whole show is looked over once when it is opened, and once after a row o
   await rest();
   expect(asked).toEqual(['start', 'check']);
   expect(found()).toEqual([]);
+
+  // After a jump the rest is planned anew: of several made meanwhile, the last.
+  asked.length = 0;
+  const { held } = store.getState().checks.loading!.picture;
+  const { entryId, patchId } = held.steps.at(-1)!;
+  for (const number of [1, 2, 3]) feed.heard({ type: 'jumped', jump: { number, entryId, patchId, resident: [] } });
+  await rest();
+  expect(asked).toEqual(['from 1', 'from 3']);
+  expect(store.getState().checks.fromHere).toMatchObject({ jump: 3, steps: [{ entryId, patchId }] });
+  feed.heard({ type: 'jumped', jump: { number: 4, entryId: 'gone', patchId, resident: [] } });
+  await rest();
+  expect(store.getState().checks.fromHere).toMatchObject({ jump: 3 });
+
+  // Numbers that nothing answers to bring another look, each once.
+  asked.length = 0;
+  const unanswered = (program: number) =>
+    feed.heard({ type: 'unanswered', heard: { port: 'Feet', msb: 0, lsb: 0, program } });
+  unanswered(90);
+  unanswered(90);
+  await rest();
+  expect(asked).toEqual(['take ', 'check']);
+  unanswered(90);
+  expect(waiting).toEqual([]);
 });

@@ -2,11 +2,12 @@ import { describe, expect, it } from '@jest/globals';
 import { GearList, Setlist, Song, bodiesOf, emptyShow } from '@rackle/core/show';
 import { feedHost } from '../src/app/feedHost';
 import type { LoadingChecks } from '../src/checks/checks';
-import { planned } from '../src/checks/checksSlice';
+import { planned, replanned } from '../src/checks/checksSlice';
 import type { HostCommand, HostConnection, HostEvent } from '../src/protocol';
 import { edited, undone } from '../src/show/edits';
 import { loaded, synced } from '../src/show/showSlice';
 import { makeStore } from '../src/state/store';
+import { memoryWished } from '../src/state/uiSlice';
 
 const song = (id: string, name = id): Song => Song.parse({ id, name });
 
@@ -188,5 +189,16 @@ describe('what the host is told of the show', () => {
     expect(told()).toEqual(['01']);
     store.dispatch(planned(plan('00')));
     expect(told()).toEqual(['01', '00']);
+    // After a jump it is the plan from there; of the evening the same again is no news.
+    const rest = { jump: 1, keys: ['a'], steps: [{ entryId: 'e', patchId: 'p', held: '03' }] } as never;
+    store.dispatch(replanned(rest));
+    store.dispatch(planned(plan('00')));
+    expect(told()).toEqual(['01', '00', '03']);
+    // What the player says of memory, or another evening, is planned as a whole first.
+    store.dispatch(memoryWished({ budgetMb: 800 }));
+    expect(told()).toEqual(['01', '00', '03', '00']);
+    store.dispatch(replanned({ ...(rest as object) } as never));
+    store.dispatch(planned(plan('02')));
+    expect(told()).toEqual(['01', '00', '03', '00', '03', '02']);
   });
 });

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
 import type { LastPlace } from '@rackle/core/engine';
+import type { HeldByStep } from '@rackle/core/loading';
 import { Effect, GearList, SharedEffect, Show, Song, playingOrder, type Setlist } from '@rackle/core/show';
 import type { LoadOrder } from '../src/host/audio/loadOrder';
 import type { LayerAbout, SoundOut } from '../src/host/audio/soundOut';
@@ -58,6 +59,10 @@ class Listener implements SoundOut {
     this.told.push(`loop ${on}`);
   }
   hurry(): void {}
+  loaded: string[] = [];
+  resident(): string[] {
+    return this.loaded;
+  }
   loadsAhead = 0;
   loadAhead(): void {
     this.loadsAhead++;
@@ -183,7 +188,7 @@ describe('what may be in memory', () => {
     expect(sound.order!.held()).toBeNull();
     const [first] = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song])));
     const steps = [{ entryId: first.entry.id, patchId: first.patch.id, held: '02' }];
-    host.command({ type: 'memory', budgetMb: 200, pins: [pin], held: { keys: ['a', 'b'], steps } });
+    host.command({ type: 'memory', budgetMb: 200, pins: [pin], held: { jump: 0, keys: ['a', 'b'], steps } });
     host.command({ type: 'recall', position: 0 });
     expect(sound.order!.held()).toEqual(new Set(['b']));
     const firstOf = (): string => sound.order!.sounds()[0].presetId;
@@ -192,6 +197,44 @@ describe('what may be in memory', () => {
     host.command({ type: 'recall', position: last.position });
     expect(firstOf()).toBe('bellrope/chapel-bell');
     expect(new Set(sound.order!.sounds().map(({ presetId }) => presetId)).size).toBe(sound.order!.sounds().length);
+  });
+
+  it('is planned anew from what is there when the evening goes another way than the plan', async () => {
+    jest.useFakeTimers();
+    const { host, sound, topics, events } = setUp();
+    const order = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song])));
+    const planFrom = (first: number, jump: number): HeldByStep => ({
+      jump,
+      keys: ['a'],
+      steps: order.slice(first).map(({ entry, patch }) => ({ entryId: entry.id, patchId: patch.id, held: '01' })),
+    });
+    const jumps = (): unknown[] => events.flatMap((event) => (event.type === 'jumped' ? [event.jump] : []));
+    const memory = (held: HeldByStep): void => host.command({ type: 'memory', budgetMb: 200, pins: [], held });
+    host.command({ type: 'startSound' });
+    await topics();
+    memory(planFrom(0, 0));
+    for (const position of [0, 1, 2]) host.command({ type: 'recall', position });
+    await topics();
+    expect(jumps()).toEqual([]);
+    sound.loaded = ['a', 'b'];
+    host.command({ type: 'recall', position: 9 });
+    await topics();
+    const { entry, patch } = order[9];
+    expect(jumps()).toEqual([{ number: 1, entryId: entry.id, patchId: patch.id, resident: ['a', 'b'] }]);
+    memory(planFrom(9, 1));
+    host.command({ type: 'recall', position: 10 });
+    await topics();
+    expect(jumps()).toHaveLength(1);
+    // An edit has the whole evening planned: it is asked for from here once more.
+    memory(planFrom(0, 0));
+    await topics();
+    expect(jumps()).toHaveLength(2);
+    expect(jumps()[1]).toMatchObject({ number: 1, patchId: order[10].patch.id });
+    // Of several in a row it is the last.
+    for (const position of [3, 20, 12]) host.command({ type: 'recall', position });
+    await topics();
+    expect(jumps()).toHaveLength(3);
+    expect(jumps()[2]).toMatchObject({ number: 4, patchId: order[12].patch.id });
   });
 
   it('grows by what comes later once nothing has been recalled for five seconds, and nothing near has to be made', async () => {
@@ -229,6 +272,8 @@ describe('the engine’s host', () => {
     for (let i = 0; i < 8; i++) bench({ device: 'Treadle 6', kind: 'page', direction: 1 });
     bench({ device: 'Treadle 6', kind: 'pedal', pedal: 5 });
     expect(last('lastWord')!.text).toContain('program 54 → no such program in this setlist');
+    // For the soundcheck too, with nobody watching the monitor.
+    expect(last('unanswered')!.heard).toEqual({ port: 'Treadle 6', msb: 0, lsb: 0, program: 53 });
     expect((await topics()).place.position).toBe(0);
   });
 

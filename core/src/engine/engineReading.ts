@@ -66,6 +66,15 @@ export class EngineReading {
     return input?.on === true && input.plays && input.doubleOf < 0 ? input.keyShift : null;
   }
 
+  /** The bank that programs of an input are of by now, as far as it listens to one. @returns null: there is no such input */
+  bankOn(port: number, channel: number): { msb: number; lsb: number } | null {
+    const { show, inputs } = this.parts.state;
+    const input = show?.inputs[port];
+    if (!input) return null;
+    const at = port * 16 + channel;
+    return { msb: input.usesMsb ? inputs.bankMsb[at] : 0, lsb: input.usesLsb ? inputs.bankLsb[at] : 0 };
+  }
+
   /** Steps whose sounds should stand, in the order in which they are needed. */
   near(): CompiledStep[] {
     return stepsNear(this.parts.state, this.parts.actions.cursor);

@@ -11,6 +11,12 @@ export interface EveningOptions extends Pick<LoadTask, 'budgetBytes' | 'parallel
   partsOf: (sound: LayerSound) => readonly SoundPart[];
 }
 
+/** A recall: which patch, and of which entry of the setlist. */
+export interface RecallPlace {
+  entryId: string;
+  patchId: string;
+}
+
 /** An evening as a task, and where its stops are in the setlist. */
 export interface Evening {
   task: LoadTask;
@@ -22,11 +28,13 @@ export interface Evening {
 /**
  * Every planned recall of a setlist with what has to be loaded for it. Songs follow each other by their lengths, breaks
  * between them; within a song recalls come as its cues have them, else evenly. What is skipped tonight is not loaded.
+ * @param here a recall that has been made: if it is not among the planned ones, it is the first of its song
  */
 export function eveningOf(
   setlist: Pick<Setlist, 'entries' | 'layers' | 'standing'>,
   songs: Readonly<Record<string, Song>>,
   { pinned, partsOf, ...rest }: EveningOptions,
+  here: RecallPlace | null = null,
 ): Evening {
   const units: LoadUnit[] = [];
   const known = new Map<string, number>();
@@ -43,11 +51,12 @@ export function eveningOf(
   let beganMs = 0;
   for (const entry of setlist.entries) {
     if (entry.kind === 'break') beganMs += entry.minutes * 60_000;
-    const own = entry.kind === 'song' && !entry.skip ? songs[entry.songId] : undefined;
+    const isHere = entry.id === here?.entryId;
+    const own = entry.kind === 'song' && (isHere || !entry.skip) ? songs[entry.songId] : undefined;
     if (entry.kind !== 'song' || !own) continue;
     const song = songTonight(own, entry);
     const always = [...standing, ...soundsOf(song.layers, song.standing)];
-    recallsOf(song).forEach(({ patchId, atMs }, i) => {
+    recallsOf(song, isHere ? here.patchId : null).forEach(({ patchId, atMs }, i) => {
       const patch = song.patches.find(({ id }) => id === patchId)!;
       const needs = [...always, ...soundsOf(song.layers, patch.parts)].flatMap((sound) => partsOf(sound).map(unitOf));
       stops.push({ atMs: beganMs + atMs, needs: [...new Set(needs)], isFirstOfSong: i === 0 });
@@ -65,8 +74,23 @@ const soundsOf = (layers: Song['layers'], parts: Song['standing']): LayerSound[]
     return layer?.source.kind === 'midi' ? [layer.sound] : [];
   });
 
-/** When which patch of a song is recalled, in ms from its beginning; none after it is over. */
-function recallsOf(song: Song): { patchId: PatchId; atMs: number }[] {
+/** Which patch of a song is recalled when, in ms from its beginning. */
+interface Recall {
+  patchId: PatchId;
+  atMs: number;
+}
+
+/** By its cues, or evenly. @param also is the first where it is none of these */
+function recallsOf(song: Song, also: string | null): Recall[] {
+  const planned = plannedIn(song);
+  const other = song.patches.find(({ id }) => id === also);
+  return !other || planned.some(({ patchId }) => patchId === also)
+    ? planned
+    : [{ patchId: other.id, atMs: 0 }, ...planned];
+}
+
+/** None comes after the song is over. */
+function plannedIn(song: Song): Recall[] {
   const lengthMs = song.durationSeconds * 1000;
   const there = new Set(song.patches.map(({ id }) => id));
   const map = tempoMapOfSong(song);

@@ -1,6 +1,8 @@
-export { eveningOf, type Evening, type EveningOptions } from './evening';
+export { eveningOf, type Evening, type EveningOptions, type RecallPlace } from './evening';
 export { estimatedParts, type SoundPart } from './soundParts';
 export { asMeasured, measuredMs, sharedOut, withLoad, type LoadHeard, type MeasuredPart } from './measured';
+export { PlanFollower } from './follower';
+export { heldFrom, type Jump } from './fromHere';
 export { heldAt, type HeldByStep } from './held';
 export { AHEAD_AFTER_MS, jumpWaits, type JumpWaits } from './jump';
 export { planLoading } from './plan';

@@ -15,8 +15,11 @@ export const afterPaint = (work: () => void): void => {
 /** As it is where nobody has said anything of it: the host knows that by itself. */
 const isUsual = ({ budgetMb, pins }: MemoryWishes): boolean => budgetMb === USUAL_BUDGET_MB && pins.length === 0;
 
-/** What the plan of the evening has in memory, step by step. */
-const heldIn = (store: Store): HeldByStep | null => store.getState().checks.loading?.picture.held ?? null;
+/** What is to be in memory step by step: by the plan of the evening, and by that of what is left of it after a jump. */
+const plansIn = (store: Store) => {
+  const { loading, fromHere } = store.getState().checks;
+  return { evening: loading?.picture.held ?? null, fromHere };
+};
 
 /** What the host plays from, fed by edits. */
 export interface HostFeed {
@@ -48,9 +51,24 @@ export function feedHost(
   let afterCrash = false;
 
   let memory = store.getState().ui.memory;
-  let held = heldIn(store);
-  let toldHeld = JSON.stringify(held);
+  let plans = plansIn(store);
+  let evening = JSON.stringify(plans.evening);
+  /** The newest of them. */
+  let held: HeldByStep | null = plans.evening;
   const tellMemory = (): void => host.post({ type: 'memory', ...memory, held });
+
+  const followPlans = (wishes: typeof memory): void => {
+    const now = plansIn(store);
+    if (wishes === memory && now.evening === plans.evening && now.fromHere === plans.fromHere) return;
+    // Planned anew it is mostly the same.
+    const next = now.evening === plans.evening ? evening : JSON.stringify(now.evening);
+    const isOther = wishes !== memory || next !== evening;
+    const isFromHere = now.fromHere !== plans.fromHere;
+    [memory, plans, evening] = [wishes, now, next];
+    if (!isOther && !isFromHere) return;
+    held = isFromHere ? now.fromHere : now.evening;
+    if (!keeper.knowsNothing) tellMemory();
+  };
 
   const handOver = (): void => {
     isDue = false;
@@ -95,14 +113,7 @@ export function feedHost(
   });
   store.subscribe(() => {
     const { show, ui } = store.getState();
-    if (ui.memory !== memory || heldIn(store) !== held) {
-      const isOther = ui.memory !== memory;
-      [memory, held] = [ui.memory, heldIn(store)];
-      // Planned anew it is mostly the same.
-      const next = JSON.stringify(held);
-      if ((isOther || next !== toldHeld) && !keeper.knowsNothing) tellMemory();
-      toldHeld = next;
-    }
+    followPlans(ui.memory);
     if (show.status !== 'ready' || show.setlistId === sentSetlistId) return;
     if (keeper.knowsNothing) handOver();
     else soon();

@@ -81,11 +81,9 @@ export function startApp(): StartedApp {
   });
   store.dispatch(playedBefore(readPlayedRuns()));
   host.listen((event) => {
-    if (event.type === 'records') {
-      log.add(event.records);
-      proving.heard(event.records);
-    }
-    if (event.type !== 'records') store.dispatch(heard(event));
+    if (event.type === 'records') log.add(event.records);
+    else store.dispatch(heard(event));
+    proving.heard(event);
     if (event.type === 'played') keepPlayedRuns(store.getState().live.played);
     if (event.type !== 'topics') return;
     if (event.topics.restart?.last) keepLastPlace(event.topics.restart.last);
@@ -152,7 +150,7 @@ function provingLater(store: Store, host: HostConnection): Proving {
   void firstPageIsThere.then(begin);
   return {
     changed: (changes) => begun?.changed(changes),
-    heard: (records) => begun?.heard(records),
+    heard: (event) => begun?.heard(event),
     simulation: {
       start: (all) => begun?.simulation.start(all),
       callOff: () => begun?.simulation.callOff(),

@@ -1,4 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { HeldByStep } from '@rackle/core/loading';
 import type { LoadTimes } from '../live/loadTimes';
 import { NO_CHECKS, type Checks, type LoadingChecks, type LevelsState, type SimulationState } from './checks';
 
@@ -8,6 +9,8 @@ export interface ChecksState extends Checks {
   isDone: boolean;
   /** Null: not planned yet. */
   loading: LoadingChecks | null;
+  /** What the rest of the evening has in memory since it has gone another way than planned; null: it has not. */
+  fromHere: HeldByStep | null;
   simulation: SimulationState;
   levels: LevelsState;
   /** How long what has to be loaded took on this machine, where it has. */
@@ -18,6 +21,7 @@ const initialState: ChecksState = {
   ...NO_CHECKS,
   isDone: false,
   loading: null,
+  fromHere: null,
   simulation: { state: 'none' },
   levels: { state: 'none' },
   loads: {},
@@ -41,8 +45,9 @@ export const checksSlice = createSlice({
     levelled: (state, { payload }: PayloadAction<LevelsState>) => ({ ...state, levels: payload }),
     loadsMeasured: (state, { payload }: PayloadAction<LoadTimes>) => ({ ...state, loads: payload }),
     planned: (state, { payload }: PayloadAction<LoadingChecks | null>) => ({ ...state, loading: payload }),
+    replanned: (state, { payload }: PayloadAction<HeldByStep>) => ({ ...state, fromHere: payload }),
   },
 });
 
 /** The worker has looked, planned or played; what it played is of an older state of the show. */
-export const { checked, levelled, loadsMeasured, planned, simulated, outdated } = checksSlice.actions;
+export const { checked, levelled, loadsMeasured, planned, replanned, simulated, outdated } = checksSlice.actions;

@@ -15,6 +15,7 @@ export function checksWorker(): Checker & Simulator & LevelChecker {
     learn: (here) => worker.learn(here),
     check: () => worker.check(),
     plan: (wishes, loads) => worker.plan(wishes, loads),
+    planFrom: (jump, wishes, loads) => worker.planFrom(jump, wishes, loads),
     simulate: (all, onProgress) => worker.simulate(all, proxy(onProgress)),
     callOff: () => worker.callOff(),
     roll: (of) => worker.roll(of),

@@ -1,12 +1,13 @@
-import type { EngineRecord, PlayedShowParts } from '@rackle/core/engine';
+import type { PlayedShowParts } from '@rackle/core/engine';
+import type { HeldByStep, Jump } from '@rackle/core/loading';
 import type { Here } from '@rackle/core/soundcheck';
 import type { ShowNews } from '@rackle/core/show';
 import type { Bodies, Change } from '@rackle/core/show';
 import type { LoadTimes } from '../live/loadTimes';
 import { NO_NEWS, NewsKeeper } from '../show/newsKeeper';
 import type { RootState, Store } from '../state/store';
-import { checked, levelled, outdated, planned } from './checksSlice';
-import type { MemoryWishes } from '../protocol';
+import { checked, levelled, outdated, planned, replanned } from './checksSlice';
+import type { HostEvent, MemoryWishes } from '../protocol';
 import type { Checks, LoadingChecks } from './checks';
 import type { HereKeeper } from './here';
 import type { LevelChecker } from './leveling';
@@ -17,8 +18,8 @@ const RESTS_MS = 500;
 /** The page's end. */
 export interface Checking {
   changed(changes: readonly Change[]): void;
-  /** What the engine did, as far as a soundcheck cares. */
-  heard(records: readonly { record: EngineRecord }[]): void;
+  /** What the running side says, as far as it bears on them. */
+  heard(event: HostEvent): void;
 }
 
 /** The checker's end: in a worker, or for tests in the page. */
@@ -29,6 +30,8 @@ export interface Checker {
   learn(here: Here): unknown;
   check(): Checks | Promise<Checks>;
   plan(wishes: MemoryWishes, loads: LoadTimes): LoadingChecks | null | Promise<LoadingChecks | null>;
+  /** What the rest of the evening has in memory after a jump. */
+  planFrom(jump: Jump, wishes: MemoryWishes, loads: LoadTimes): HeldByStep | null | Promise<HeldByStep | null>;
   levels: LevelChecker['levels'];
 }
 
@@ -70,8 +73,9 @@ export function feedChecks(store: Store, checker: Checker, here: HereKeeper, res
     changed: (changes) => {
       if (looker.keeper.touch(changes)) looker.soon();
     },
-    heard: (records) => {
-      if (here.note(records)) looker.soon();
+    heard: (event) => {
+      if (event.type === 'unanswered' && here.noteProgram(event.heard)) looker.soon();
+      else if (event.type === 'jumped') void looker.replan(event.jump);
     },
   };
 }
@@ -82,6 +86,9 @@ class Looker {
   private isStale = false;
   private cancel: (() => void) | null = null;
   private told: Here | null = null;
+  private isReplanning = false;
+  /** The last that was made while another one was planned. */
+  private nextJump: Jump | null = null;
 
   constructor(
     private readonly store: Store,
@@ -118,6 +125,27 @@ class Looker {
       this.isLooking = false;
     }
     if (this.isStale) this.soon();
+  }
+
+  /** Plans the rest of the evening from where it has jumped to: one at a time, of several the last. */
+  async replan(jump: Jump): Promise<void> {
+    this.nextJump = jump;
+    if (this.isReplanning) return;
+    this.isReplanning = true;
+    try {
+      while (this.nextJump !== null) {
+        const next: Jump = this.nextJump;
+        this.nextJump = null;
+        const { ui, checks } = this.store.getState();
+        const held = await this.checker.planFrom(next, ui.memory, checks.loads);
+        if (held !== null) this.store.dispatch(replanned(held));
+      }
+    } catch (cause) {
+      // The whole evening's plan stands; the next look has it asked for again.
+      console.warn('the rest of the evening could not be planned', cause);
+    } finally {
+      this.isReplanning = false;
+    }
   }
 
   private plan(): LoadingChecks | null | Promise<LoadingChecks | null> {

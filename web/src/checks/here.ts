@@ -1,6 +1,5 @@
-import type { EngineRecord } from '@rackle/core/engine';
 import type { HeardProgram, Here, SilentStrike } from '@rackle/core/soundcheck';
-import { midi } from '@rackle/core/midi';
+import { addressNumber } from '@rackle/core/programs';
 import { filesOf } from '@rackle/core/show';
 import type { Strike } from '../protocol';
 import { storedFiles } from '../show/api';
@@ -18,17 +17,13 @@ export class HereKeeper {
   private unanswered: readonly HeardProgram[] = [];
   private silentStrikes: readonly SilentStrike[] = [];
 
-  /** @returns whether it is worth another look. */
-  note(records: readonly { record: EngineRecord }[]): boolean {
-    const before = this.unanswered;
-    for (const { record } of records) {
-      if (record.type !== 'ignored' || record.reason !== 'no-such-program') continue;
-      if ((record.status & 0xf0) !== midi.PROGRAM) continue;
-      const heard = { port: record.port, msb: 0, lsb: 0, program: record.data1 };
-      if (this.unanswered.some(({ port, program }) => port === heard.port && program === heard.program)) continue;
-      this.unanswered = [...this.unanswered, heard].slice(-MOST_UNANSWERED);
-    }
-    return this.unanswered !== before;
+  /** A program change that recalled nothing. @returns whether it is worth another look. */
+  noteProgram(heard: HeardProgram): boolean {
+    const isSame = (one: HeardProgram): boolean =>
+      one.port === heard.port && addressNumber(one) === addressNumber(heard);
+    if (this.unanswered.some(isSame)) return false;
+    this.unanswered = [...this.unanswered, heard].slice(-MOST_UNANSWERED);
+    return true;
   }
 
   /** Keys that were struck. @returns whether it is worth another look. */

@@ -1,6 +1,6 @@
 import { openRoles, sourceConflicts } from '@rackle/core/controls';
 import { PlayedShow, type PlayedShowParts } from '@rackle/core/engine';
-import { BYTES_IN_MB, type LayerSound, type ShowNews } from '@rackle/core/show';
+import { BYTES_IN_MB, type LayerSound, type Setlist, type ShowNews, type Song } from '@rackle/core/show';
 import { programConflicts } from '@rackle/core/programs';
 import { momentaryLufs, truePeakDb, type Stereo } from '@rackle/core/loudness';
 import {
@@ -16,7 +16,15 @@ import {
   type PlayedKey,
   type SimulatedProgress,
 } from '@rackle/core/soundcheck';
-import { LoadingPictures, asMeasured, estimatedParts } from '@rackle/core/loading';
+import {
+  LoadingPictures,
+  asMeasured,
+  estimatedParts,
+  heldFrom,
+  type EveningOptions,
+  type HeldByStep,
+  type Jump,
+} from '@rackle/core/loading';
 import type { LoadTimes } from '../live/loadTimes';
 import type { MemoryWishes } from '../protocol';
 import type { LevelChecker, Levels, NamedTake } from './leveling';
@@ -29,6 +37,13 @@ const CASES_AT_ONCE = 40;
 const TELLS_EVERY_MS = 150;
 /** So many steps are struck for their levels before somebody else has a turn. */
 const STEPS_AT_ONCE = 20;
+
+/** What loading is planned with. */
+interface PlannedWith {
+  setlist: Setlist;
+  songs: Readonly<Record<string, Song>>;
+  options: EveningOptions;
+}
 
 /** Keeps the show as it is, by what edits change, and looks it over when it is asked. */
 export class ShowChecker implements Checker, Simulator, LevelChecker {
@@ -68,7 +83,21 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
   }
 
   /** How the evening is to be loaded, by what is known of its sounds; null: there is none. */
-  plan({ budgetMb, pins }: MemoryWishes, loads: LoadTimes = {}): LoadingChecks | null {
+  plan(wishes: MemoryWishes, loads: LoadTimes = {}): LoadingChecks | null {
+    const evening = this.evening(wishes, loads);
+    if (evening === null) return null;
+    const { setlist, songs, options } = evening;
+    const picture = this.pictures.of(setlist, songs, options);
+    return { picture, ...loadingFindings(picture, setlist, songs) };
+  }
+
+  /** What the rest of the evening has in memory after a jump; null: it is not where that led to. */
+  planFrom(jump: Jump, wishes: MemoryWishes, loads: LoadTimes): HeldByStep | null {
+    const evening = this.evening(wishes, loads);
+    return evening && heldFrom(evening.setlist, evening.songs, evening.options, jump);
+  }
+
+  private evening({ budgetMb, pins }: MemoryWishes, loads: LoadTimes): PlannedWith | null {
     const { setlist, songs, instruments } = this.show;
     if (setlist === null) return null;
     const stored = new Map(instruments.map((instrument) => [instrument.id as string, instrument]));
@@ -77,15 +106,14 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
         estimatedParts(sound as LayerSound, (id) => stored.get(id)),
         loads,
       );
-    const byId = Object.fromEntries(songs.map((song) => [song.id, song]));
-    const picture = this.pictures.of(setlist, byId, {
+    const options = {
       budgetBytes: budgetMb * BYTES_IN_MB,
       parallel: 1,
       beforeMs: Infinity,
       pinned: new Set(pins.flatMap((sound) => partsOf(sound).map(({ key }) => key))),
       partsOf,
-    });
-    return { picture, ...loadingFindings(picture, setlist, byId) };
+    };
+    return { setlist, songs: Object.fromEntries(songs.map((song) => [song.id, song])), options };
   }
 
   /** Has the engine play every pair of recalls; in between, whoever calls it off is heard. */

@@ -1,6 +1,6 @@
 import { Registry, Engine, IGNORED_IN_WORDS, InputLog, type CompiledStep, type EngineInput } from '@rackle/core/engine';
 import { messageInWords } from '@rackle/core/midi';
-import type { GearList } from '@rackle/core/show';
+import type { GearList, InputPort } from '@rackle/core/show';
 import { BENCH_INPUT, type HandOver, type HostCommand, type HostEvent, type HostKept, type Topics } from '../protocol';
 import type { SoundOut, SoundTold, UnderHands } from './audio/soundOut';
 import { Bench } from './bench/Bench';
@@ -364,19 +364,27 @@ export class HostCore implements PortListener {
     else if ((status & 0xf0) === 0xc0) this.tellProgram(device, status, data1);
   }
 
-  private tellProgram(device: string, status: number, data1: number): void {
-    const ignored = this.engine.ignoredCounts()['no-such-program'];
+  private tellProgram(device: string, status: number, program: number): void {
+    const ignored = this.engine.ignoredFor('no-such-program');
     if (ignored === this.unknownPrograms) return;
     this.unknownPrograms = ignored;
+    const channel = status & 15;
     this.parts.send({
       type: 'lastWord',
-      text: `${device} · ch ${(status & 15) + 1} · ${this.words(device, status, data1, 0)} → ${IGNORED_IN_WORDS['no-such-program']}`,
+      text: `${device} · ch ${channel + 1} · ${this.words(device, status, program, 0)} → ${IGNORED_IN_WORDS['no-such-program']}`,
     });
+    const bank = this.engine.bankOn(this.registry.findInput(device), channel);
+    const alias = this.inputOf(device)?.alias;
+    if (bank && alias !== undefined) this.parts.send({ type: 'unanswered', heard: { port: alias, ...bank, program } });
+  }
+
+  private inputOf(device: string): InputPort | undefined {
+    return this.gear?.ports.find((port): port is InputPort => port.direction === 'in' && port.device === device);
   }
 
   /** A message as the panel of its device reads. */
   private words(device: string, status: number, data1: number, data2: number): string {
-    const port = this.gear?.ports.find((candidate) => candidate.direction === 'in' && candidate.device === device);
+    const port = this.inputOf(device);
     const { setlist } = this.engine.show;
     return messageInWords(status, data1, data2, {
       programsFrom: port?.programsFrom ?? setlist?.programsFrom ?? 1,

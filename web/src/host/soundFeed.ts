@@ -9,7 +9,7 @@ import {
   type Send,
   type SharedEffect,
 } from '@rackle/core/show';
-import { AHEAD_AFTER_MS, heldAt, type HeldByStep } from '@rackle/core/loading';
+import { AHEAD_AFTER_MS, PlanFollower, type HeldByStep, type RecallPlace } from '@rackle/core/loading';
 import { USUAL_BUDGET_MB, type HostEvent, type MemoryWishes, type Topics } from '../protocol';
 import type { SoundOut, SoundTold, UnderHands } from './audio/soundOut';
 import { eveningOrder } from './eveningOrder';
@@ -72,7 +72,7 @@ export class SoundFeed extends SilentSink {
   private delayMs = 0;
   private benchLoops = false;
   private memory: MemoryWishes = { budgetMb: USUAL_BUDGET_MB, pins: [] };
-  private held: HeldByStep | null = null;
+  private readonly plan = new PlanFollower();
 
   constructor(
     private readonly registry: Registry,
@@ -167,7 +167,7 @@ export class SoundFeed extends SilentSink {
   /** How much of this machine's memory sounds may take, and which of them stay in it. */
   setMemory(engine: Engine, { budgetMb, pins, held }: MemoryWishes & { held: HeldByStep | null }): void {
     this.memory = { budgetMb, pins };
-    this.held = held;
+    if (this.plan.take(held)) this.tellJump(engine);
     this.follow(engine);
   }
 
@@ -179,10 +179,7 @@ export class SoundFeed extends SilentSink {
       pins,
       present: () => this.underHands(engine).sounds,
       sounds: () => eveningOrder(engine),
-      held: () => {
-        const { held } = this;
-        return held && engine.step ? heldAt(held, engine.step.entryId, engine.step.patch.patchId) : null;
-      },
+      held: () => this.plan.held,
       at: () => engine.step && `${engine.step.entryId} ${engine.step.patch.patchId}`,
     });
   }
@@ -190,6 +187,8 @@ export class SoundFeed extends SilentSink {
   /** After a recall, an edit or a move of the cursor: what is near stands soon, what is not goes once it is silent. */
   settle(engine: Engine): void {
     if (this.sound === null) return;
+    const place = placeOf(engine);
+    if (place !== null && this.plan.goTo(place)) this.tellJump(engine);
     this.wanted = wantedBy(engine);
     this.settledMs = this.parts.nowMs();
     const underWay = new Map(this.jobs.map((job) => [job.destination, job]));
@@ -204,6 +203,16 @@ export class SoundFeed extends SilentSink {
     this.hurry(engine);
     this.watch();
     this.work(engine);
+  }
+
+  /** The evening has gone another way than the plan: what is in memory here, for another one, once messages are through. */
+  private tellJump(engine: Engine): void {
+    const number = this.plan.jumps;
+    this.parts.nextSlice(() => {
+      const place = placeOf(engine);
+      if (place === null || number !== this.plan.jumps) return;
+      this.parts.send({ type: 'jumped', jump: { number, ...place, resident: this.sound!.resident() } });
+    });
   }
 
   /** What is under the hands is loaded first. */
@@ -396,6 +405,10 @@ export class SoundFeed extends SilentSink {
   override setlistEffects(shared: readonly SharedEffect[], whole: readonly Effect[]): void {
     this.sound?.setlistEffects(shared, whole);
   }
+}
+
+function placeOf({ step }: Engine): RecallPlace | null {
+  return step && { entryId: step.entryId, patchId: step.patch.patchId };
 }
 
 /** Built-in layers that should stand, each with the step that needs it first; those under keys that are down first of all. */

@@ -1,7 +1,8 @@
 import type { Learned } from '@rackle/core/controls';
 import type { BalanceView, Call, ControlView, EngineRecord, LastPlace, NamedLayer } from '@rackle/core/engine';
-import type { LoadHeard } from '@rackle/core/loading';
+import type { Jump, LoadHeard } from '@rackle/core/loading';
 import type { Stereo } from '@rackle/core/loudness';
+import type { HeardProgram } from '@rackle/core/soundcheck';
 import type { HandNote } from '@rackle/core/timeline';
 import type { BenchState } from './bench';
 
@@ -165,9 +166,13 @@ export type HostEvent =
   /** What hands played while the timeline of a song ran, in order; sent when it has stopped. */
   | { type: 'played'; songId: string; notes: HandNote[] }
   | { type: 'lastWord'; text: string }
+  /** A program change has come in and recalled nothing. */
+  | { type: 'unanswered'; heard: HeardProgram }
   | { type: 'levels'; levels: Levels }
   /** What has just been loaded, and how long it took. */
   | { type: 'loads'; loads: LoadHeard[] }
+  /** The evening has gone another way than its plan of loading, which is to be made anew from there. */
+  | { type: 'jumped'; jump: Jump }
   /** What was asked for as a take, before any limiter; null: a sound of it is not to be had. */
   | { type: 'takeRendered'; number: number; sound: Stereo | null }
   | { type: 'figures'; handOver: HandOver; kept: HostKept | null }

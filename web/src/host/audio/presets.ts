@@ -340,7 +340,7 @@ export class Presets {
   }
 
   /** By the plan's keys: parts of what is loaded. */
-  private partsHere(): Set<string> {
+  partsHere(): Set<string> {
     return new Set([...this.ready.values()].flatMap(({ parts }) => parts.map(({ key }) => key)));
   }
 

@@ -281,6 +281,10 @@ class Rack implements SoundOut {
     this.presets.loadAhead();
   }
 
+  resident(): string[] {
+    return [...this.presets.partsHere()];
+  }
+
   hurry(destination: number): void {
     const asked = this.asked[destination];
     if (asked) this.presets.hurry(asked.instrumentId, asked.presetId);

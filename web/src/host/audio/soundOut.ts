@@ -42,6 +42,8 @@ export interface SoundOut {
   follow(order: LoadOrder): void;
   /** Loads one more of what is needed later, where there is room. To be called now and then. */
   loadAhead(): void;
+  /** Keys of what is in memory, as the plan of the evening has them. */
+  resident(): string[];
   /** A layer that still loads is needed before all others. */
   hurry(destination: number): void;
   /** Leads a layer to an output by its name; one that is not there is the first. */
