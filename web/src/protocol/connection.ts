@@ -2,7 +2,7 @@ import type { HostCommand } from './commands';
 import type { HostEvent } from './events';
 
 /** Version of the messages between pages and host; both ends refuse another. */
-export const PROTOCOL_VERSION = 6;
+export const PROTOCOL_VERSION = 7;
 
 /** The pages' end of the connection. */
 export interface HostConnection {
