@@ -214,6 +214,20 @@ describe('notes for a sound that is not ready', () => {
     }
   });
 
+  it('are told of once, though the timeline plays the layer too', () => {
+    const rig = new TestRig([
+      song('Tin', {
+        layers: [layer('A')],
+        patches: [{ id: 'p', name: 'P', parts: [part('A', { zone: { lowKey: 60 } })] }],
+        cues: [{ kind: 'note', id: 'n', atTick: 0, to: { kind: 'layer', layerId: 'A' }, key: 48, lengthTicks: 960 }],
+      }),
+    ]);
+    const { layers } = rig.engine.step!.patch;
+    expect(layers).toHaveLength(2);
+    for (const { destination } of layers) rig.engine.setReady(destination, false, 0);
+    expect(rig.engine.notReady()).toEqual([{ layerId: 'A', layer: 'A' }]);
+  });
+
   it('go on in the old patch when the layer stays, until the new one is ready', () => {
     const rig = twoPatches({ kind: 'cut' });
     const b = rig.registry.destinations.findIndex((entry) => entry.kind === 'layer' && entry.label.layer === 'B');

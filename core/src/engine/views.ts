@@ -55,11 +55,14 @@ export function isAnyNotReady({ patch, lanes }: EngineState): boolean {
   return false;
 }
 
-/** Layers of the present patch whose sound is not ready. */
-export const notReadyIn = ({ patch, lanes }: EngineState): NamedLayer[] =>
-  (patch?.layers ?? [])
-    .filter(({ lane }) => (lanes.blockedBy[lane] & Blocked.notReady) !== 0)
-    .map(({ layerId, name }) => ({ layerId, layer: name }));
+/** Layers of the present patch whose sound is not ready; one that several inputs or channels play is one. */
+export function notReadyIn({ patch, lanes }: EngineState): NamedLayer[] {
+  const unready = (patch?.layers ?? []).filter(({ lane }) => (lanes.blockedBy[lane] & Blocked.notReady) !== 0);
+  return [...new Map(unready.map(({ layerId, name }) => [layerId, name]))].map(([layerId, layer]) => ({
+    layerId,
+    layer,
+  }));
+}
 
 const named = (registry: EngineState['registry'], layer: number): NamedLayer => ({
   layerId: registry.layers[layer].layerId,
