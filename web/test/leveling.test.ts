@@ -4,6 +4,8 @@ import { describe, expect, it } from '@jest/globals';
 import { Show, bodiesOf, newsBetween, type Song } from '@rackle/core/show';
 import type { LevelTake } from '@rackle/core/soundcheck';
 import type { HostCommand, HostEvent } from '../src/protocol';
+import 'fake-indexeddb/auto';
+import { BrowserLevels, type KeptLevels } from '../src/checks/keptLevels';
 import { leveling } from '../src/checks/leveling';
 import { ShowChecker } from '../src/checks/showChecker';
 import { TakeRenders } from '../src/host/takeRenders';
@@ -32,9 +34,9 @@ function toneOf({ layers }: LevelTake) {
 }
 
 /** The page's side of it, with a running side that answers as soon as it is told to. */
-function started() {
+function started(kept: KeptLevels | null = null) {
   const store = openedStore(demo);
-  const checker = new ShowChecker();
+  const checker = new ShowChecker(kept);
   checker.start(demo, demo.setlists[0].id);
   const asked: Extract<HostCommand, { type: 'renderTake' }>[] = [];
   const listeners: ((event: HostEvent) => void)[] = [];
@@ -110,6 +112,34 @@ describe('measuring every step beside the pages', () => {
     expect(levelsOf(app).findings.map(({ message }) => message)).toContain(
       'Envelope is 10.0 LU louder than Kelp Dance, Surface before it',
     );
+  });
+
+  it('is there again at the next visit, as far as it still is what is played', async () => {
+    const kept = new BrowserLevels('levels-again', 'one');
+    const app = started(kept);
+    await app.levels.recall();
+    expect(app.store.getState().checks.levels).toEqual({ state: 'none' });
+    app.levels.start();
+    await app.until('done');
+    const next = started(new BrowserLevels('levels-again', 'one'));
+    await next.levels.recall();
+    expect(levelsOf(next)).toEqual(levelsOf(app));
+    expect(next.asked).toEqual([]);
+    // With a song that was never measured, it says so; what is new is measured, and nothing else.
+    const more = started(new BrowserLevels('levels-again', 'one'));
+    more.checker.start(whole, whole.setlists[0].id);
+    await more.levels.recall();
+    expect(levelsOf(more)).toMatchObject({ isStale: true, loudness: { length: 8 } });
+    more.levels.start();
+    await more.until('running');
+    await more.until('done');
+    expect(levelsOf(more).isStale).toBe(false);
+    const takes = new Set(app.asked.map(({ take }) => JSON.stringify(take)));
+    expect(more.asked.filter(({ take }) => takes.has(JSON.stringify(take)))).toEqual([]);
+    // Another version of Rackle may sound otherwise.
+    const newer = started(new BrowserLevels('levels-again', 'two'));
+    await newer.levels.recall();
+    expect(newer.store.getState().checks.levels).toEqual({ state: 'none' });
   });
 
   it('that is called off keeps what it has, and goes on from there', async () => {

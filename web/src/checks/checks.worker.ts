@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { BrowserLevels } from './keptLevels';
 import { ShowChecker } from './showChecker';
 
-expose(new ShowChecker());
+expose(new ShowChecker(new BrowserLevels()));

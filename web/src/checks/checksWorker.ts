@@ -20,6 +20,7 @@ export function checksWorker(): Checker & Simulator & LevelChecker {
     callOff: () => worker.callOff(),
     roll: (of) => worker.roll(of),
     recordTakes: (played) => worker.recordTakes(played),
+    recall: () => worker.recall(),
     measure: (key, sound) => worker.measure(key, transfer(sound, [sound.left.buffer, sound.right.buffer])),
     levels: (jumpLu) => worker.levels(jumpLu),
   };

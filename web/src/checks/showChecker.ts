@@ -27,6 +27,7 @@ import {
 } from '@rackle/core/loading';
 import type { LoadTimes } from '../live/loadTimes';
 import type { MemoryWishes } from '../protocol';
+import type { KeptLevels } from './keptLevels';
 import type { LevelChecker, Levels, NamedTake } from './leveling';
 import type { Simulated, Simulator } from './simulating';
 import type { Checker } from './feedChecks';
@@ -45,6 +46,14 @@ interface PlannedWith {
   options: EveningOptions;
 }
 
+/** Takes that were recorded, and what of the show they were recorded from. */
+interface Recorded {
+  check: LevelCheck;
+  of: readonly unknown[];
+  /** Not all of it was measured. */
+  isPartial: boolean;
+}
+
 /** Keeps the show as it is, by what edits change, and looks it over when it is asked. */
 export class ShowChecker implements Checker, Simulator, LevelChecker {
   private readonly show = new PlayedShow();
@@ -54,9 +63,13 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
   /** The one that runs, or ran last. */
   private simulation: SimulatedCheck | null = null;
   /** The takes that were recorded last, and of which state of the show. */
-  private recorded: { check: LevelCheck; of: readonly unknown[] } | null = null;
-  /** By take, over all edits. */
+  private recorded: Recorded | null = null;
+  /** By take, over all edits and visits. */
   private readonly measured = new Map<string, LevelMeasured>();
+  private remembered: Promise<void> | null = null;
+
+  /** @param kept null: what is measured is forgotten with this one */
+  constructor(private readonly kept: KeptLevels | null = null) {}
 
   start(show: PlayedShowParts, setlistId: string | null): void {
     this.show.start(show, setlistId);
@@ -145,6 +158,7 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
   }
 
   async recordTakes(played: readonly PlayedKey[]): Promise<NamedTake[] | null> {
+    await this.remember();
     const { setlist, gear, songs, instruments } = this.show;
     if (setlist === null || gear === null) return null;
     const of = this.heard();
@@ -153,19 +167,40 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
       check.record(STEPS_AT_ONCE);
       await new Promise((resolve) => setTimeout(resolve));
     }
-    this.recorded = { check, of };
+    this.recorded = { check, of, isPartial: false };
     return [...check.takes].flatMap(([key, take]) => (this.measured.has(key) ? [] : [{ key, take }]));
   }
 
+  async recall(): Promise<boolean> {
+    await this.remember();
+    if (this.measured.size === 0) return false;
+    const missing = await this.recordTakes([]);
+    if (missing === null || this.recorded === null) return false;
+    this.recorded.isPartial = missing.length > 0;
+    return missing.length < this.recorded.check.takes.size;
+  }
+
   measure(key: string, sound: Stereo): void {
-    this.measured.set(key, { lufs: momentaryLufs(sound), peakDb: truePeakDb(sound) });
+    const measured = { lufs: momentaryLufs(sound), peakDb: truePeakDb(sound) };
+    this.measured.set(key, measured);
+    // It is known here in any case.
+    void this.kept?.write(key, measured).catch(() => undefined);
+  }
+
+  /** What was measured in earlier visits is known from here on. */
+  private remember(): Promise<void> {
+    this.remembered ??= (this.kept?.read() ?? Promise.resolve(new Map<string, LevelMeasured>())).then(
+      (kept) => kept.forEach((measured, key) => this.measured.set(key, measured)),
+      () => undefined,
+    );
+    return this.remembered;
   }
 
   levels(jumpLu: number): Levels | null {
     if (this.recorded === null) return null;
-    const { check, of } = this.recorded;
+    const { check, of, isPartial } = this.recorded;
     const now = this.heard();
-    const isStale = now.length !== of.length || now.some((value, i) => value !== of[i]);
+    const isStale = isPartial || now.length !== of.length || now.some((value, i) => value !== of[i]);
     return { ...check.result(this.measured, jumpLu, this.show.setlist?.meant ?? []), isStale };
   }
 

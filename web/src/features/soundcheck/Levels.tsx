@@ -31,7 +31,7 @@ export function Levels() {
       {levels.state === 'done' && (
         <p className="mt-2" role="status">
           {levels.loudness.length} steps measured: <b>{wordsOf(levels)}</b>{' '}
-          {levels.isStale && 'The show has been edited since: measure again, of what is new.'}
+          {levels.isStale && 'Some of it is new or has been edited: measure again, of that only.'}
         </p>
       )}
       <p className="mt-1">
