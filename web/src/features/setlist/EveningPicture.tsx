@@ -89,10 +89,12 @@ export const EveningPicture = memo(function EveningPicture({ setlist, rows, over
         <span>
           <Sample /> {tempo.lowest === tempo.highest ? tempo.lowest : `${tempo.lowest}–${tempo.highest}`} a minute
         </span>
-        {loudness && (
+        {loudness ? (
           <span>
             <Sample isDashed /> {lufsText(loudness.lowest)} to {lufsText(loudness.highest)} LUFS
           </span>
+        ) : (
+          <span>loudness comes once it is measured on Soundcheck</span>
         )}
       </p>
     </div>
