@@ -251,6 +251,25 @@ export const PLANTED: readonly Planted[] = [
       }))),
   },
   {
+    rule: 'no-keyboard',
+    what: 'the only keyboard switched off',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      for (const each of gear(s).ports) if (each.alias !== 'Keys' && each.direction === 'in') each.plays = false;
+      port(s, 'Keys').on = false;
+    },
+  },
+  {
+    rule: 'no-keyboard',
+    what: 'the only keyboard plays nothing',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => {
+      for (const each of gear(s).ports) if (each.direction === 'in') each.plays = false;
+    },
+  },
+  {
     rule: 'no-step',
     what: 'no way on',
     severity: 'mayFail',

@@ -4,6 +4,7 @@ import { controlTwice } from './reach/controlTwice';
 import { counterReference } from './reach/counterReference';
 import { latching } from './reach/latching';
 import { noButton } from './reach/noButton';
+import { noKeyboard } from './reach/noKeyboard';
 import { noNumber } from './reach/noNumber';
 import { noStep } from './reach/noStep';
 import { notRepeating } from './reach/notRepeating';
@@ -49,6 +50,7 @@ export const RULES: readonly Rule[] = [
   pointsNowhere,
   setlistPointsNowhere,
   portNames,
+  noKeyboard,
   permission,
   sysexRefused,
   numberTwice,
