@@ -157,6 +157,59 @@ export const PLANTED: readonly Planted[] = [
     plant: (s) => (patch(s).parts[0].zone.input = 'Upper'),
   },
   {
+    rule: 'port-names',
+    what: 'a cue to lights that are not there',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => {
+      a(s).cues = [
+        { kind: 'lights', id: 'l', atTick: 960, name: 'Blue', port: 'Beacon', bytes: [0xb0, 7, 40] },
+        { kind: 'lights', id: 'm', atTick: 1920, name: 'Red', port: 'Gone', bytes: [0xb0, 7, 1], off: true },
+      ];
+    },
+  },
+  {
+    rule: 'port-names',
+    what: 'a patch that sends to what is switched off, and the timeline too',
+    severity: 'willFail',
+    mends: true,
+    plant: (s) => {
+      gear(s).ports.push({ direction: 'out', alias: 'Beacon', device: 'Beacon', on: false });
+      a(s).cues = [{ kind: 'lights', id: 'l', atTick: 960, name: 'Blue', port: 'Beacon', bytes: [0xb0, 7, 40] }];
+      patch(s).leaving = [{ kind: 'controller', port: 'Beacon', channel: 1, controller: 7, value: 0 }];
+    },
+  },
+  {
+    rule: 'setlist-port-names',
+    what: 'a click on a port that is switched off',
+    severity: 'mayFail',
+    mends: true,
+    plant: (s) => {
+      gear(s).ports.push({ direction: 'out', alias: 'Drum box', device: 'Drum box', on: false });
+      gear(s).click = { on: true, to: { kind: 'port', port: 'Drum box' } };
+    },
+  },
+  {
+    rule: 'setlist-port-names',
+    what: 'a clock from nowhere',
+    severity: 'mayFail',
+    mends: false,
+    plant: (s) => (gear(s).clockFrom = 'Drum box'),
+  },
+  {
+    rule: 'setlist-port-names',
+    what: 'standing layers of gear that is not there',
+    severity: 'willFail',
+    mends: false,
+    plant: (s) => {
+      s.instruments.push({ ...s.instruments[0], id: 'organ', name: 'Organ', port: 'Organ' });
+      setlist(s).layers = [
+        { id: 'st', name: 'Standing', tape: 'moss', sound: { instrumentId: 'organ', presetId: 'sk0' } },
+      ];
+      setlist(s).standing = [{ layerId: 'st' }];
+    },
+  },
+  {
     rule: 'permission',
     what: 'ports refused',
     severity: 'willFail',

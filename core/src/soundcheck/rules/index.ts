@@ -16,7 +16,7 @@ import { opposite } from './reach/opposite';
 import { ownEcho } from './reach/ownEcho';
 import { permission } from './reach/permission';
 import { pointsNowhere, setlistPointsNowhere } from './reach/pointsNowhere';
-import { portNames } from './reach/portNames';
+import { portNames, setlistPortNames } from './reach/portNames';
 import { sysexRefused } from './reach/sysexRefused';
 import { roleIdle } from './reach/roleIdle';
 import { roleOpen } from './reach/roleOpen';
@@ -50,6 +50,7 @@ export const RULES: readonly Rule[] = [
   pointsNowhere,
   setlistPointsNowhere,
   portNames,
+  setlistPortNames,
   noKeyboard,
   permission,
   sysexRefused,
