@@ -32,6 +32,10 @@ it('the whole show is looked over once when it is opened, and once after a row o
       asked.push(`from ${jump.number}`);
       return Promise.resolve(checker.planFrom(jump, wishes, loads));
     },
+    recall: () => {
+      asked.push('recall');
+      return checker.recall();
+    },
     levels: (jumpLu) => checker.levels(jumpLu),
     check: () => {
       asked.push('check');
@@ -84,7 +88,8 @@ it('the whole show is looked over once when it is opened, and once after a row o
   for (const lowKey of [1, 2, 3]) store.dispatch(edited({ label: 'another keyboard', songs: [wrong(lowKey)] }));
   expect(found()).toEqual([]);
   await rest();
-  expect(asked).toEqual(['start', 'check', `take ${song.id}`, 'check']);
+  // What earlier visits have measured of a setlist is asked for once.
+  expect(asked).toEqual(['start', 'check', 'recall', `take ${song.id}`, 'check']);
   expect(found()).toEqual(['port-names']);
 
   // A checker that cannot be had, and can again: nothing is lost of what was edited meanwhile.

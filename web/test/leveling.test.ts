@@ -115,21 +115,23 @@ describe('measuring every step beside the pages', () => {
   });
 
   it('is there again at the next visit, as far as it still is what is played', async () => {
-    const kept = new BrowserLevels('levels-again', 'one');
-    const app = started(kept);
-    await app.levels.recall();
-    expect(app.store.getState().checks.levels).toEqual({ state: 'none' });
+    const visit = (build: string, show = demo) => {
+      const app = started(new BrowserLevels('levels-again', build));
+      app.checker.start(show, show.setlists[0].id);
+      return app;
+    };
+    const app = visit('one');
+    expect(await app.checker.recall()).toBe(false);
     app.levels.start();
     await app.until('done');
-    const next = started(new BrowserLevels('levels-again', 'one'));
-    await next.levels.recall();
-    expect(levelsOf(next)).toEqual(levelsOf(app));
-    expect(next.asked).toEqual([]);
+    const next = visit('one');
+    expect(await next.checker.recall()).toBe(true);
+    const { findings, loudness } = levelsOf(app);
+    expect(next.checker.levels(6)).toMatchObject({ isStale: false, findings, loudness });
     // With a song that was never measured, it says so; what is new is measured, and nothing else.
-    const more = started(new BrowserLevels('levels-again', 'one'));
-    more.checker.start(whole, whole.setlists[0].id);
-    await more.levels.recall();
-    expect(levelsOf(more)).toMatchObject({ isStale: true, loudness: { length: 8 } });
+    const more = visit('one', whole);
+    expect(await more.checker.recall()).toBe(true);
+    expect(more.checker.levels(6)).toMatchObject({ isStale: true, loudness: { length: 8 } });
     more.levels.start();
     await more.until('running');
     await more.until('done');
@@ -137,9 +139,7 @@ describe('measuring every step beside the pages', () => {
     const takes = new Set(app.asked.map(({ take }) => JSON.stringify(take)));
     expect(more.asked.filter(({ take }) => takes.has(JSON.stringify(take)))).toEqual([]);
     // Another version of Rackle may sound otherwise.
-    const newer = started(new BrowserLevels('levels-again', 'two'));
-    await newer.levels.recall();
-    expect(newer.store.getState().checks.levels).toEqual({ state: 'none' });
+    expect(await visit('two').checker.recall()).toBe(false);
   });
 
   it('that is called off keeps what it has, and goes on from there', async () => {

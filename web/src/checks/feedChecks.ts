@@ -32,6 +32,7 @@ export interface Checker {
   plan(wishes: MemoryWishes, loads: LoadTimes): LoadingChecks | null | Promise<LoadingChecks | null>;
   /** What the rest of the evening has in memory after a jump. */
   planFrom(jump: Jump, wishes: MemoryWishes, loads: LoadTimes): HeldByStep | null | Promise<HeldByStep | null>;
+  recall: LevelChecker['recall'];
   levels: LevelChecker['levels'];
 }
 
@@ -86,6 +87,8 @@ class Looker {
   private isStale = false;
   private cancel: (() => void) | null = null;
   private told: Here | null = null;
+  /** The setlist whose levels were looked at last. */
+  private judged: string | null = null;
   private isReplanning = false;
   /** The last that was made while another one was planned. */
   private nextJump: Jump | null = null;
@@ -115,7 +118,7 @@ class Looker {
     try {
       this.store.dispatch(checked(await this.findings(show.working, show.setlistId)));
       this.store.dispatch(planned(await this.plan()));
-      await this.judgeLevels();
+      await this.judgeLevels(show.setlistId);
     } catch (cause) {
       // Mostly it could not be fetched, with the server gone: the next edit has it try again, from the whole show.
       console.warn('the show could not be looked over', cause);
@@ -153,13 +156,21 @@ class Looker {
     return this.checker.plan(ui.memory, checks.loads);
   }
 
-  /** What was measured is judged anew: something more may be meant so, and what was edited is not what was measured. */
-  private async judgeLevels(): Promise<void> {
-    if (this.store.getState().checks.levels.state !== 'done') return;
-    const levels = await this.checker.levels(this.store.getState().ui.jumpLu);
+  /**
+   * What was measured is judged anew: something more may be meant so, and what was edited is not what was measured. Of
+   * another setlist it is what earlier visits have measured.
+   */
+  private async judgeLevels(setlistId: string | null): Promise<void> {
+    const isMeasuring = (): boolean => this.store.getState().checks.levels.state === 'running';
+    const isOther = setlistId !== this.judged;
+    const { state } = this.store.getState().checks.levels;
+    if (isMeasuring() || (state === 'none' && !isOther)) return;
+    this.judged = setlistId;
+    const isKnown = !isOther || (await this.checker.recall());
+    const levels = isKnown ? await this.checker.levels(this.store.getState().ui.jumpLu) : null;
     // Measuring may have begun again meanwhile.
-    if (levels !== null && this.store.getState().checks.levels.state === 'done')
-      this.store.dispatch(levelled({ state: 'done', ...levels }));
+    if (!isMeasuring())
+      this.store.dispatch(levelled(levels === null ? { state: 'none' } : { state: 'done', ...levels }));
   }
 
   private async findings(working: Bodies, setlistId: string | null): Promise<Checks> {

@@ -20,7 +20,7 @@ export type Levels = LevelResult & { isStale: boolean };
 export interface LevelChecker {
   /** Has the engine play every step. @returns what is to be rendered of it and was not before; null: there is nothing */
   recordTakes(played: readonly PlayedKey[]): Promise<NamedTake[] | null>;
-  /** Takes up what was measured in earlier visits. @returns whether there is anything of this show */
+  /** Takes up what was measured in earlier visits. @returns whether there is anything of this setlist */
   recall(): boolean | Promise<boolean>;
   /** Measures what was rendered. */
   measure(key: string, sound: Stereo): unknown;
@@ -34,16 +34,7 @@ export interface Leveling {
   callOff(): void;
 }
 
-/** And takes up what was measured in earlier visits of the setlist that is looked at, while nothing is being measured. */
-export interface KeptLeveling extends Leveling {
-  recall(): Promise<void>;
-}
-
-export function leveling(
-  store: Store,
-  host: Pick<HostConnection, 'post' | 'listen'>,
-  checker: LevelChecker,
-): KeptLeveling {
+export function leveling(store: Store, host: Pick<HostConnection, 'post' | 'listen'>, checker: LevelChecker): Leveling {
   let run = 0;
   const render = renderer(host);
 
@@ -78,20 +69,8 @@ export function leveling(
     }
   };
 
-  const recall = async (): Promise<void> => {
-    if (store.getState().checks.levels.state === 'running') return;
-    const mine = run;
-    try {
-      const levels = (await checker.recall()) ? await checker.levels(store.getState().ui.jumpLu) : null;
-      if (run === mine) store.dispatch(levelled(levels === null ? { state: 'none' } : { state: 'done', ...levels }));
-    } catch (cause) {
-      console.warn('levels of earlier visits could not be taken up', cause);
-    }
-  };
-
   return {
     start: () => void start(),
-    recall,
     // What has been measured is kept: the next run goes on from there.
     callOff: () => {
       run++;

@@ -158,6 +158,24 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
   }
 
   async recordTakes(played: readonly PlayedKey[]): Promise<NamedTake[] | null> {
+    this.recorded = await this.record(played);
+    if (this.recorded === null) return null;
+    return [...this.recorded.check.takes].flatMap(([key, take]) => (this.measured.has(key) ? [] : [{ key, take }]));
+  }
+
+  async recall(): Promise<boolean> {
+    await this.remember();
+    const before = this.recorded;
+    const recorded = this.measured.size === 0 ? null : await this.record([]);
+    // It may be measured anew meanwhile.
+    if (recorded === null || this.recorded !== before) return false;
+    const keys = [...recorded.check.takes.keys()];
+    const known = keys.filter((key) => this.measured.has(key)).length;
+    this.recorded = { ...recorded, isPartial: known < keys.length };
+    return known > 0;
+  }
+
+  private async record(played: readonly PlayedKey[]): Promise<Recorded | null> {
     await this.remember();
     const { setlist, gear, songs, instruments } = this.show;
     if (setlist === null || gear === null) return null;
@@ -167,17 +185,7 @@ export class ShowChecker implements Checker, Simulator, LevelChecker {
       check.record(STEPS_AT_ONCE);
       await new Promise((resolve) => setTimeout(resolve));
     }
-    this.recorded = { check, of, isPartial: false };
-    return [...check.takes].flatMap(([key, take]) => (this.measured.has(key) ? [] : [{ key, take }]));
-  }
-
-  async recall(): Promise<boolean> {
-    await this.remember();
-    if (this.measured.size === 0) return false;
-    const missing = await this.recordTakes([]);
-    if (missing === null || this.recorded === null) return false;
-    this.recorded.isPartial = missing.length > 0;
-    return missing.length < this.recorded.check.takes.size;
+    return { check, of, isPartial: false };
   }
 
   measure(key: string, sound: Stereo): void {
