@@ -50,7 +50,7 @@ await go('/setlist');
 await page.locator('[data-position="8"]').click();
 await page.keyboard.press('s');
 await page.waitForTimeout(800);
-await page.getByText('Looking it over').waitFor({ state: 'hidden' });
+await page.getByText(/^most \d+ MB/).waitFor();
 await page.mouse.move(700, 770);
 await picture('setlist');
 await page.getByRole('link', { name: 'Songs' }).click();

@@ -4,7 +4,7 @@ import { GearPage } from '../src/features/gear/GearPage';
 import { SetlistSide } from '../src/features/setlist/SetlistSide';
 import { StagePage } from '../src/features/stage/StagePage';
 import { NO_CHECKS } from '../src/checks/checks';
-import { checked } from '../src/checks/checksSlice';
+import { checked, planned } from '../src/checks/checksSlice';
 import { heard } from '../src/live/liveSlice';
 import { demoPage } from './demoPage';
 
@@ -31,10 +31,21 @@ it('Gear calls a port missing only once it is known what is plugged in', () => {
   expect(screen.queryAllByText('no port').length).toBeGreaterThan(0);
 });
 
-it('the setlist gives no all-clear before the show has been looked over', () => {
+it('the setlist gives no all-clear before the show has been looked over', async () => {
   const { Around, store } = demoPage();
-  render(<SetlistSide />, { wrapper: Around });
+  // The chart is fetched meanwhile.
+  await act(async () => {
+    render(<SetlistSide />, { wrapper: Around });
+    await import('../src/features/setlist/MemoryChart');
+  });
   expect(screen.getByText('Looking it over …')).toBeTruthy();
+  expect(screen.getByText('being planned …')).toBeTruthy();
   act(() => void store.dispatch(checked(NO_CHECKS)));
   expect(screen.getByText('Nothing wrong in what was checked.')).toBeTruthy();
+  const loading = (songs: object[]) => ({ picture: { songs, held: null }, findings: [], looked: [] }) as never;
+  act(() => void store.dispatch(planned(loading([]))));
+  expect(screen.getByText('nothing has to be loaded')).toBeTruthy();
+  const [entry] = Object.values(store.getState().show.working.setlists)[0].entries;
+  act(() => void store.dispatch(planned(loading([{ entryId: entry.id, ownMb: 41.2, alwaysMb: 1 }]))));
+  expect(screen.getByText('most 42 MB, Biscuit Tin Regatta')).toBeTruthy();
 });

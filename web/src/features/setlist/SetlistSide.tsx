@@ -24,7 +24,7 @@ export function SetlistSide() {
       }),
     [setlist, songs, planned],
   );
-  const most = Math.max(1, ...memory.map((entry) => entry.mb));
+  const most = Math.max(0, ...memory.map((entry) => entry.mb));
   return (
     <>
       <h2 className="text-[13px] font-bold text-ink2">memory of each song</h2>
@@ -36,7 +36,11 @@ export function SetlistSide() {
         <MemoryChart songs={memory} live={entryId} />
       </div>
       <p className="mono mt-1 text-xs text-ink2">
-        most {memory.length === 0 ? 0 : most} MB, {memory.find((entry) => entry.mb === most)?.name ?? '—'}
+        {planned === undefined
+          ? 'being planned …'
+          : most === 0
+            ? 'nothing has to be loaded'
+            : `most ${most} MB, ${memory.find(({ mb }) => mb === most)!.name}`}
       </p>
       <SoundcheckInShort />
       {setlist && <LengthsPlayed setlist={setlist} />}
