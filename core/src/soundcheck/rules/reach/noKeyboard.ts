@@ -3,6 +3,12 @@ import { counts, type EveningRule } from '../../rule';
 import { playedByTimeline, rowsIn } from '../../sounding';
 import { onPage, type Around, type SongTonight } from '../../tonight';
 
+/** Whether a zone of a song names a keyboard of the list: that it does not play is told there. */
+const namesOne = ({ song }: SongTonight, { gear }: Around): boolean =>
+  [...song.standing, ...song.patches.flatMap(({ parts }) => parts)].some(({ zone }) =>
+    gear.ports.some(({ direction, alias }) => direction === 'in' && alias === zone.input),
+  );
+
 /** Whether a song has a layer that is there for keys. */
 function wantsKeys({ song }: SongTonight, around: Around): boolean {
   const byTimeline = playedByTimeline(song);
@@ -33,6 +39,7 @@ export const noKeyboard: EveningRule = {
   counts: counts.ports,
   find({ songs, around }): Found[] {
     if (around.keyboards.length > 0) return [];
+    if (songs.some((song) => namesOne(song, around))) return [];
     const silent = songs.filter((song) => wantsKeys(song, around)).length;
     if (silent === 0) return [];
     return [
