@@ -197,10 +197,14 @@ test('levels are measured unheard: a step that jumps is found and turned down by
   await expect(findings(page)).toContainText(/ink is \d\.\d LU louder than Envelope before it/i);
   await expect(findings(page)).toContainText(/postmark is \d\.\d LU softer than Ink before it/i);
   await page.getByRole('button', { name: /turn it down by \d dB: Ink is/ }).click();
-  await expect(levels.getByRole('status')).toContainText('The show has been edited since');
+  await expect(levels.getByRole('status')).toContainText('Some of it is new or has been edited');
   await levels.getByRole('button', { name: 'measure every step' }).click();
   await expect(findings(page)).not.toContainText('LU louder', { timeout: 200_000 });
   await expect(levels.getByRole('status')).toContainText('4 steps measured');
   await page.getByRole('link', { name: 'Setlist', exact: true }).click();
-  await expect(page.getByRole('img', { name: /^the evening: .* loudness −\d+ to −\d+ LUFS/ })).toBeVisible();
+  const evening = page.getByRole('img', { name: /^the evening: .* loudness −\d+ to −\d+ LUFS/ });
+  await expect(evening).toBeVisible();
+  // It is there again at the next visit, and nothing has to be measured for it.
+  await page.reload();
+  await expect(evening).toBeVisible();
 });
