@@ -38,6 +38,8 @@ describe('songs to leave out before a curfew', () => {
     // Not quite ten minutes too late: one of ten is enough.
     expect(songsToDrop(...evening([600, 700, 600, 900, 600], '20:47'))).toEqual(['e2']);
     expect(songsToDrop(...evening([900, 200, 250, 300, 900], '20:35'))).toEqual(['e1', 'e2']);
+    // To the second.
+    expect(songsToDrop(...evening([250, 368, 304, 226], '20:13'))).toEqual(['e1']);
   });
 
   it('take the first or the last only where nothing else is enough; none where three are not', () => {

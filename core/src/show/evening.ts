@@ -17,6 +17,9 @@ const MOST_DROPPED = 3;
 /** Sums of so many songs are gone through. */
 const MOST_TRIED = 60;
 
+/** Times are in minutes: what differs by less is the same. */
+const SAME_SECONDS = 1e-6;
+
 /**
  * Which songs to leave out so that the evening is over before its curfew: as few as can be, and of those the ones that
  * leave the least time unused. The song played first and the one played last stay, where there is a choice.
@@ -29,7 +32,7 @@ export function songsToDrop(
   const curfew = curfewMinutes(setlist);
   if (curfew === null) return null;
   const lateSeconds = (finishingTimes(setlist, songs).overAt - curfew) * 60;
-  if (lateSeconds <= 0) return null;
+  if (lateSeconds < SAME_SECONDS) return null;
   const played = setlist.entries.flatMap((entry) =>
     entry.kind === 'song' && !entry.skip && entry.songId in songs
       ? [{ id: entry.id, seconds: secondsOf(entry, songs) }]
@@ -45,7 +48,7 @@ function fewest(songs: readonly { id: EntryId; seconds: number }[], seconds: num
     let best: { ids: EntryId[]; seconds: number } | null = null;
     const choose = (from: number, ids: EntryId[], sum: number): void => {
       if (ids.length === count) {
-        if (sum >= seconds && (best === null || sum < best.seconds)) best = { ids, seconds: sum };
+        if (sum > seconds - SAME_SECONDS && (best === null || sum < best.seconds)) best = { ids, seconds: sum };
         return;
       }
       for (let i = from; i < songs.length; i++) choose(i + 1, [...ids, songs[i].id], sum + songs[i].seconds);
