@@ -38,7 +38,6 @@ export class PlanFollower {
   /** Another plan. @returns whether it has to be planned anew from here: it was made for another way here */
   take(plan: HeldByStep | null): boolean {
     const wasAt = this.step;
-    const had = this.plan;
     this.plan = plan;
     this.stand(this.isAt(wasAt) ? wasAt : this.first());
     if (plan === null || this.place === null) return false;
@@ -50,7 +49,7 @@ export class PlanFollower {
     }
     if (this.jumped > 0) return true;
     // Begun in the midst of an evening, with nothing loaded of what the plan has there.
-    const isAmidst = (had === null || wasAt < 0) && this.step !== 0;
+    const isAmidst = wasAt < 0 && this.step !== 0;
     if (isAmidst) this.jumped = 1;
     return isAmidst;
   }

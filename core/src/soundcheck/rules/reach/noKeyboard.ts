@@ -2,6 +2,7 @@ import type { Found, Mend } from '../../finding';
 import { counts, type EveningRule } from '../../rule';
 import { playedByTimeline, rowsIn } from '../../sounding';
 import { onPage, type Around, type SongTonight } from '../../tonight';
+import { switchedOn } from './switchedOn';
 
 /** Whether a zone of a song names a keyboard of the list: that it does not play is told there. */
 const namesOne = ({ song }: SongTonight, { gear }: Around): boolean =>
@@ -20,14 +21,9 @@ function wantsKeys({ song }: SongTonight, around: Around): boolean {
 }
 
 /** The first keyboard that is switched off, on again. */
-function switchedOn({ gear }: Around): Mend | undefined {
+function firstOn({ gear }: Around): Mend | undefined {
   const off = gear.ports.find((port) => port.direction === 'in' && !port.on && port.plays && port.doubleOf === null);
-  if (!off) return undefined;
-  const { direction, alias } = off;
-  return {
-    label: `switch ${alias} on`,
-    steps: [{ kind: 'gearLists', id: gear.id, at: ['ports', { direction, alias }, 'on'], was: false, now: true }],
-  };
+  return off && switchedOn(gear, 'in', off.alias);
 }
 
 /** Layers that are there for keys have a keyboard. */
@@ -49,7 +45,7 @@ export const noKeyboard: EveningRule = {
         place: onPage(around.gear.name, 'gear'),
         message: `no keyboard of ${around.gear.name} plays, and ${silent === 1 ? 'a song wants' : `${silent} songs want`} one`,
         why: 'Every keyboard of the list is switched off, plays nothing, or is the second port of one that does not.',
-        mend: switchedOn(around),
+        mend: firstOn(around),
       },
     ];
   },

@@ -1,7 +1,8 @@
 import type { Cue, Layer, OutMessage, Part, Song } from '../../../show';
-import type { Found, Mend, Place, Severity } from '../../finding';
+import type { Found, Place, Severity } from '../../finding';
 import { counts, type EveningRule, type SongRule } from '../../rule';
 import { inSong, onPage, type Around } from '../../tonight';
+import { switchedOn } from './switchedOn';
 
 /** A port that something names, and what comes of it when it is not there. */
 interface Named {
@@ -71,7 +72,9 @@ const inMessages = (messages: readonly OutMessage[]): Named[] =>
   messages.map(({ port }) => sentTo(port, 'willFail', 'patches send as they are entered or left'));
 
 const inCues = ({ cues }: Song, around: Around): Named[] =>
-  cues.flatMap((cue) => portsOf(cue, around)).map((port) => sentTo(port, 'mayFail', 'the timeline sends'));
+  [...new Set(cues.flatMap((cue) => portsOf(cue, around)))].map((port) =>
+    sentTo(port, 'mayFail', 'the timeline sends'),
+  );
 
 /** Ports that are named and not in tonight's gear, each once, at its worst. */
 function missingOf(all: readonly Named[], place: Place, { gear, inputs, outputs }: Around): Found[] {
@@ -87,7 +90,7 @@ function missingOf(all: readonly Named[], place: Place, { gear, inputs, outputs 
   }
   return [...missing.values()].map(({ among, alias, severity, lacks, why }) => {
     const direction = among === 'outputs' ? 'out' : 'in';
-    const mend = switchedOn(direction, alias, gear);
+    const mend = switchedOn(gear, direction, alias);
     return {
       severity,
       cause: `${direction} ${alias} ${mend !== undefined}${severity === 'willFail' ? '' : ' by the way'}`,
@@ -100,14 +103,6 @@ function missingOf(all: readonly Named[], place: Place, { gear, inputs, outputs 
 }
 
 const namesOf = (ports: readonly { alias: string }[]): ReadonlySet<string> => new Set(ports.map(({ alias }) => alias));
-
-function switchedOn(direction: 'in' | 'out', alias: string, gear: Around['gear']): Mend | undefined {
-  if (!gear.ports.some((port) => port.direction === direction && port.alias === alias && !port.on)) return undefined;
-  return {
-    label: `switch ${alias} on`,
-    steps: [{ kind: 'gearLists', id: gear.id, at: ['ports', { direction, alias }, 'on'], was: false, now: true }],
-  };
-}
 
 /** The keyboards and outputs that songs name are in tonight's gear. */
 export const portNames: SongRule = {
