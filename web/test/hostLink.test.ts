@@ -8,7 +8,7 @@ async function linked() {
   const asked: HostCommand[] = [];
   const heard: HostEvent[] = [];
   let opened = 0;
-  let tick: () => void = () => undefined;
+  let beat = { ms: 0, act: () => undefined as void };
   let say: (event: HostEvent) => void = () => undefined;
   const link = new HostLink({
     openFrame: () => {
@@ -32,42 +32,55 @@ async function linked() {
     },
     hereInPage: () => Promise.reject(new Error('not in this test')),
     reloadOnce: async () => false,
-    every: (_, act) => {
-      tick = act;
+    every: (ms, act) => {
+      beat = { ms, act };
       return () => undefined;
     },
   });
   link.listen((event) => heard.push(event));
   await link.start();
-  return { asked, heard, removed, tick: () => tick(), say: (event: HostEvent) => say(event) };
+  /** Lets time pass in which the page comes to its turn no more often than this: beats that are missed are not made up for. */
+  const pass = (ms: number, turnMs = 0) => {
+    const between = Math.max(beat.ms, turnMs);
+    for (let at = between; at <= ms; at += between) beat.act();
+  };
+  return { asked, heard, removed, pass, say: (event: HostEvent) => say(event) };
 }
 
 describe('the link to the running side', () => {
   it('starts a frame again that says nothing while three questions wait', async () => {
-    const { asked, heard, removed, tick } = await linked();
-    for (let ticks = 0; ticks < 3; ticks++) tick();
+    const { asked, heard, removed, pass } = await linked();
+    pass(6_000);
     expect(asked.filter(({ type }) => type === 'ping')).toHaveLength(3);
     expect(removed).toEqual([]);
-    tick();
+    pass(2_000);
     expect(removed).toEqual([1]);
     expect(heard).toContainEqual(expect.objectContaining({ type: 'trouble' }));
   });
 
   it('leaves a frame alone that answers', async () => {
-    const { removed, tick, say } = await linked();
+    const { removed, pass, say } = await linked();
     for (let number = 1; number < 20; number++) {
-      tick();
+      pass(2_000);
       say({ type: 'pong', number });
     }
     expect(removed).toEqual([]);
   });
 
   it('leaves a frame alone that has too much to do to answer, but tells what it does', async () => {
-    const { removed, tick, say } = await linked();
-    for (let ticks = 0; ticks < 20; ticks++) {
-      tick();
-      if (ticks % 3 === 2) say({ type: 'trouble', text: 'one of many' });
+    const { removed, pass, say } = await linked();
+    for (let questions = 1; questions <= 20; questions++) {
+      pass(2_000);
+      if (questions % 3 === 0) say({ type: 'trouble', text: 'one of many' });
     }
     expect(removed).toEqual([]);
+  });
+
+  it('leaves a frame alone on a machine that stands still: what the page has no turn in is no time to answer in', async () => {
+    const { removed, pass } = await linked();
+    pass(30_000, 2_000);
+    expect(removed).toEqual([]);
+    pass(8_000);
+    expect(removed).toEqual([1]);
   });
 });

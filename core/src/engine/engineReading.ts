@@ -80,6 +80,14 @@ export class EngineReading {
     return stepsNear(this.parts.state, this.parts.actions.cursor);
   }
 
+  /** Whether a layer of a patch that has been left goes on there, until one of the present patch is ready. */
+  standsIn(destination: number): boolean {
+    const { standInPatch, isStandIn } = this.parts.state;
+    return (standInPatch?.layers ?? []).some(
+      (layer) => layer.destination === destination && isStandIn[layer.index] === 1,
+    );
+  }
+
   get step(): CompiledStep | null {
     return this.parts.state.step;
   }

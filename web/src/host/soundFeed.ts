@@ -59,7 +59,7 @@ export class SoundFeed extends SilentSink {
   private readonly standing = new Set<number>();
   private readonly bare = new Set<number>();
   private readonly loading = new Set<number>();
-  /** What is not near any more, until it is silent. */
+  /** What is not near any more, until it is silent and stands in for nothing. */
   private readonly leaving = new Set<number>();
   private wanted = new Map<number, CompiledStep>();
   private jobs: Job[] = [];
@@ -194,14 +194,15 @@ export class SoundFeed extends SilentSink {
     const underWay = new Map(this.jobs.map((job) => [job.destination, job]));
     for (const destination of [...this.standing, ...underWay.keys()])
       if (!this.wanted.has(destination)) this.leaving.add(destination);
-    this.jobs = [];
+    // What is half made and stands in is played now.
+    this.jobs = this.jobs.filter(({ destination }) => this.leaving.has(destination) && engine.standsIn(destination));
     for (const [destination, step] of this.wanted) {
       this.leaving.delete(destination);
       if (!this.standing.has(destination))
         this.jobs.push(underWay.get(destination) ?? { destination, step, steps: this.build(destination, step) });
     }
     this.hurry(engine);
-    this.watch();
+    this.watch(engine);
     this.work(engine);
   }
 
@@ -267,15 +268,15 @@ export class SoundFeed extends SilentSink {
   }
 
   /** Now and then what is silent is let go of, or at least ends what runs by itself. */
-  private watch(): void {
+  private watch(engine: Engine): void {
     if (this.isWatching) return;
     this.isWatching = true;
     this.parts.after(REST_EVERY_MS, () => {
       this.isWatching = false;
-      this.letGo();
+      this.letGo(engine);
       this.sound?.rest();
       this.loadAhead();
-      this.watch();
+      this.watch(engine);
     });
   }
 
@@ -284,10 +285,11 @@ export class SoundFeed extends SilentSink {
     if (this.unfinished === 0 && this.parts.nowMs() - this.settledMs >= AHEAD_AFTER_MS) this.sound?.loadAhead();
   }
 
-  private letGo(): void {
+  private letGo(engine: Engine): void {
     for (const destination of this.leaving) {
-      if (!this.sound!.drop(destination)) continue;
+      if (engine.standsIn(destination) || !this.sound!.drop(destination)) continue;
       this.leaving.delete(destination);
+      this.jobs = this.jobs.filter((job) => job.destination !== destination);
       this.bare.delete(destination);
       this.loading.delete(destination);
       if (this.standing.delete(destination)) this.parts.onReady(destination, false);

@@ -1,7 +1,9 @@
 import type { HostCommand, HostConnection, HostEvent, HostPlace } from '../protocol';
 import type { FrameOutcome } from './hostFrame';
 
-const PING_MS = 2000;
+const BEAT_MS = 250;
+/** How many beats lie between two questions: two seconds on a machine that gives the page its turns. */
+const BEATS_A_QUESTION = 8;
 const DEAD_AFTER = 3;
 /** How often a frame that stops is started again before the page plays itself. */
 const MOST_RESTARTS = 2;
@@ -123,18 +125,20 @@ export class HostLink implements HostConnection {
   }
 
   /**
-   * A frame is dead when its port closes, or when nothing at all came from it while three questions in a row, each asked in
-   * a task of its own, waited. A frame with so much to do that questions wait behind it lives: to start it again would cut
-   * what sounds. A page that stands still asks nothing.
+   * A frame is dead when its port closes, or when nothing at all came from it while three questions in a row waited. A frame
+   * with so much to do that questions wait behind it lives: to start it again would cut what sounds. Between questions the
+   * page counts its own turns, not time: a machine on which it hardly comes to its turn has none for the frame either.
    */
   private watchOver(connection: HostConnection): () => void {
     const { serial } = this;
+    let beats = 0;
     let asked = 0;
     let unanswered = 0;
     const unlisten = connection.listen(() => {
       unanswered = 0;
     });
-    const stop = this.parts.every(PING_MS, () => {
+    const stop = this.parts.every(BEAT_MS, () => {
+      if (++beats % BEATS_A_QUESTION !== 0) return;
       if (unanswered >= DEAD_AFTER) return this.stopped(serial);
       unanswered++;
       connection.post({ type: 'ping', number: ++asked });
