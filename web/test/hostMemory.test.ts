@@ -137,3 +137,28 @@ describe('what stands in for sounds that load', () => {
     expect(strikes(side)).toEqual(['kelp-dance/chapel']);
   });
 });
+
+describe('a layer of a song that has been left', () => {
+  it('stands as long as its held keys still play an arpeggio, however long each note is silent', async () => {
+    jest.useFakeTimers();
+    const arpeggio = { order: 'up' as const, note: '1/2' as const, octaves: 1, gate: 10 };
+    const songs = demo.songs.map((song) => ({
+      ...song,
+      patches: song.patches.map((patch) => ({ ...patch, parts: patch.parts.map((part) => ({ ...part, arpeggio })) })),
+    }));
+    const { host, bench, sound, topics, become } = setUp();
+    become({ songs });
+    host.command({ type: 'startSound' });
+    await topics();
+    bench({ device: 'Aster 73', kind: 'key', key: 60, velocity: 90 });
+    host.command({ type: 'recall', position: 12 });
+    await topics();
+    const before = sound.heard.length;
+    await jest.advanceTimersByTimeAsync(6000);
+    const played = sound.heard.slice(before).filter(([, status]) => (status & 0xf0) === 0x90);
+    expect(played.length).toBeGreaterThan(3);
+    expect(new Set(played.map(([destination]) => sound.standing.get(destination)))).toEqual(
+      new Set(['biscuit-tin-regatta/late-boat']),
+    );
+  });
+});

@@ -14,6 +14,7 @@ import {
   isPedalDownIn,
   keysDownIn,
   isAnyNotReady,
+  isStillPlayed,
   notReadyIn,
   soundingIn,
   stepsNear,
@@ -80,12 +81,9 @@ export class EngineReading {
     return stepsNear(this.parts.state, this.parts.actions.cursor);
   }
 
-  /** Whether a layer of a patch that has been left goes on there, until one of the present patch is ready. */
-  standsIn(destination: number): boolean {
-    const { standInPatch, isStandIn } = this.parts.state;
-    return (standInPatch?.layers ?? []).some(
-      (layer) => layer.destination === destination && isStandIn[layer.index] === 1,
-    );
+  /** Whether a layer that has been left may sound there again: it stands in for one that loads, or its keys are held. */
+  isStillPlayed(destination: number): boolean {
+    return isStillPlayed(this.parts.state, destination);
   }
 
   get step(): CompiledStep | null {

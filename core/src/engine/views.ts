@@ -55,6 +55,14 @@ export function isAnyNotReady({ patch, lanes }: EngineState): boolean {
   return false;
 }
 
+/** Whether a layer that has been left may sound on a destination again. */
+export function isStillPlayed(state: EngineState, destination: number): boolean {
+  const { standInPatch, isStandIn, lingering, lingeringCount, layers, holdsOf } = state;
+  const isThere = (index: number): boolean => layers[index]?.destination === destination;
+  for (let i = 0; i < lingeringCount; i++) if (holdsOf[lingering[i]] > 0 && isThere(lingering[i])) return true;
+  return standInPatch?.layers.some(({ index }) => isStandIn[index] === 1 && isThere(index)) ?? false;
+}
+
 /** Layers of the present patch whose sound is not ready; one that several inputs or channels play is one. */
 export function notReadyIn({ patch, lanes }: EngineState): NamedLayer[] {
   const unready = (patch?.layers ?? []).filter(({ lane }) => (lanes.blockedBy[lane] & Blocked.notReady) !== 0);

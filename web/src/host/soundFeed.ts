@@ -59,7 +59,7 @@ export class SoundFeed extends SilentSink {
   private readonly standing = new Set<number>();
   private readonly bare = new Set<number>();
   private readonly loading = new Set<number>();
-  /** What is not near any more, until it is silent and stands in for nothing. */
+  /** What is not near any more, until it is silent and no key or recall plays it. */
   private readonly leaving = new Set<number>();
   private wanted = new Map<number, CompiledStep>();
   private jobs: Job[] = [];
@@ -194,8 +194,10 @@ export class SoundFeed extends SilentSink {
     const underWay = new Map(this.jobs.map((job) => [job.destination, job]));
     for (const destination of [...this.standing, ...underWay.keys()])
       if (!this.wanted.has(destination)) this.leaving.add(destination);
-    // What is half made and stands in is played now.
-    this.jobs = this.jobs.filter(({ destination }) => this.leaving.has(destination) && engine.standsIn(destination));
+    // What is half made and is left may be played all the same.
+    this.jobs = this.jobs.filter(
+      ({ destination }) => this.leaving.has(destination) && engine.isStillPlayed(destination),
+    );
     for (const [destination, step] of this.wanted) {
       this.leaving.delete(destination);
       if (!this.standing.has(destination))
@@ -287,7 +289,7 @@ export class SoundFeed extends SilentSink {
 
   private letGo(engine: Engine): void {
     for (const destination of this.leaving) {
-      if (engine.standsIn(destination) || !this.sound!.drop(destination)) continue;
+      if (engine.isStillPlayed(destination) || !this.sound!.drop(destination)) continue;
       this.leaving.delete(destination);
       this.jobs = this.jobs.filter((job) => job.destination !== destination);
       this.bare.delete(destination);
