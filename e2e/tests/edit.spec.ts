@@ -252,6 +252,41 @@ test('edited and closed at once, nothing is lost: neither of two windows, nor wi
   rmSync(profile, { recursive: true, force: true });
 });
 
+test('what the browser keeps opens late: pages begin without it, and what waits in their window is kept then', async ({
+  page,
+  demo,
+}) => {
+  const holder = await page.context().newPage();
+  await holder.goto(`${demo.address}/mark.svg`);
+  await holder.evaluate(() => {
+    // Nobody else can open it as long as this has not said which version it is.
+    const opening = indexedDB.open('rackle', 1);
+    opening.onupgradeneeded = () => {
+      const held = opening.result.createObjectStore('held');
+      let isHeld = true;
+      const hold = (): void => {
+        if (isHeld) held.count().onsuccess = hold;
+        else opening.transaction!.abort();
+      };
+      hold();
+      addEventListener('message', () => (isHeld = false));
+    };
+  });
+  await open(page, demo, '/songs/kelp-dance');
+  await expect(page.locator('html[data-fetched="all"]')).toBeAttached();
+  const { port } = demo;
+  await demo.kill();
+  await rename(page, 'Kelp before it opened');
+  await expect(page.getByTestId('save-state')).toHaveText('only in this window · not saved: 1 waiting');
+  await holder.evaluate(() => postMessage(null));
+  await expect(page.getByTestId('save-state')).toHaveText('not saved: 1 waiting');
+  await page.close();
+  await demo.start(true, port);
+  await open(holder, demo, '/songs/kelp-dance');
+  await expect(nameOf(holder)).toHaveValue('Kelp before it opened');
+  await saved(holder);
+});
+
 test('with the server away edits wait, the playing goes on, and they are saved when it is back', async ({
   page,
   demo,

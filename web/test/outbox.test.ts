@@ -434,6 +434,40 @@ describe('a browser that keeps nothing', () => {
     expect([server.nameOf('a'), outbox.isNowhereElse]).toEqual(['One', false]);
   });
 
+  it('and opens what it keeps late after all: what waits is kept there, with what has waited there before', async () => {
+    const server = new StandIn(song('a'), song('b'), song('c'), song('d'));
+    const browser = new Browser();
+    const before = await browser.window('u', server);
+    await until(() => before.state() === 'saved');
+    server.isThere = false;
+    before.rename('b', 'Waited');
+    await until(() => before.state() === 'waiting');
+    before.gone();
+    server.isThere = true;
+    // What was saved since, by this window too, is newer than what is kept there; what was deleted is not to come back.
+    server.put(song('c', { name: 'From elsewhere' }));
+    server.serial++;
+    server.kept.delete('songs d');
+    const late = await browser.window('w', server, new MemoryKept());
+    late.rename('a', 'Saved');
+    await until(() => late.state() === 'saved');
+    server.isThere = false;
+    late.rename('a', 'Waits');
+    late.edit([song('e')], true);
+    await until(() => late.view().saveState.isOnlyHere);
+    await late.outbox.keepIn(await openKept(browser.name));
+    expect(['a', 'b', 'c', 'd', 'e'].map(late.nameOf)).toEqual(['Waits', 'Waited', 'From elsewhere', undefined, 'e']);
+    expect([late.view().saveState.isOnlyHere, late.outbox.isNowhereElse]).toEqual([false, false]);
+    await until(() => late.state() === 'waiting');
+    late.gone();
+    const next = await browser.window('v', server);
+    expect(['a', 'b', 'c', 'd', 'e'].map(next.nameOf)).toEqual(['Waits', 'Waited', 'From elsewhere', undefined, 'e']);
+    server.isThere = true;
+    while (!(await next.outbox.meet(server.show())));
+    await until(() => next.state() === 'saved');
+    expect(['a', 'b', 'c', 'd', 'e'].map(server.nameOf)).toEqual(['Waits', 'Waited', 'From elsewhere', undefined, 'e']);
+  });
+
   it('in the middle of the evening (its disk is full) goes on in the window', async () => {
     const server = new StandIn(song('a'));
     const kept = await openKept('full');

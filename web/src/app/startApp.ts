@@ -36,7 +36,9 @@ export interface StartedApp {
 }
 
 const LAST_SETLIST = 'rackle.setlist';
+/** What the browser keeps opens before that, or the pages begin without. */
 const OPENS_WITHIN_MS = 2000;
+const OPENS_AT_LAST_MS = 20_000;
 const ASKS_AGAIN_MS = 3000;
 const NO_SERVER = 'Rackle’s server does not answer. Start it again with npm start; nothing is lost.';
 
@@ -170,20 +172,23 @@ function learnLater(store: Store, host: HostConnection): void {
   void firstPageIsThere.then(begin).catch(() => undefined);
 }
 
-/** What this browser keeps; where it keeps nothing, the window does. */
-async function keptHere(): Promise<Kept> {
-  const late = new Promise<Kept>((resolve) => setTimeout(() => resolve(new MemoryKept()), OPENS_WITHIN_MS));
-  return Promise.race([openKept().catch(() => new MemoryKept()), late]);
+/** What this browser keeps, or null where it has not opened within so long; where it keeps nothing, the window does. */
+function openedWithin(opening: Promise<Kept>, ms: number): Promise<Kept | null> {
+  return Promise.race([opening, new Promise<null>((resolve) => setTimeout(() => resolve(null), ms))]);
 }
 
 async function load(store: Store, outbox: Outbox): Promise<void> {
   try {
-    const [kept, show] = await Promise.all([keptHere(), fetchShow().catch(() => null)]);
-    const bodies = await outbox.start(kept, show);
+    const opening = openKept().catch(() => new MemoryKept());
+    const [early, show] = await Promise.all([openedWithin(opening, OPENS_WITHIN_MS), fetchShow().catch(() => null)]);
+    // Without the server there is nothing else to show.
+    const kept = early ?? (show === null ? await openedWithin(opening, OPENS_AT_LAST_MS) : null);
+    const bodies = await outbox.start(kept ?? new MemoryKept(), show);
     if (bodies === null) return void store.dispatch(failed(NO_SERVER));
     const setlistId = localStorage.getItem(LAST_SETLIST);
     store.dispatch(loaded({ bodies, setlistId, unreadable: show?.unreadable }));
     if (show === null) void meetLater(store, outbox);
+    if (kept === null) void opening.then((late) => (late.isLasting ? outbox.keepIn(late) : undefined));
     for (const edit of unsavedBefore(localStorage)) store.dispatch(edit);
   } catch {
     store.dispatch(failed(NO_SERVER));

@@ -14,6 +14,7 @@ import {
   nextOf,
   showOf,
   towards,
+  withGone,
   type KeptBody,
   type NewBody,
   type Next,
@@ -103,6 +104,25 @@ export class Outbox {
       isTaken = true;
     });
     return isTaken;
+  }
+
+  /** What this browser keeps has opened late: it takes what waits in this window, and what has waited there joins in. */
+  async keepIn(store: Kept): Promise<void> {
+    await this.parts.windows.alone(async () => {
+      const { about, bodies } = await store.read(0);
+      const { dataId, serial } = this.about;
+      if (about?.dataId !== dataId || about.serial < serial) {
+        const tick = (about?.tick ?? 0) + 1;
+        const newer = withGone([...this.kept.values()], bodies).map((one) => ({ ...one, tick }));
+        await store.write({ about: { dataId, serial, tick }, bodies: newer }, true);
+      }
+      this.store = store;
+      this.knownTick = 0;
+      for (const row of this.rows) this.keep(row, { isNew: true }, true);
+      await this.load();
+    });
+    this.show();
+    this.tryAgain();
   }
 
   private async load(): Promise<{ about: About | null }> {

@@ -59,10 +59,16 @@ export function bodiesIn(show: SavedShow, kept: ReadonlyMap<string, KeptBody>): 
     show[kind].map(({ revision, body }): NewBody => ({ kind, id: body.id, revision, body })),
   );
   for (const { kind, id, revision } of show.unreadable) bodies.push({ kind, id, revision, body: null });
-  const there = new Set(bodies.map(keyOf));
-  for (const [key, { kind, id }] of kept) if (!there.has(key)) bodies.push({ kind, id, revision: 0, body: null });
-  return bodies;
+  return withGone(bodies, [...kept.values()]);
 }
+
+/** These, and what was kept and is not among them: it is gone. */
+export function withGone(bodies: readonly NewBody[], kept: readonly KeptBody[]): NewBody[] {
+  const there = new Set(bodies.map(keyOf));
+  const gone = kept.filter((one) => !there.has(keyOf(one)));
+  return [...bodies, ...gone.map(({ kind, id }): NewBody => ({ kind, id, revision: 0, body: null }))];
+}
+
 /** What the server had, by key. */
 export type KeptBodies = ReadonlyMap<string, KeptBody>;
 
