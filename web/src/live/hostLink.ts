@@ -4,7 +4,8 @@ import type { FrameOutcome } from './hostFrame';
 const BEAT_MS = 250;
 /** How many beats lie between two questions: two seconds on a machine that gives the page its turns. */
 const BEATS_A_QUESTION = 8;
-const DEAD_AFTER = 3;
+/** A browser that clears thousands of sounds away holds a frame up for seconds on a machine that has little left. */
+const DEAD_AFTER = 8;
 /** How often a frame that stops is started again before the page plays itself. */
 const MOST_RESTARTS = 2;
 const KEPT_COMMANDS = 200;
@@ -125,7 +126,7 @@ export class HostLink implements HostConnection {
   }
 
   /**
-   * A frame is dead when its port closes, or when nothing at all came from it while three questions in a row waited. A frame
+   * A frame is dead when its port closes, or when nothing at all came from it while eight questions in a row waited. A frame
    * with so much to do that questions wait behind it lives: to start it again would cut what sounds. Between questions the
    * page counts its own turns, not time: a machine on which it hardly comes to its turn has none for the frame either.
    */

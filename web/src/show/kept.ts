@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { KeptBody, Row } from './rows';
+import { withGone, type KeptBody, type Row } from './rows';
 
 /** What of the kept things changes at one moment, all or nothing. */
 export interface Write {
@@ -128,6 +128,15 @@ class BrowserKept implements Kept {
     await transaction.done;
     return sealed;
   }
+}
+
+/** Where an older state of these data is kept, or none, or other data: this is kept there from now on. */
+export async function broughtUp(store: Kept, about: About, bodies: readonly KeptBody[]): Promise<void> {
+  const there = await store.read(0);
+  if (there.about?.dataId === about.dataId && there.about.serial >= about.serial) return;
+  const tick = (there.about?.tick ?? 0) + 1;
+  const newer = withGone(bodies, there.bodies).map((one) => ({ ...one, tick }));
+  await store.write({ about: { ...about, tick }, bodies: newer }, true);
 }
 
 /** Kept nowhere but in this window, where the browser keeps nothing. */

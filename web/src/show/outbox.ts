@@ -5,7 +5,7 @@ import { madeAnew, setAside } from './settling';
 import { grown, sealed, taken } from './taking';
 import { viewOf, type HeldEdit, type OutboxView } from './outboxView';
 import { sendAside, sendEdit, type SavedShow, type SendOutcome } from './api';
-import { MemoryKept, type About, type Answer, type Kept, type Write } from './kept';
+import { MemoryKept, broughtUp, type About, type Answer, type Kept, type Write } from './kept';
 import {
   bodiesIn,
   foldedTogether,
@@ -14,7 +14,6 @@ import {
   nextOf,
   showOf,
   towards,
-  withGone,
   type KeptBody,
   type NewBody,
   type Next,
@@ -109,13 +108,7 @@ export class Outbox {
   /** What this browser keeps has opened late: it takes what waits in this window, and what has waited there joins in. */
   async keepIn(store: Kept): Promise<void> {
     await this.parts.windows.alone(async () => {
-      const { about, bodies } = await store.read(0);
-      const { dataId, serial } = this.about;
-      if (about?.dataId !== dataId || about.serial < serial) {
-        const tick = (about?.tick ?? 0) + 1;
-        const newer = withGone([...this.kept.values()], bodies).map((one) => ({ ...one, tick }));
-        await store.write({ about: { dataId, serial, tick }, bodies: newer }, true);
-      }
+      await broughtUp(store, this.about, [...this.kept.values()]);
       this.store = store;
       this.knownTick = 0;
       for (const row of this.rows) this.keep(row, { isNew: true }, true);
