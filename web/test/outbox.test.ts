@@ -31,7 +31,7 @@ class StandIn {
   isThere = true;
   serial = 0;
   /** What happens to the next sendings, in their order; nothing said: they arrive. */
-  faults: ('noAnswer' | 'answerLost' | 'refuse')[] = [];
+  faults: ('arrives' | 'noAnswer' | 'answerLost' | 'refuse')[] = [];
   readonly sent: string[] = [];
 
   constructor(...songs: Song[]) {
@@ -449,10 +449,14 @@ describe('a browser that keeps nothing', () => {
     server.serial++;
     server.kept.delete('songs d');
     const late = await browser.window('w', server, new MemoryKept());
+    // The second is made before the first is answered.
+    server.sent.length = 0;
+    server.faults = ['arrives', 'noAnswer'];
     late.rename('a', 'Saved');
-    await until(() => late.state() === 'saved');
-    server.isThere = false;
     late.rename('a', 'Waits');
+    await until(() => server.sent.length === 2 && late.state() === 'waiting');
+    expect(server.nameOf('a')).toBe('Saved');
+    server.isThere = false;
     late.edit([song('e')], true);
     await until(() => late.view().saveState.isOnlyHere);
     await late.outbox.keepIn(await openKept(browser.name));
@@ -468,19 +472,28 @@ describe('a browser that keeps nothing', () => {
     expect(['a', 'b', 'c', 'd', 'e'].map(server.nameOf)).toEqual(['Waits', 'Waited', 'From elsewhere', undefined, 'e']);
   });
 
-  it('in the middle of the evening (its disk is full) goes on in the window', async () => {
-    const server = new StandIn(song('a'));
+  it('in the middle of the evening (its disk is full) goes on in the window, with what waits on what was saved', async () => {
+    const server = new StandIn(song('a'), song('b'));
     const kept = await openKept('full');
+    let isFull = false;
     const full: Kept = {
       isLasting: true,
       read: (since) => kept.read(since),
       claim: (id) => kept.claim(id),
       write: (what, isFinal) =>
-        what.isNew ? Promise.reject(new Error('QuotaExceededError')) : kept.write(what, isFinal),
+        what.isNew && isFull ? Promise.reject(new Error('QuotaExceededError')) : kept.write(what, isFinal),
     };
-    const { rename, state } = await new Browser().window('w', server, full);
+    const { rename, state, view, outbox } = await new Browser().window('w', server, full);
+    server.faults = ['arrives', 'noAnswer'];
     rename('a', 'One');
-    await until(() => server.nameOf('a') === 'One' && state() === 'saved');
+    rename('a', 'Two');
+    await until(() => server.sent.length === 2 && state() === 'waiting');
+    isFull = true;
+    rename('b', 'Three');
+    await until(() => view().saveState.isOnlyHere);
+    outbox.tryAgain();
+    await until(() => state() === 'saved');
+    expect([server.nameOf('a'), server.nameOf('b')]).toEqual(['Two', 'Three']);
   });
 });
 

@@ -188,11 +188,17 @@ async function load(store: Store, outbox: Outbox): Promise<void> {
     const setlistId = localStorage.getItem(LAST_SETLIST);
     store.dispatch(loaded({ bodies, setlistId, unreadable: show?.unreadable }));
     if (show === null) void meetLater(store, outbox);
-    if (kept === null) void opening.then((late) => (late.isLasting ? outbox.keepIn(late) : undefined));
+    if (kept === null) void keepLate(outbox, opening);
     for (const edit of unsavedBefore(localStorage)) store.dispatch(edit);
   } catch {
     store.dispatch(failed(NO_SERVER));
   }
+}
+
+/** What opens late takes what waits in this window; where that fails it stays in the window, as is said. */
+async function keepLate(outbox: Outbox, opening: Promise<Kept>): Promise<void> {
+  const store = await opening;
+  if (store.isLasting) await outbox.keepIn(store).catch(() => undefined);
 }
 
 /** Without the server the last state of the show is played and edited; what it has is taken up as soon as it answers. */

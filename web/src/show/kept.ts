@@ -130,10 +130,14 @@ class BrowserKept implements Kept {
   }
 }
 
-/** Where an older state of these data is kept, or none, or other data: this is kept there from now on. */
-export async function broughtUp(store: Kept, about: About, bodies: readonly KeptBody[]): Promise<void> {
+/**
+ * Where an older state of these data is kept, or none, or other data: this is kept there from now on, and the answers; not
+ * the rows.
+ */
+export async function broughtUp(store: Kept, { about, bodies, answers }: Snapshot): Promise<void> {
   const there = await store.read(0);
-  if (there.about?.dataId === about.dataId && there.about.serial >= about.serial) return;
+  for (const answer of answers) await store.write({ answer }, true);
+  if (about === null || (there.about?.dataId === about.dataId && there.about.serial >= about.serial)) return;
   const tick = (there.about?.tick ?? 0) + 1;
   const newer = withGone(bodies, there.bodies).map((one) => ({ ...one, tick }));
   await store.write({ about: { ...about, tick }, bodies: newer }, true);
@@ -146,6 +150,12 @@ export class MemoryKept implements Kept {
   private readonly rows = new Map<string, Row>();
   private readonly bodies = new Map<string, KeptBody>();
   private answers: Answer[] = [];
+
+  constructor(known?: Snapshot) {
+    if (!known) return;
+    void this.write({ rows: known.rows, bodies: known.bodies, about: known.about ?? undefined });
+    this.answers = known.answers;
+  }
 
   read(sinceTick: number): Promise<Snapshot> {
     const { about, answers } = this;

@@ -5,7 +5,7 @@ import { madeAnew, setAside } from './settling';
 import { grown, sealed, taken } from './taking';
 import { viewOf, type HeldEdit, type OutboxView } from './outboxView';
 import { sendAside, sendEdit, type SavedShow, type SendOutcome } from './api';
-import { MemoryKept, broughtUp, type About, type Answer, type Kept, type Write } from './kept';
+import { MemoryKept, broughtUp, type About, type Answer, type Kept, type Snapshot, type Write } from './kept';
 import {
   bodiesIn,
   foldedTogether,
@@ -108,7 +108,7 @@ export class Outbox {
   /** What this browser keeps has opened late: it takes what waits in this window, and what has waited there joins in. */
   async keepIn(store: Kept): Promise<void> {
     await this.parts.windows.alone(async () => {
-      await broughtUp(store, this.about, [...this.kept.values()]);
+      await broughtUp(store, this.known());
       this.store = store;
       this.knownTick = 0;
       for (const row of this.rows) this.keep(row, { isNew: true }, true);
@@ -212,13 +212,14 @@ export class Outbox {
 
   /** Nothing can be kept here any more: what waits goes on in this window, and the frame says so. */
   private onlyHere(): void {
-    if (this.store.isLasting) {
-      const memory = new MemoryKept();
-      void memory.write({ rows: this.rows, bodies: [...this.kept.values()], about: this.about });
-      this.store = memory;
-    }
+    if (this.store.isLasting) this.store = new MemoryKept(this.known());
     this.tell();
     void this.send();
+  }
+
+  private known(): Snapshot {
+    const answers = [...this.answers].map(([id, revisions]): Answer => ({ id, revisions: [...revisions] }));
+    return { about: this.about, rows: this.rows, bodies: [...this.kept.values()], answers };
   }
 
   /** Reads what all windows have kept. What another one has changed shows here too. */
