@@ -174,9 +174,28 @@ export async function unfinished(page: Page): Promise<number> {
 export const heard = (page: Page, than = 0.01): Promise<void> =>
   expect.poll(() => loudest(page, 6), { intervals: [0] }).toBeGreaterThan(than);
 
-/** Listens before it is struck: what dies away by itself may be over when a busy machine comes to look. */
+interface Listening {
+  rackleOutputPeak?(): number;
+  loudestSince: number;
+  listening: ReturnType<typeof setInterval>;
+}
+
+/**
+ * Listens before it is struck, and all the time until it is heard: what dies away by itself may be over when a busy machine
+ * comes to look.
+ */
 export async function strikes(page: Page, than: number, strike: () => Promise<unknown>): Promise<void> {
-  await Promise.all([heard(page, than), strike()]);
+  const host = await hostOf(page);
+  await host.evaluate(() => {
+    const listening = globalThis as unknown as Listening;
+    listening.loudestSince = 0;
+    listening.listening = setInterval(() => {
+      listening.loudestSince = Math.max(listening.loudestSince, listening.rackleOutputPeak?.() ?? 0);
+    }, 10);
+  });
+  await strike();
+  await expect.poll(() => host.evaluate(() => (globalThis as unknown as Listening).loudestSince)).toBeGreaterThan(than);
+  await host.evaluate(() => clearInterval((globalThis as unknown as Listening).listening));
 }
 
 /**
