@@ -1,7 +1,6 @@
 import { beforeEach, describe, expect, it, jest } from '@jest/globals';
 import type { HeldByStep } from '@rackle/core/loading';
-import { playingOrder } from '@rackle/core/show';
-import { demo, setlist, setUp } from './runningSide';
+import { demo, order, setUp } from './runningSide';
 
 describe('what may be in memory', () => {
   beforeEach(() => {
@@ -18,14 +17,14 @@ describe('what may be in memory', () => {
     expect(sound.order).toMatchObject({ budgetBytes: 200_000_000, pins: [pin] });
     // What the plan has in memory goes by the patch that is played; of a patch that is not in it, nobody knows.
     expect(sound.order!.held()).toBeNull();
-    const [first] = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song])));
+    const [first] = order;
     const steps = [{ entryId: first.entry.id, patchId: first.patch.id, held: '02' }];
     host.command({ type: 'memory', budgetMb: 200, pins: [pin], held: { jump: 0, keys: ['a', 'b'], steps } });
     host.command({ type: 'recall', position: 0 });
     expect(sound.order!.held()).toEqual(new Set(['b']));
     const firstOf = (): string => sound.order!.sounds()[0].presetId;
     expect(firstOf()).toBe('keelson/round');
-    const last = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song]))).at(-1)!;
+    const last = order.at(-1)!;
     host.command({ type: 'recall', position: last.position });
     expect(firstOf()).toBe('bellrope/chapel-bell');
     expect(new Set(sound.order!.sounds().map(({ presetId }) => presetId)).size).toBe(sound.order!.sounds().length);
@@ -33,7 +32,6 @@ describe('what may be in memory', () => {
 
   it('is planned anew from what is there when the evening goes another way than the plan', async () => {
     const { host, sound, topics, events } = setUp();
-    const order = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song])));
     const planFrom = (first: number, jump: number): HeldByStep => ({
       jump,
       keys: ['a'],
@@ -84,7 +82,6 @@ describe('what may be in memory', () => {
 });
 
 describe('what stands in for sounds that load', () => {
-  const order = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song])));
   const [homeLights] = order.filter(({ patch }) => patch.id === 'third-ferry-home/home-lights');
   const [sway] = order.filter(({ patch }) => patch.id === 'kelp-dance/sway');
 

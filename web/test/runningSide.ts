@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { jest } from '@jest/globals';
 import type { LastPlace } from '@rackle/core/engine';
-import { Show, type Effect, type GearList, type Setlist, type Song } from '@rackle/core/show';
+import { Show, playingOrder, type Effect, type GearList, type Setlist, type Song } from '@rackle/core/show';
 import type { LoadOrder } from '../src/host/audio/loadOrder';
 import type { LayerAbout, SoundOut, SoundTold } from '../src/host/audio/soundOut';
 import { HostCore } from '../src/host/hostCore';
@@ -10,6 +10,8 @@ import type { BenchGesture, HostCommand, HostEvent, Topics } from '../src/protoc
 
 export const demo = Show.parse(JSON.parse(readFileSync(join(__dirname, '../../demo/tern-ledge.json'), 'utf8')));
 export const [setlist] = demo.setlists;
+/** What is played tonight, place by place. */
+export const order = playingOrder(setlist, Object.fromEntries(demo.songs.map((song) => [song.id, song])));
 
 /** The sound as the running side sees it: writes down what it is told. */
 export class Listener implements SoundOut {

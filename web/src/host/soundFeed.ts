@@ -59,7 +59,7 @@ export class SoundFeed extends SilentSink {
   private readonly standing = new Set<number>();
   private readonly bare = new Set<number>();
   private readonly loading = new Set<number>();
-  /** What is not near any more, until it is silent and no key or recall plays it. */
+  /** What is not near any more, until it is silent and nothing may play it again. */
   private readonly leaving = new Set<number>();
   private wanted = new Map<number, CompiledStep>();
   private jobs: Job[] = [];
