@@ -261,6 +261,20 @@ describe('two windows', () => {
     expect([server.nameOf('a'), server.nameOf('b')]).toEqual(['Last of one', 'Last of two']);
   });
 
+  it('both say when an edit was saved, and up to which save of the server, whichever of them sent it', async () => {
+    const [server, unheard] = [new StandIn(song('a')), new StandIn(song('a'))];
+    unheard.faults = ['noAnswer', 'noAnswer', 'noAnswer'];
+    const browser = new Browser();
+    const [one, two] = [await browser.window('w', unheard), await browser.window('v', server)];
+    expect([one, two].map(({ view }) => view().saveState.at)).toEqual([null, null]);
+    one.rename('a', 'Sent by the other');
+    await until(() => server.sent.length === 1 && one.state() === 'saved' && two.state() === 'saved');
+    for (const { view } of [one, two])
+      expect(view().saveState).toMatchObject({ at: expect.any(Number), serial: server.serial });
+    // What was saved before a window opened is not said to be of now.
+    expect((await browser.window('u', server)).view().saveState.at).toBeNull();
+  });
+
   it('that build on the same state of one thing are a conflict, found without asking the server', async () => {
     const server = new StandIn(song('a'));
     const browser = new Browser();

@@ -126,7 +126,11 @@ export class Outbox {
       this.kept.set(keyOf(one), one);
       this.knownTick = Math.max(this.knownTick, one.tick);
     }
+    const known = this.answers;
     this.answers = new Map(answers.map(({ id, revisions }) => [id, new Map(revisions)]));
+    // Whichever window sent it.
+    const waited = [...this.forgotten, ...this.rows.map(({ id }) => id)];
+    if (waited.some((id) => this.answers.has(id) && !known.has(id))) this.savedAt = this.now();
     // What this window has put in, or taken out, since is not in what was read.
     for (const [id, { row, keptAt }] of this.fresh) {
       const at = rows.findIndex((other) => other.id === id);
@@ -328,12 +332,9 @@ export class Outbox {
       case 'saved':
         return this.saved(row, outcome.items, outcome.serial);
       case 'stale': {
-        const now = outcome.items.map(({ kind, id, current }): NewBody => ({
-          kind,
-          id,
-          revision: current?.revision ?? 0,
-          body: current?.body ?? null,
-        }));
+        const now = outcome.items.map(({ kind, id, current }): NewBody => {
+          return { kind, id, revision: current?.revision ?? 0, body: current?.body ?? null };
+        });
         const isThere = row.items.every((item) => {
           const there = now.find((one) => keyOf(one) === keyOf(item));
           return there !== undefined && sameBody(there.body, item.after);
@@ -356,7 +357,6 @@ export class Outbox {
     answered: readonly { kind: Kind; id: string; revision: number }[],
     serial: number,
   ): Promise<void> {
-    this.savedAt = this.now();
     const revisions = new Map(answered.map((item) => [keyOf(item), item.revision]));
     const bodies =
       row.aside === null
@@ -445,6 +445,6 @@ export class Outbox {
 
   private view(): OutboxView {
     const { rows, kept, away, isMet, savedAt, isNowhereElse: isOnlyHere, about } = this;
-    return viewOf({ rows, kept, dataId: about.dataId, away, isMet, savedAt, isOnlyHere });
+    return viewOf({ rows, kept, about, away, isMet, savedAt, isOnlyHere });
   }
 }

@@ -1,4 +1,5 @@
 import type { Body, Kind } from '@rackle/core/show';
+import type { About } from './kept';
 import { isOf, type KeptBody, type Row } from './rows';
 
 /** What the frame says of saving. */
@@ -6,6 +7,8 @@ export interface SaveState {
   kind: 'saved' | 'saving' | 'waiting' | 'conflict' | 'refused';
   /** ms since 1970, of the last save; null before the first. */
   at: number | null;
+  /** Of the server's newest save that is known here. */
+  serial: number;
   /** The server does not answer. */
   isAway: boolean;
   /** Edits that wait. */
@@ -34,7 +37,7 @@ export interface OutboxView {
 interface Known {
   rows: readonly Row[];
   kept: ReadonlyMap<string, KeptBody>;
-  dataId: string;
+  about: About;
   /** Why the server does not answer; null: it does. */
   away: string | null;
   /** The server has said what it has. */
@@ -46,7 +49,8 @@ interface Known {
 const NOTHING_HELD: HeldEdit[] = [];
 
 /** How saving stands, and what the player has to settle. */
-export function viewOf({ rows, kept, dataId, away, isMet, savedAt, isOnlyHere }: Known): OutboxView {
+export function viewOf({ rows, kept, about, away, isMet, savedAt, isOnlyHere }: Known): OutboxView {
+  const { dataId, serial } = about;
   const held = rows.flatMap((row) => heldOf(row, kept, dataId));
   const waiting = rows.filter((row) => isOf(row, dataId) && row.held === null).length;
   const refused = held.find(({ why }) => why === 'refused');
@@ -54,6 +58,7 @@ export function viewOf({ rows, kept, dataId, away, isMet, savedAt, isOnlyHere }:
     saveState: {
       kind: kindOf(held, waiting, away !== null),
       at: savedAt,
+      serial,
       isAway: away !== null || !isMet,
       waiting,
       message: away ?? refused?.message ?? null,

@@ -41,7 +41,7 @@ const initialState: ShowState = {
   past: [],
   future: [],
   refusedStep: null,
-  saveState: { kind: 'saved', at: null, isAway: false, waiting: 0, message: null, isOnlyHere: false },
+  saveState: { kind: 'saved', at: null, serial: 0, isAway: false, waiting: 0, message: null, isOnlyHere: false },
   held: [],
   unreadable: [],
 };

@@ -9,8 +9,8 @@ import { useFetched } from './useFetched';
 
 /** What is there no more, with the way back. */
 export function DeletedList() {
-  const savedAt = useApp(({ show }) => show.saveState.at);
-  const { value, problem } = useFetched('deleted', deletedThings, savedAt);
+  const serial = useApp(({ show }) => show.saveState.serial);
+  const { value, problem } = useFetched('deleted', deletedThings, serial);
   const [at, setAt] = useState<number | null>(null);
   const chosen = value?.find(({ number }) => number === at) ?? null;
   const list = (

@@ -19,9 +19,9 @@ export function SavedList() {
   const id = asked.get('id') ?? undefined;
   const [before, setBefore] = useState<number[]>([]);
   // What has been saved since is in it as soon as it is.
-  const savedAt = useApp(({ show }) => show.saveState.at);
+  const serial = useApp(({ show }) => show.saveState.serial);
   const key = `${kind} ${id} ${before.at(-1)}`;
-  const { value, problem, again } = useFetched(key, () => versionsOf({ kind, id, before: before.at(-1) }), savedAt);
+  const { value, problem, again } = useFetched(key, () => versionsOf({ kind, id, before: before.at(-1) }), serial);
   const versions = value?.versions ?? [];
   const at = Number(asked.get('at'));
   const chosen = versions.find(({ number }) => number === at) ?? null;
