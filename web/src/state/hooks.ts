@@ -145,6 +145,12 @@ export const usePlacesOf = (entryId: string): readonly Place[] =>
 /** Everything that can be recalled, in running order. */
 export const usePlaces = (): Place[] => useApp(placesIn);
 
+/** Whether the running side is still to say what is played; what depends on that is not to be pressed yet. */
+export const useAwaitsPlace = (): boolean =>
+  useApp(
+    (state) => state.live.place.songId === null && state.live.host.where !== 'elsewhere' && placesIn(state).length > 0,
+  );
+
 /** When each entry begins, and when all is over, if the evening begins on time. */
 export const useTimes = (): ReturnType<typeof finishingTimes> => useApp(timesIn);
 

@@ -36,6 +36,7 @@ const MIDI_WORDS = {
 export function GearPage() {
   const gear = useGear();
   const setlist = useSetlist();
+  const awaitsPorts = usePortsHere() === null;
   if (!gear) return <NoGear />;
   return (
     <div className="flex min-h-full max-[899px]:flex-col">
@@ -48,9 +49,19 @@ export function GearPage() {
         )}
       </div>
       <aside className="w-[310px] shrink-0 border-l border-ink px-4 py-3 max-[899px]:w-full max-[899px]:border-l-0 max-[899px]:border-t">
-        <PortList gear={gear} style={{ programsFrom: setlist?.programsFrom ?? 1, middleC: setlist?.middleC ?? 'C4' }} />
-        <SoundPanel gear={gear} />
-        <ClickPanel gear={gear} />
+        {/* What is plugged in, and not in the list, stands among it: nothing moves when it is known. */}
+        {awaitsPorts ? (
+          <p className="text-ink2">The running side is starting …</p>
+        ) : (
+          <>
+            <PortList
+              gear={gear}
+              style={{ programsFrom: setlist?.programsFrom ?? 1, middleC: setlist?.middleC ?? 'C4' }}
+            />
+            <SoundPanel gear={gear} />
+            <ClickPanel gear={gear} />
+          </>
+        )}
       </aside>
     </div>
   );

@@ -59,18 +59,20 @@ const filesOf = ({ files, mb, mostMb }: HostKept): string =>
 /** What would open and sound if the server stopped now. */
 function WithoutServer() {
   const kept = useApp(({ live }) => live.kept);
-  const isInPage = useApp(({ live }) => live.host.where === 'page');
+  const where = useApp(({ live }) => live.host.where);
   const [pageIsHere, setPageIsHere] = useState(false);
   useEffect(() => {
     isInstalled().then(setPageIsHere, () => undefined);
   }, [kept]);
-  if (kept === null) return null;
-  const opens = pageIsHere && (isInPage || kept.isInstalled);
+  // The other window knows. Before it is known here, the line has its place: what is under it does not move from a finger.
+  if (kept === null && where === 'elsewhere') return null;
+  const words = (of: HostKept): string =>
+    pageIsHere && (where === 'page' || of.isInstalled)
+      ? `Rackle opens without its server too. ${filesOf(of)}.`
+      : 'Rackle does not open without its server yet: this browser has not kept it.';
   return (
     <p className="pb-1 text-[13px] text-ink2" data-testid="without-server">
-      {opens
-        ? `Rackle opens without its server too. ${filesOf(kept)}.`
-        : 'Rackle does not open without its server yet: this browser has not kept it.'}
+      {kept === null ? 'What this browser has kept is being looked up …' : words(kept)}
     </p>
   );
 }

@@ -56,7 +56,7 @@ export const EveningPicture = memo(function EveningPicture({ setlist, rows, over
   ].join(', ');
   const across = (minutes: number): number => ((minutes - from) / (end - from)) * 1000;
   return (
-    <div role="img" aria-label={`the evening: ${words}`} className="no-print relative mt-2 max-[699px]:hidden">
+    <div role="img" aria-label={`the evening: ${words}`} className="no-print relative max-[699px]:hidden">
       <Lines lines={tempo.lines} height={TEMPO_HEIGHT} across={across} />
       <div className="relative h-6 border-b border-ink">
         {spans.map((span) => (

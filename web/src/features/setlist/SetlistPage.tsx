@@ -91,7 +91,7 @@ function RunningOrder({ setlist }: { setlist: Setlist }) {
         )}
         {/* As high as it will be, so that nothing moves when it comes. */}
         {songCount > 0 && (
-          <div className="no-print min-h-[93px] max-[699px]:hidden">
+          <div className="no-print min-h-[101px] pt-2 max-[699px]:hidden">
             <EveningPicture setlist={setlist} rows={rows} overAt={order.overAt} />
           </div>
         )}

@@ -34,10 +34,15 @@ export function SoundcheckPage() {
             />
           ))}
         </ol>
-        <MeantList meant={allMeant} />
-        <Simulation />
-        <Levels />
-        <Loading />
+        {/* They stand under the findings, and would move from a finger when those come. */}
+        {isDone && (
+          <>
+            <MeantList meant={allMeant} />
+            <Simulation />
+            <Levels />
+            <Loading />
+          </>
+        )}
       </div>
       <aside className="min-w-64 flex-1 border-l border-ink pl-4">
         <LookedList looked={[...looked, ...(measured?.looked ?? []), ...(loading?.looked ?? [])]} />

@@ -1,8 +1,8 @@
-import { useState, type KeyboardEvent } from 'react';
+import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { songFromItem, withPatchFrom, type BlendId, type LayerId, type PatchId, type SongId } from '@rackle/core/show';
-import { useApp, useEdit } from '../../state/hooks';
+import { useApp, useAwaitsPlace, useEdit } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { useStartSong } from '../../state/useStartSong';
 import { isMidiFile, useMidiFileIn } from '../midi-file';
@@ -136,19 +136,26 @@ export function SoundsPage() {
         />
       </div>
       <aside className="w-72 shrink-0 overflow-y-auto border-l border-ink px-4 py-3">
-        <HeardInPlaceOf
-          audition={audition}
-          own={own}
-          onLayer={(id) => {
-            restore();
-            setLayerId(id);
-          }}
-        />
-        <Categories shelf={shelf} chosen={chosen?.sound ? { name: chosen.name, sound: chosen.sound } : null} />
-        <InstrumentShelf running={running} onFiles={take} onBreakOff={breakOff} />
+        <OncePlaceIsKnown>
+          <HeardInPlaceOf
+            audition={audition}
+            own={own}
+            onLayer={(id) => {
+              restore();
+              setLayerId(id);
+            }}
+          />
+          <Categories shelf={shelf} chosen={chosen?.sound ? { name: chosen.name, sound: chosen.sound } : null} />
+          <InstrumentShelf running={running} onFiles={take} onBreakOff={breakOff} />
+        </OncePlaceIsKnown>
       </aside>
     </div>
   );
+}
+
+/** How high the list of layers is, is known with what is played: what stands under it comes with it, and never moves. */
+function OncePlaceIsKnown({ children }: { children: ReactNode }) {
+  return useAwaitsPlace() ? <p className="text-ink2">The running side is starting …</p> : children;
 }
 
 /** Stars, or a category of the player's own. */
