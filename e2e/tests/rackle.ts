@@ -198,6 +198,34 @@ export async function strikes(page: Page, than: number, strike: () => Promise<un
   await host.evaluate(() => clearInterval((globalThis as unknown as Listening).listening));
 }
 
+interface Reading {
+  isRead?: boolean;
+}
+
+/**
+ * Reads along from before something is done until words have stood there: what goes away by itself may be over when a busy
+ * machine comes to look.
+ * @param within a selector of what is read; only what can be seen in it counts
+ */
+export async function tells(page: Page, within: string, words: RegExp, act: () => Promise<unknown>): Promise<void> {
+  await page.evaluate(
+    ([parts, source]) => {
+      const reading = globalThis as unknown as Reading;
+      reading.isRead = false;
+      const read = (_: unknown, observer: MutationObserver): void => {
+        const seen = [...document.querySelectorAll<HTMLElement>(parts)].map(({ innerText }) => innerText);
+        if (!new RegExp(source).test(seen.join('\n'))) return;
+        reading.isRead = true;
+        observer.disconnect();
+      };
+      new MutationObserver(read).observe(document.body, { childList: true, characterData: true, subtree: true });
+    },
+    [within, words.source] as const,
+  );
+  await act();
+  await expect.poll(() => page.evaluate(() => (globalThis as unknown as Reading).isRead)).toBe(true);
+}
+
 /**
  * Starts the sound by its key, and waits until it is on: what is played before that is not heard, then or later. A busy
  * machine may take seconds over it.

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, open, test, withoutGuards } from './rackle';
+import { expect, open, tells, test, withoutGuards } from './rackle';
 
 // What the pages tell where a player would wonder.
 
@@ -31,24 +31,16 @@ test('the first press of a counting switch steps nowhere: stage and Gear say so 
 
 test('what a layer waits for stands in its row, and on stage, long enough to be read', async ({ page, demo }) => {
   await open(page, demo, '/songs/moth-and-lamp');
-  // The wait is over after a while: its row has to be there before, and Skerry.
+  // Its row has to be there before, and Skerry.
   await expect(page.getByRole('rowheader').first()).toBeVisible();
   await expect(page.getByText('11 of 11 ports')).toBeVisible();
   const ash = page.getByRole('button', { name: 'Moth and Lamp, Ash' });
-  await ash.click();
-  await expect(page.getByRole('rowheader').filter({ hasText: /wait(s|ed) for Skerry/ })).toBeVisible();
+  await tells(page, 'th[scope=row]', /wait(s|ed) for Skerry/, () => ash.click());
   await page.getByRole('link', { name: 'Stage', exact: true }).click();
   // Its sound has to stand with Skerry elsewhere first, so that it is switched anew.
   await page.getByRole('button', { name: 'Kelp Dance, Undertow' }).first().click();
   await expect(page.getByTestId('stage-name')).toHaveText('Undertow');
-  await ash.click();
-  // That of the patch before may still be there to be read.
-  await expect(
-    page
-      .getByTestId('stage')
-      .getByText(/wait(s|ed) for Skerry/)
-      .first(),
-  ).toBeVisible();
+  await tells(page, '[data-testid=stage]', /wait(s|ed) for Skerry/, () => ash.click());
 });
 
 test('“cue here” asks what belongs there, and its new row has the focus', async ({ page, demo }) => {

@@ -3,7 +3,7 @@ import { connectHost } from '../live/connect';
 import type { HostConnection } from '../protocol';
 import { keepLastPlace, readLastPlace } from '../live/lastPlace';
 import { keepPlayedRuns, readPlayedRuns } from '../live/playedRuns';
-import { heard, playedBefore } from '../live/liveSlice';
+import { heard, leftBefore, playedBefore } from '../live/liveSlice';
 import { MonitorLog } from '../live/monitorLog';
 import { midiMayComeBack, rememberOn, soundWasOn } from '../live/wasOn';
 import { fetchShow } from '../show/api';
@@ -82,6 +82,7 @@ export function startApp(): StartedApp {
     host.listen((event) => event.type === 'fetched' && resolve());
   });
   store.dispatch(playedBefore(readPlayedRuns()));
+  store.dispatch(leftBefore(readLastPlace()));
   host.listen((event) => {
     if (event.type === 'records') log.add(event.records);
     else store.dispatch(heard(event));

@@ -1,3 +1,4 @@
+import type { LastPlace } from '@rackle/core/engine';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type {
   BenchState,
@@ -74,6 +75,9 @@ export const liveSlice = createSlice({
     /** What was played before this page was opened. */
     playedBefore: (state, { payload }: PayloadAction<PlayedRuns>) =>
       void (state.played = payload as typeof state.played),
+    /** Where the set was left before this page was opened: the running side takes it up there. */
+    leftBefore: (state, { payload }: PayloadAction<LastPlace | null>) =>
+      void (state.restart = { last: payload } as typeof state.restart),
     /** The player has read it. */
     troubleSeen: (state) => void (state.trouble = null),
     heard(state, { payload }: PayloadAction<HostEvent>) {
@@ -118,4 +122,4 @@ export const liveSlice = createSlice({
 });
 
 /** The host has told something. */
-export const { heard, playedBefore, troubleSeen } = liveSlice.actions;
+export const { heard, leftBefore, playedBefore, troubleSeen } = liveSlice.actions;

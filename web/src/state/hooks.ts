@@ -145,11 +145,27 @@ export const usePlacesOf = (entryId: string): readonly Place[] =>
 /** Everything that can be recalled, in running order. */
 export const usePlaces = (): Place[] => useApp(placesIn);
 
+const awaitsPlaceIn = (state: RootState): boolean =>
+  state.live.place.songId === null && state.live.host.where !== 'elsewhere' && placesIn(state).length > 0;
 /** Whether the running side is still to say what is played; what depends on that is not to be pressed yet. */
-export const useAwaitsPlace = (): boolean =>
-  useApp(
-    (state) => state.live.place.songId === null && state.live.host.where !== 'elsewhere' && placesIn(state).length > 0,
-  );
+export const useAwaitsPlace = (): boolean => useApp(awaitsPlaceIn);
+
+/** What is played, or will be as soon as the running side is there: where the set was left, else its first patch. */
+export const usePlaceAhead = (): Pick<RootState['live']['place'], 'songId' | 'patchId' | 'blendId'> =>
+  useApp(placeAheadIn);
+const placeAheadIn = createSelector(
+  [({ live }: RootState) => live.place, ({ live }: RootState) => live.restart.last, placesIn, setlistIn, awaitsPlaceIn],
+  (place, last, places, setlist, isAwaited) => {
+    if (!isAwaited) return place;
+    const isLeft = ({ entry, patch, blend }: Place): boolean =>
+      last?.setlistId === setlist?.id &&
+      entry.id === last?.entryId &&
+      patch.id === last.patchId &&
+      (blend?.id ?? null) === last.blendId;
+    const { song, patch, blend } = places.find(isLeft) ?? places[0];
+    return { songId: song.id, patchId: patch.id, blendId: blend?.id ?? null };
+  },
+);
 
 /** When each entry begins, and when all is over, if the evening begins on time. */
 export const useTimes = (): ReturnType<typeof finishingTimes> => useApp(timesIn);

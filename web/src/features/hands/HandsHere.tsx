@@ -1,4 +1,4 @@
-import { useApp } from '../../state/hooks';
+import { useApp, useAwaitsPlace } from '../../state/hooks';
 import { byRole } from './byRole';
 import { RoleFader, valueOf, valueText } from './RoleFader';
 
@@ -6,6 +6,9 @@ import { RoleFader, valueOf, valueText } from './RoleFader';
 export function HandsHere() {
   const controls = useApp(({ live }) => live.controls.controls);
   const values = [...byRole(controls).values()].filter((control) => valueOf(control) !== null);
+  const isAwaited = useAwaitsPlace();
+  // Their room before they are known: nothing under them moves.
+  if (isAwaited) return <p className="h-11" />;
   if (values.length === 0) return null;
   return (
     <p role="group" aria-label="what you use here" className="flex flex-wrap items-center gap-x-5 text-[13px]">

@@ -1,5 +1,5 @@
 import type { Blend, Patch, Song } from '@rackle/core/show';
-import { useApp, useSong } from '../../state/hooks';
+import { useAwaitsPlace, usePlaceAhead, useSong } from '../../state/hooks';
 import { Button } from '../../ui/Button';
 
 interface Props {
@@ -14,7 +14,9 @@ const nameOf = (patch: Patch, blend: Blend | null): string => (blend ? `${patch.
 
 /** What is live, when it is not what is looked at: which is which. */
 export function Elsewhere({ song, looked, blend, onLook, onRecall }: Props) {
-  const { songId, patchId, blendId } = useApp(({ live }) => live.place);
+  // Known ahead it has its room at once, so that nothing under it moves when the running side is there.
+  const { songId, patchId, blendId } = usePlaceAhead();
+  const isAhead = useAwaitsPlace();
   const livesIn = useSong(songId);
   const live = livesIn?.patches.find(({ id }) => id === patchId);
   if (!livesIn || !live || !looked) return null;
@@ -25,7 +27,8 @@ export function Elsewhere({ song, looked, blend, onLook, onRecall }: Props) {
   return (
     <p role="status" className="mt-2 flex flex-wrap items-center gap-x-2 border-l-4 border-ink bg-ground2 px-3">
       <span>
-        Looked at: <b>{nameOf(looked, blend)}</b>. Live: <b className="live-text">{nameOf(live, liveBlend)}</b>
+        Looked at: <b>{nameOf(looked, blend)}</b>. {isAhead ? 'Begins at' : 'Live'}:{' '}
+        <b className="live-text">{nameOf(live, liveBlend)}</b>
         {!isOfSong && ` of ${livesIn.name}`}.
       </span>
       <Button look="plain" onClick={() => onRecall(looked.id, lookedBlendId)}>

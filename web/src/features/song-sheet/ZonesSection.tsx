@@ -1,7 +1,7 @@
 import { useCallback } from 'react';
 import { keyName } from '@rackle/core/midi';
 import { changePatch, withSplitAt, type Part, type Patch, type Song } from '@rackle/core/show';
-import { useApp, useEdit, useGear, useSetlist } from '../../state/hooks';
+import { useApp, useEdit, useGear, usePlaceAhead, useSetlist } from '../../state/hooks';
 import { useEvening, withEveningZone } from '../../state/useEvening';
 import { useLayersNow, type LayerNow } from '../../state/useLayersNow';
 import { Button } from '../../ui/Button';
@@ -39,7 +39,8 @@ export function ZonesSection({
   const nameOf = useCallback((key: number) => keyName(key, middleC), [middleC]);
   const { blend, parts, layer, look, change, setPart, actions } = sheet;
   const layersNow = useLayersNow(song.id);
-  const isLive = useApp(({ live }) => live.place.patchId === patch.id && live.place.blendId === (blend?.id ?? null));
+  const place = usePlaceAhead();
+  const isLive = place.patchId === patch.id && place.blendId === (blend?.id ?? null);
   const zones = parts.flatMap((part) =>
     zoneOf(song, part, layer?.id ?? null, isLive ? layersNow.get(part.layerId) : undefined),
   );

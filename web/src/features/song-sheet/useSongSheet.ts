@@ -24,7 +24,7 @@ import {
   type PatchId,
   type Song,
 } from '@rackle/core/show';
-import { useAct, useApp, useEdit } from '../../state/hooks';
+import { useAct, useApp, useEdit, usePlaceAhead } from '../../state/hooks';
 import { newId } from '../../state/ids';
 import { chose } from '../../state/uiSlice';
 import { useGoTo, usePlaceOf } from '../../state/useGoTo';
@@ -73,7 +73,7 @@ export function useSongSheet(song: Song) {
 /** Who looks at what is played goes on with the player's foot; who looks at something else stays there. */
 function useFollowing(song: Song, looked: { patch: Patch | null; blend: Blend | null }): void {
   const act = useAct();
-  const { songId, patchId, blendId } = useApp(({ live }) => live.place);
+  const { songId, patchId, blendId } = usePlaceAhead();
   // Who comes back from finding a sound goes on where he was.
   const stays = (useLocation().state as { stays?: boolean } | null)?.stays === true;
   const before = useRef<{ patchId: string | null; blendId: string | null } | null>(null);
@@ -106,7 +106,7 @@ function useHeardSoon(
 /** The patch, blend and layer that are looked at: those chosen, else those that play, else the first. */
 function useLookedAt(song: Song) {
   const chosen = useApp(({ ui }) => ui.chosen[song.id]);
-  const live = useApp(({ live: running }) => running.place);
+  const live = usePlaceAhead();
   const patch =
     song.patches.find(({ id }) => id === chosen?.patchId) ??
     song.patches.find(({ id }) => id === live.patchId) ??
