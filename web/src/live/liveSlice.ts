@@ -24,6 +24,8 @@ export interface LiveState extends Topics {
   trouble: string | null;
   strikes: Strike[];
   host: HostPlace;
+  /** Where the set was left before this page was opened: the running side takes it up there. */
+  left: LastPlace | null;
   /** What hands played in the last runs of timelines. */
   played: PlayedRuns;
 }
@@ -64,6 +66,7 @@ const initialState: LiveState = {
   trouble: null,
   strikes: [],
   host: { where: 'starting', why: null, restarts: 0 },
+  left: null,
   played: {},
 };
 
@@ -75,9 +78,8 @@ export const liveSlice = createSlice({
     /** What was played before this page was opened. */
     playedBefore: (state, { payload }: PayloadAction<PlayedRuns>) =>
       void (state.played = payload as typeof state.played),
-    /** Where the set was left before this page was opened: the running side takes it up there. */
     leftBefore: (state, { payload }: PayloadAction<LastPlace | null>) =>
-      void (state.restart = { last: payload } as typeof state.restart),
+      void (state.left = payload as typeof state.left),
     /** The player has read it. */
     troubleSeen: (state) => void (state.trouble = null),
     heard(state, { payload }: PayloadAction<HostEvent>) {

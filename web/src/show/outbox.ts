@@ -129,8 +129,8 @@ export class Outbox {
     const known = this.answers;
     this.answers = new Map(answers.map(({ id, revisions }) => [id, new Map(revisions)]));
     // Whichever window sent it.
-    const waited = [...this.forgotten, ...this.rows.map(({ id }) => id)];
-    if (waited.some((id) => this.answers.has(id) && !known.has(id))) this.savedAt = this.now();
+    const hasWaited = (of: string): boolean => this.forgotten.has(of) || this.rows.some(({ id }) => id === of);
+    if (answers.some(({ id }) => !known.has(id) && hasWaited(id))) this.savedAt = this.now();
     // What this window has put in, or taken out, since is not in what was read.
     for (const [id, { row, keptAt }] of this.fresh) {
       const at = rows.findIndex((other) => other.id === id);

@@ -154,14 +154,14 @@ export const useAwaitsPlace = (): boolean => useApp(awaitsPlaceIn);
 export const usePlaceAhead = (): Pick<RootState['live']['place'], 'songId' | 'patchId' | 'blendId'> =>
   useApp(placeAheadIn);
 const placeAheadIn = createSelector(
-  [({ live }: RootState) => live.place, ({ live }: RootState) => live.restart.last, placesIn, setlistIn, awaitsPlaceIn],
-  (place, last, places, setlist, isAwaited) => {
+  [({ live }: RootState) => live.place, ({ live }: RootState) => live.left, placesIn, setlistIn, awaitsPlaceIn],
+  (place, left, places, setlist, isAwaited) => {
     if (!isAwaited) return place;
     const isLeft = ({ entry, patch, blend }: Place): boolean =>
-      last?.setlistId === setlist?.id &&
-      entry.id === last?.entryId &&
-      patch.id === last.patchId &&
-      (blend?.id ?? null) === last.blendId;
+      left?.setlistId === setlist?.id &&
+      entry.id === left?.entryId &&
+      patch.id === left.patchId &&
+      (blend?.id ?? null) === left.blendId;
     const { song, patch, blend } = places.find(isLeft) ?? places[0];
     return { songId: song.id, patchId: patch.id, blendId: blend?.id ?? null };
   },
